@@ -1,0 +1,26 @@
+/** Projects: core and contract, server and stand-ins, console components, and the real interface. */
+const node = {
+  testEnvironment: 'node',
+  transform: {
+    '\\.(m|c)?[jt]sx?$': [
+      'babel-jest',
+      { caller: { name: 'metro', platform: 'web', isServer: true }, presets: ['babel-preset-expo'] },
+    ],
+  },
+  transformIgnorePatterns: ['node_modules/'],
+};
+
+export default {
+  testTimeout: 30_000,
+  projects: [
+    { ...node, displayName: 'core', testMatch: ['<rootDir>/packages/{core,contract,scenario}/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'] },
+    { ...node, displayName: 'station', testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/stand-ins/src/**/*.test.ts'] },
+    {
+      displayName: 'console',
+      preset: 'jest-expo/web',
+      testMatch: ['<rootDir>/apps/console/src/**/*.test.{ts,tsx}'],
+      setupFilesAfterEnv: ['<rootDir>/apps/console/jest.setup.ts'],
+    },
+    { ...node, displayName: 'interface', testMatch: ['<rootDir>/e2e/**/*.spec.ts'] },
+  ],
+};

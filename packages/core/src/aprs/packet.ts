@@ -1,0 +1,55 @@
+import { formatAddress, parseAddress } from '../link/address';
+import { CONTROL_UI, type Ax25Frame } from '../link/ax25';
+import { fail, ok, type Parsed } from '../result';
+
+/** One element of a path as text monitors write it; `used` is the H bit. */
+export interface Hop {
+  readonly call: string;
+  readonly used: boolean;
+}
+
+/**
+ * A packet apart from the bearer that brought it. Calls are texts, because the internet side
+ * uses path elements (qAR, lower case, nine characters) that no AX.25 address could carry.
+ */
+export interface Packet {
+  readonly source: string;
+  readonly destination: string;
+  readonly path: readonly Hop[];
+  readonly info: Uint8Array;
+}
+
+/** The packet in a UI frame. Fails for frames of connected mode and for other network layers. */
+export function packetOfFrame(frame: Ax25Frame): Parsed<Packet> {
+  if ((frame.control & ~0x10) !== CONTROL_UI)
+    return fail(0, 'the frame belongs to a connected-mode session');
+  return ok({
+    source: formatAddress(frame.source),
+    destination: formatAddress(frame.destination),
+    path: frame.repeaters.map((hop) => ({ call: formatAddress(hop), used: hop.repeated })),
+    info: frame.info,
+  });
+}
+
+/** A command UI frame for a packet; fails when one of its calls cannot be carried by AX.25. */
+export function frameOfPacket(packet: Packet): Parsed<Ax25Frame> {
+  const source = parseAddress(packet.source);
+  if (!source.ok) return source;
+  const destination = parseAddress(packet.destination);
+  if (!destination.ok) return destination;
+  const repeaters = [];
+  for (const hop of packet.path) {
+    const address = parseAddress(hop.call);
+    if (!address.ok) return address;
+    repeaters.push({ ...address.value, repeated: hop.used });
+  }
+  return ok({
+    source: source.value,
+    destination: destination.value,
+    commandBits: { destination: true, source: false },
+    repeaters,
+    control: CONTROL_UI,
+    pid: 0xf0,
+    info: packet.info,
+  });
+}

@@ -1,0 +1,16 @@
+import Papa from 'papaparse';
+
+export type Cell = string | number | null;
+
+/**
+ * Comma-separated values (RFC 4180). Cells that a spreadsheet would take for a formula are
+ * preceded by an apostrophe, so that a text from the air cannot run in the office.
+ */
+export function formatCsv(columns: readonly string[], rows: readonly (readonly Cell[])[]): string {
+  return (
+    Papa.unparse(
+      { fields: [...columns], data: rows.map((row) => [...row]) },
+      { newline: '\r\n', escapeFormulae: /^[=+\-@\t\r\n|%]/ },
+    ) + '\r\n'
+  );
+}

@@ -1,0 +1,167 @@
+import { inOrder, isRung, RUNGS, rungIndex, type Evidence, type Rung } from './evidence';
+
+/** How it stands beside the ladder; null while it goes on, or when it arrived. */
+export const OUTCOMES = ['refused', 'expired', 'cancelled', 'unknown'] as const;
+export type Outcome = (typeof OUTCOMES)[number];
+
+export interface Status {
+  readonly rung: Rung;
+  readonly outcome: Outcome | null;
+  /** The first evidence of the rung; null only when there is no evidence at all. */
+  readonly proof: Evidence | null;
+  /** What the evidence says, and no more. */
+  readonly words: string;
+  /** What would prove the next rung; null when nothing more can come. */
+  readonly wouldProve: string | null;
+  /** Until when it makes sense to wait for that; null when there is nothing to wait for. */
+  readonly waitUntil: string | null;
+}
+
+/** What the item is, as far as the words depend on it. */
+export interface StatusContext {
+  readonly addressee: string;
+  readonly acknowledgementAsked: boolean;
+}
+
+/**
+ * Status from evidence. Pure: the order and the number of copies in which evidence arrives do not matter.
+ * `now` (ISO 8601) only tells whether a wait is over.
+ */
+export function statusOf(evidence: readonly Evidence[], context: StatusContext, now: string): Status {
+  const records = inOrder(evidence);
+  let rung: Rung = 'drafted';
+  let proof: Evidence | null = records[0] ?? null;
+  for (const record of records) {
+    if (isRung(record.kind) && rungIndex(record.kind) > rungIndex(rung)) {
+      rung = record.kind;
+      proof = record;
+    }
+  }
+  const outcome = outcomeOf(records, rung, context, now);
+  const waitUntil =
+    outcome === null && rungIndex(rung) < rungIndex('delivered') ? latestExpectation(records) : null;
+  return {
+    rung,
+    outcome,
+    proof,
+    words: words(rung, outcome, proof, context, records),
+    wouldProve: outcome === 'cancelled' ? null : wouldProve(rung, context),
+    waitUntil,
+  };
+}
+
+function outcomeOf(
+  records: readonly Evidence[],
+  rung: Rung,
+  context: StatusContext,
+  now: string,
+): Outcome | null {
+  if (rungIndex(rung) >= rungIndex('delivered')) return null;
+  if (records.some((record) => record.kind === 'cancelled')) return 'cancelled';
+  // A retry queues a new leg; what ended the earlier ones is history.
+  const lastQueued = records.filter((record) => record.kind === 'queued').at(-1);
+  const current = records.filter((record) => !lastQueued || record.legId === lastQueued.legId);
+  if (current.some((record) => record.kind === 'refused')) return 'refused';
+  if (current.some((record) => record.kind === 'expired')) return 'expired';
+  const sent = current.some((record) => record.kind === 'sent');
+  const interrupted = current.some((record) => record.kind === 'interrupted');
+  if (context.acknowledgementAsked || rung === 'relayed') return null;
+  if (interrupted && !sent) return 'unknown';
+  const expectation = latestExpectation(current);
+  if (sent && rung === 'sent' && expectation !== null && now > expectation) return 'unknown';
+  return null;
+}
+
+function latestExpectation(records: readonly Evidence[]): string | null {
+  let latest: string | null = null;
+  for (const { expectBy } of records) if (expectBy !== null && (latest === null || expectBy > latest)) latest = expectBy;
+  return latest;
+}
+
+/** Relays are named once each, in the order in which they were proven. */
+export function relaysOf(records: readonly Evidence[]): string[] {
+  const relays = new Set<string>();
+  for (const record of records) if (record.kind === 'relayed') for (const call of record.via) relays.add(call);
+  return [...relays];
+}
+
+function words(
+  rung: Rung,
+  outcome: Outcome | null,
+  proof: Evidence | null,
+  context: StatusContext,
+  records: readonly Evidence[],
+): string {
+  const relays = relaysOf(records);
+  const relayedBy =
+    relays.length > 0 ? `relayed by ${relays.join(', ')}` : proof?.by ? `relayed by ${proof.by}` : 'relayed';
+  const base: Record<Rung, string> = {
+    drafted: 'draft',
+    queued: 'waiting to be sent',
+    sent: 'sent, nothing heard yet',
+    relayed: relayedBy,
+    accepted: `accepted by ${proof?.by ?? 'the gateway'}`,
+    'handed on': `handed on by ${proof?.by ?? 'the gateway'}`,
+    delivered: proof?.by ? `delivered: ${proof.by} acknowledged` : 'delivered',
+    answered: `answered by ${proof?.by ?? context.addressee}`,
+  };
+  switch (outcome) {
+    case null:
+      return base[rung];
+    case 'cancelled':
+      return rung === 'queued' || rung === 'drafted' ? 'cancelled before it was sent' : `${base[rung]}; then cancelled`;
+    case 'refused': {
+      const refusal = records.filter((record) => record.kind === 'refused').at(-1);
+      return `refused by ${refusal?.by ?? context.addressee}${refusal?.note ? `: ${refusal.note}` : ''}`;
+    }
+    case 'expired':
+      if (rung === 'queued') return 'not sent: the tries are used up';
+      return rung === 'sent' ? 'sent, nothing heard; tries used up' : `${base[rung]}, not acknowledged; tries used up`;
+    case 'unknown':
+      return rung === 'queued'
+        ? 'interrupted: it may or may not have been sent'
+        : 'sent, no evidence since';
+  }
+}
+
+function wouldProve(rung: Rung, { addressee, acknowledgementAsked }: StatusContext): string | null {
+  const next = RUNGS[rungIndex(rung) + 1];
+  if (next === undefined) return null;
+  const acknowledgement = `an acknowledgement from ${addressee}`;
+  switch (rung) {
+    case 'drafted':
+      return 'putting it in the queue';
+    case 'queued':
+      return 'the bearer taking the frame';
+    case 'sent':
+      return acknowledgementAsked
+        ? `our own packet heard repeated, or ${acknowledgement}`
+        : 'our own packet heard repeated';
+    case 'relayed':
+      return acknowledgementAsked ? acknowledgement : `a reply from ${addressee}; no acknowledgement was asked for`;
+    case 'accepted':
+      return 'word from the next system, or a delivery report';
+    case 'handed on':
+      return 'a delivery report, or a reply';
+    default:
+      return `a reply from ${addressee} that refers to it`;
+  }
+}
+
+/** The four heaps of Traffic. */
+export type Heap = 'needs you' | 'on its way' | 'arrived' | 'filed';
+
+export interface HeapContext {
+  readonly direction: 'out' | 'in';
+  readonly filed: boolean;
+  readonly answered: boolean;
+}
+
+/** Where an item lies, from its status: what needs somebody comes first. */
+export function heapOf(status: Status, item: HeapContext): Heap {
+  if (item.filed) return 'filed';
+  if (item.direction === 'in') return item.answered ? 'arrived' : 'needs you';
+  if (status.outcome === 'cancelled') return 'filed';
+  if (status.outcome !== null || status.rung === 'drafted') return 'needs you';
+  return rungIndex(status.rung) >= rungIndex('delivered') ? 'arrived' : 'on its way';
+}

@@ -1,0 +1,206 @@
+import fc from 'fast-check';
+import { bestLeg, causewayInWords, causewayOf } from './causeway';
+import { EVIDENCE_KINDS, RUNGS, isRung, rungIndex, type Evidence, type EvidenceKind } from './evidence';
+import { decideIncoming, REPEAT_WINDOW_MS } from './incoming';
+import { DEFAULT_RETRY, reconnectDelayMs, retryDelayMs } from './retry';
+import { heapOf, statusOf } from './status';
+
+const context = { addressee: 'QT4LB-8', acknowledgementAsked: true };
+const NOW = '2026-01-01T12:00:00.000Z';
+
+let counter = 0;
+const record = (kind: EvidenceKind, more: Partial<Evidence> = {}): Evidence => ({
+  id: `e${++counter}`,
+  kind,
+  at: `2026-01-01T10:00:${String(counter % 60).padStart(2, '0')}.000Z`,
+  legId: 'leg',
+  attempt: 1,
+  bearer: 'radio',
+  by: null,
+  via: [],
+  raw: null,
+  note: null,
+  expectBy: null,
+  ...more,
+});
+
+const arbitraryEvidence: fc.Arbitrary<Evidence> = fc.record({
+  id: fc.string({ minLength: 1, maxLength: 3 }),
+  kind: fc.constantFrom(...EVIDENCE_KINDS),
+  at: fc.integer({ min: 0, max: 5 }).map((s) => `2026-01-01T10:00:0${s}.000Z`),
+  legId: fc.constantFrom('leg', 'other', null),
+  attempt: fc.option(fc.integer({ min: 1, max: 5 })),
+  bearer: fc.constant('radio'),
+  by: fc.option(fc.constantFrom('QT0BR-1', 'QT4LB-8')),
+  via: fc.subarray(['QT0BR-1', 'QT0TH-3']),
+  raw: fc.constant(null),
+  note: fc.option(fc.constant('no')),
+  expectBy: fc.option(fc.integer({ min: 0, max: 9 }).map((s) => `2026-01-01T10:0${s}:00.000Z`)),
+});
+const oneRecordAnId = fc.uniqueArray(arbitraryEvidence, { selector: (e) => e.id, maxLength: 12 });
+const leg = { legId: 'leg', from: 'QT2AR-7', to: 'QT4LB-8', path: ['WIDE1-1', 'WIDE2-1'] };
+
+describe('status from evidence', () => {
+  it('does not depend on the order in which evidence arrives', () => {
+    fc.assert(
+      fc.property(oneRecordAnId.chain((e) => fc.tuple(fc.constant(e), fc.shuffledSubarray(e, { minLength: e.length }))), ([a, b]) => {
+        expect(statusOf(b, context, NOW)).toEqual(statusOf(a, context, NOW));
+        const status = statusOf(a, context, NOW);
+        expect(causewayOf(leg, b, status)).toEqual(causewayOf(leg, a, status));
+      }),
+    );
+  });
+
+  it('does not change by duplicates', () => {
+    fc.assert(
+      fc.property(oneRecordAnId, (evidence) => {
+        expect(statusOf([...evidence, ...evidence], context, NOW)).toEqual(statusOf(evidence, context, NOW));
+      }),
+    );
+  });
+
+  it('never stands on a rung of which there is no evidence, and never below one', () => {
+    fc.assert(
+      fc.property(oneRecordAnId, (evidence) => {
+        const { rung, proof } = statusOf(evidence, context, NOW);
+        const highest = Math.max(0, ...evidence.map((e) => (isRung(e.kind) ? rungIndex(e.kind) : 0)));
+        expect(RUNGS[highest]).toBe(rung);
+        if (highest > 0) expect(proof?.kind).toBe(rung);
+      }),
+    );
+  });
+
+  it('tells the road of a text that arrives, rung by rung, with what would prove the next', () => {
+    const evidence = [record('queued')];
+    expect(statusOf(evidence, context, NOW)).toMatchObject({ rung: 'queued', words: 'waiting to be sent' });
+    evidence.push(record('intended'), record('sent', { expectBy: '2026-01-01T12:00:20.000Z' }));
+    expect(statusOf(evidence, context, NOW)).toMatchObject({
+      rung: 'sent',
+      outcome: null,
+      waitUntil: '2026-01-01T12:00:20.000Z',
+      wouldProve: 'our own packet heard repeated, or an acknowledgement from QT4LB-8',
+    });
+    evidence.push(record('relayed', { by: 'QT0BR-1', via: ['QT0BR-1'] }));
+    expect(statusOf(evidence, context, NOW)).toMatchObject({ rung: 'relayed', words: 'relayed by QT0BR-1' });
+    evidence.push(record('delivered', { by: 'QT4LB-8' }));
+    expect(statusOf(evidence, context, NOW)).toMatchObject({
+      rung: 'delivered',
+      words: 'delivered: QT4LB-8 acknowledged',
+      waitUntil: null,
+      wouldProve: 'a reply from QT4LB-8 that refers to it',
+    });
+  });
+
+  it('says honestly that a text was relayed but not acknowledged, and starts again with a retry', () => {
+    const first = [
+      record('queued'),
+      record('sent'),
+      record('relayed', { via: ['QT0TH-3'] }),
+      record('expired'),
+    ];
+    expect(statusOf(first, context, NOW)).toMatchObject({
+      outcome: 'expired',
+      words: 'relayed by QT0TH-3, not acknowledged; tries used up',
+    });
+    const retried = [...first, record('queued', { legId: 'second', at: '2026-01-01T11:00:00.000Z' })];
+    expect(statusOf(retried, context, NOW)).toMatchObject({ outcome: null, rung: 'relayed' });
+    const late = [...first, record('delivered', { by: 'QT4LB-8' })];
+    expect(statusOf(late, context, NOW)).toMatchObject({ outcome: null, rung: 'delivered' });
+  });
+
+  it('calls a text unknown when none was asked to acknowledge and the wait is over', () => {
+    const evidence = [record('queued'), record('sent', { expectBy: '2026-01-01T11:00:00.000Z' })];
+    const quiet = { ...context, acknowledgementAsked: false };
+    expect(statusOf(evidence, quiet, '2026-01-01T10:59:00.000Z').outcome).toBeNull();
+    expect(statusOf(evidence, quiet, NOW)).toMatchObject({ outcome: 'unknown', words: 'sent, no evidence since' });
+    expect(statusOf([record('queued'), record('interrupted')], quiet, NOW).words).toContain('may or may not');
+  });
+
+  it('puts each item on its heap', () => {
+    const out = { direction: 'out' as const, filed: false, answered: false };
+    const at = (...kinds: EvidenceKind[]) => statusOf(kinds.map((kind) => record(kind)), context, NOW);
+    expect(heapOf(at('queued', 'sent'), out)).toBe('on its way');
+    expect(heapOf(at('queued', 'refused'), out)).toBe('needs you');
+    expect(heapOf(at('queued', 'delivered'), out)).toBe('arrived');
+    expect(heapOf(at('queued', 'cancelled'), out)).toBe('filed');
+    expect(heapOf(at('delivered'), { ...out, direction: 'in' })).toBe('needs you');
+    expect(heapOf(at('delivered'), { ...out, direction: 'in', answered: true })).toBe('arrived');
+    expect(heapOf(at('queued'), { ...out, filed: true })).toBe('filed');
+  });
+});
+
+describe('causeway', () => {
+  const draw = (...evidence: Evidence[]) => causewayOf(leg, evidence, statusOf(evidence, context, NOW));
+  const states = (...evidence: Evidence[]) => draw(...evidence).strips.map((strip) => strip.state);
+
+  it('fills strip by strip, and only with evidence', () => {
+    expect(states(record('queued'))).toEqual(['planned', 'planned', 'planned']);
+    expect(states(record('sent'))).toEqual(['sent', 'planned', 'planned']);
+    const one = record('relayed', { via: ['QT0BR-1'] });
+    expect(states(record('sent'), one)).toEqual(['heard', 'sent', 'planned']);
+    const two = record('relayed', { via: ['QT0BR-1', 'QT0TH-3'] });
+    expect(draw(record('sent'), one, two).stones.map((stone) => stone.label)).toEqual([
+      'QT2AR-7',
+      'QT0BR-1',
+      'QT0TH-3',
+      'QT4LB-8',
+    ]);
+    expect(states(record('sent'), one, two)).toEqual(['heard', 'heard', 'sent']);
+    expect(states(record('sent'), one, two, record('expired'))).toEqual(['heard', 'heard', 'broken']);
+    expect(states(record('sent'), one, two, record('delivered'))).toEqual(Array(3).fill('acknowledged'));
+  });
+
+  it('marks what an acknowledgement does not prove as inferred', () => {
+    const { stones, strips } = draw(record('sent'), record('delivered'));
+    expect(stones.map((stone) => stone.label)).toEqual(['QT2AR-7', 'QT4LB-8']);
+    expect(strips).toMatchObject([{ state: 'acknowledged', inferred: true }]);
+  });
+
+  it('draws both hops of WIDE2-2, and speaks', () => {
+    const two = causewayOf({ ...leg, path: ['WIDE2-2'] }, [], { outcome: null });
+    expect(two.stones.map((stone) => stone.label)).toEqual(['QT2AR-7', 'WIDE2-2 (1)', 'WIDE2-2 (2)', 'QT4LB-8']);
+    expect(causewayInWords(draw(record('sent')))).toContain('QT2AR-7 to WIDE1-1: sent; ');
+  });
+
+  it('shows the leg that got furthest, of equals the latest', () => {
+    const legs = ['a', 'b', 'c'].map((legId) => ({ ...leg, legId }));
+    expect(bestLeg(legs, [])?.legId).toBe('c');
+    expect(bestLeg(legs, [record('relayed', { legId: 'b' })])?.legId).toBe('b');
+    expect(bestLeg([], [])).toBeUndefined();
+  });
+});
+
+describe('retries', () => {
+  it('double from 20 s to the cap', () => {
+    const steady = { ...DEFAULT_RETRY, jitter: 0 };
+    expect([1, 2, 3, 4, 5, 6, 7].map((n) => retryDelayMs(steady, n, 0.5) / 1000)).toEqual([20, 40, 80, 160, 320, 600, 600]);
+  });
+  it('jitter stays within its share', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 60 }), fc.double({ min: 0, max: 0.999, noNaN: true }), (n, random) => {
+        const plain = retryDelayMs({ ...DEFAULT_RETRY, jitter: 0 }, n, 0);
+        const moved = retryDelayMs(DEFAULT_RETRY, n, random);
+        expect(Math.abs(moved - plain)).toBeLessThanOrEqual(0.2 * plain + 1);
+        expect(reconnectDelayMs(n, random)).toBeLessThanOrEqual(60_000);
+        expect(reconnectDelayMs(n, random)).toBeGreaterThanOrEqual(500);
+      }),
+    );
+  });
+});
+
+describe('messages to us', () => {
+  const message = { kind: 'message' as const, addressee: 'QT2AR-7', text: 'Hi', number: '7', numberField: '7', replyAck: null };
+  const before = { number: '7', text: 'Hi', heardAtMs: 0 };
+  it('stores a new one, acknowledges a repeat again without storing it', () => {
+    expect(decideIncoming(message, 0, [], false)).toEqual({ action: 'store', answer: 'ack' });
+    expect(decideIncoming(message, 60_000, [before], false)).toMatchObject({ action: 'repeat', answer: 'ack' });
+    expect(decideIncoming({ ...message, text: 'Ho' }, 60_000, [before], false).action).toBe('store');
+    expect(decideIncoming(message, REPEAT_WINDOW_MS + 1, [before], false).action).toBe('store');
+    expect(decideIncoming({ ...message, number: null }, 0, [before], false)).toEqual({ action: 'store', answer: null });
+  });
+  it('rejects when the store is full, but still acknowledges a repeat of what it holds', () => {
+    expect(decideIncoming(message, 0, [], true)).toEqual({ action: 'reject', answer: 'rej' });
+    expect(decideIncoming(message, 0, [before], true).action).toBe('repeat');
+    expect(decideIncoming({ ...message, number: null }, 0, [], true).action).toBe('no room');
+  });
+});
