@@ -102,21 +102,21 @@ describe('messages (Protocol Reference 1.0.1, ch. 14)', () => {
 });
 
 describe('positions', () => {
-  // Ch. 9, worked example; values confirmed by hand: 5L!! = 20427156 and <*e7 = 20427156 in base 91.
+  // Ch. 9, worked example, from memory; by hand: 5L!! = ((20·91 + 43)·91 + 0)·91 + 0 = 15427503 = 380926·(90 − 49.5).
   it('reads the compressed example of the Reference', () => {
     const position = decode('=/5L!!<*e7>7P[');
     expect(position).toMatchObject({ kind: 'position', compressed: true, courseDeg: 88, messaging: true });
     if (position.kind !== 'position') return;
+    expect(position.latitude).toBeCloseTo(90 - ((20 * 91 + 43) * 91 * 91) / 380926, 9);
     expect(position.latitude).toBeCloseTo(49.5, 4);
     expect(position.longitude).toBeCloseTo(-72.75, 4);
     expect(position.speedKnots).toBeCloseTo(36.2, 1);
-    expect(90 - 20427156 / 380926).toBeCloseTo(36.375, 2);
   });
 
   // Ch. 9: from memory of the Reference.
   it('reads compressed range and altitude', () => {
     expect(decode('=/5L!!<*e7>{?!')).toMatchObject({ rangeMi: expect.closeTo(20.13, 2) });
-    expect(decode('=/5L!!<*e7OS]S')).toMatchObject({ altitudeFt: expect.closeTo(10004, 0) });
+    expect(decode('=/5L!!<*e7OS]S')).toMatchObject({ altitudeFt: expect.closeTo(10004.5, 1) });
     expect(decode('=/5L!!<*e7> sT')).toMatchObject({ courseDeg: null, rangeMi: null, altitudeFt: null });
   });
 

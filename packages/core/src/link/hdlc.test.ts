@@ -85,7 +85,7 @@ describe('HDLC on the channel', () => {
     // 7·4 address octets, control, PID; `:` + 9 + `:` + 67 + `{01`; 2 FCS and 2 flags: 115 octets before stuffing.
     expect(frame.value.length + 4).toBe(28 + 2 + 81 + 4);
     const ms = airTimeMs(frame.value);
-    expect(ms).toBeGreaterThan(300 + 20 + (920 / 1200) * 1000);
+    expect(ms).toBeGreaterThan(300 + 20 + (919 / 1200) * 1000);
     expect(ms).toBeLessThan(1150);
   });
 

@@ -1,0 +1,88 @@
+import { DEFAULT_RETRY, parseAddress, parseStationCall, REGIONS, type RetryPolicy } from '@tombolo/core';
+import { z } from 'zod';
+
+const regionIds = REGIONS.map((region) => region.id) as [
+  (typeof REGIONS)[number]['id'],
+  ...(typeof REGIONS)[number]['id'][],
+];
+
+/** A path element such as WIDE1-1. */
+export const pathElement = z.string().superRefine((text, context) => {
+  const address = parseAddress(text);
+  if (!address.ok) context.addIssue({ code: 'custom', message: `${text}: ${address.error.reason}` });
+});
+
+export const path = z.array(pathElement).max(8, 'a path has at most 8 elements');
+
+export const position = z.object({
+  latitude: z.number().min(-90).max(90),
+  longitude: z.number().min(-180).max(180),
+});
+
+export const retryPolicy = z.object({
+  firstS: z.number().min(1).max(3600),
+  factor: z.number().min(1).max(4),
+  capS: z.number().min(1).max(7200),
+  tries: z.number().int().min(1).max(20),
+  jitter: z.number().min(0).max(0.5),
+}) satisfies z.ZodType<RetryPolicy>;
+
+/** Own call sign in upper case; empty until the operator has typed one. */
+export const ownCall = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .superRefine((text, context) => {
+    if (text === '') return;
+    const call = parseStationCall(text);
+    if (!call.ok) context.addIssue({ code: 'custom', message: call.error.reason });
+    else if (text.includes('-')) context.addIssue({ code: 'custom', message: 'give the SSID in its own field' });
+  });
+
+export const settings = z.object({
+  call: ownCall,
+  ssid: z.number().int().min(0).max(15),
+  region: z.enum(regionIds),
+  /** Channel of the packet radio, MHz; null while the region leaves it open. */
+  frequencyMHz: z.number().min(1).max(3000).nullable(),
+  path,
+  position: position.nullable(),
+  /** The two questions that hold the transmitter. */
+  licenceConfirmed: z.boolean(),
+  antennaConfirmed: z.boolean(),
+  retry: retryPolicy,
+  /** Unfiled arrived messages kept before new ones are rejected. */
+  storeLimit: z.number().int().min(1).max(100_000),
+  txDelayMs: z.number().int().min(0).max(2550),
+});
+export type Settings = z.infer<typeof settings>;
+
+export const settingsChange = settings.partial();
+export type SettingsChange = z.infer<typeof settingsChange>;
+
+export const defaultSettings: Settings = {
+  call: '',
+  ssid: 7,
+  region: 'other',
+  frequencyMHz: null,
+  path: ['WIDE1-1', 'WIDE2-1'],
+  position: null,
+  licenceConfirmed: false,
+  antennaConfirmed: false,
+  retry: DEFAULT_RETRY,
+  storeLimit: 500,
+  txDelayMs: 300,
+};
+
+/** `QT2AR-7`, or null while no call is set. */
+export const ownStation = ({ call, ssid }: Pick<Settings, 'call' | 'ssid'>): string | null =>
+  call === '' ? null : ssid === 0 ? call : `${call}-${ssid}`;
+
+/** What still holds the transmitter, in the order in which it should be answered. */
+export function transmitLocks(current: Settings): string[] {
+  const locks: string[] = [];
+  if (current.call === '') locks.push('Your call sign is not set.');
+  if (!current.licenceConfirmed) locks.push('You have not said that your licence covers this transmission.');
+  if (!current.antennaConfirmed) locks.push('You have not said that an antenna is connected.');
+  return locks;
+}

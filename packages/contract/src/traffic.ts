@@ -1,0 +1,122 @@
+import {
+  checkAddressee,
+  checkMessageText,
+  EVIDENCE_KINDS,
+  OUTCOMES,
+  RUNGS,
+  STRIP_STATES,
+  type Causeway,
+  type Evidence,
+  type Status,
+} from '@tombolo/core';
+import { z } from 'zod';
+import { path } from './settings';
+
+export const instant = z.iso.datetime();
+
+export const evidence = z.object({
+  id: z.string(),
+  kind: z.enum(EVIDENCE_KINDS),
+  at: instant,
+  legId: z.string().nullable(),
+  attempt: z.number().int().nullable(),
+  bearer: z.string().nullable(),
+  by: z.string().nullable(),
+  via: z.array(z.string()).readonly(),
+  raw: z.string().nullable(),
+  note: z.string().nullable(),
+  expectBy: instant.nullable(),
+}) satisfies z.ZodType<Evidence>;
+
+/** Evidence as the station keeps it: with the packet that it came from. */
+export const evidenceRecord = evidence.extend({ packetId: z.string().nullable() });
+export type EvidenceRecord = z.infer<typeof evidenceRecord>;
+
+export const status = z.object({
+  rung: z.enum(RUNGS),
+  outcome: z.enum(OUTCOMES).nullable(),
+  proof: evidence.nullable(),
+  words: z.string(),
+  wouldProve: z.string().nullable(),
+  waitUntil: instant.nullable(),
+}) satisfies z.ZodType<Status>;
+
+export const causeway = z.object({
+  stones: z.array(z.object({ label: z.string(), known: z.boolean() })).readonly(),
+  strips: z
+    .array(
+      z.object({
+        state: z.enum(STRIP_STATES),
+        evidence: z.array(z.string()).readonly(),
+        inferred: z.boolean(),
+      }),
+    )
+    .readonly(),
+}) satisfies z.ZodType<Causeway>;
+
+export const heap = z.enum(['needs you', 'on its way', 'arrived', 'filed']);
+export const precedence = z.enum(['routine', 'welfare', 'priority', 'emergency']);
+export type Precedence = z.infer<typeof precedence>;
+
+export const itemSummary = z.object({
+  id: z.uuid(),
+  direction: z.enum(['out', 'in']),
+  kind: z.enum(['text', 'bulletin']),
+  precedence,
+  sender: z.string(),
+  addressee: z.string(),
+  body: z.string(),
+  number: z.string().nullable(),
+  acknowledgementAsked: z.boolean(),
+  createdAt: instant,
+  filedAt: instant.nullable(),
+  heap,
+  status,
+  causeway: causeway.nullable(),
+});
+export type ItemSummary = z.infer<typeof itemSummary>;
+
+export const legView = z.object({
+  id: z.uuid(),
+  role: z.enum(['convey', 'acknowledge', 'reject']),
+  bearerId: z.string().nullable(),
+  from: z.string(),
+  to: z.string(),
+  path: z.array(z.string()),
+  createdAt: instant,
+  nextAt: instant.nullable(),
+  tries: z.number().int(),
+  triesMade: z.number().int(),
+});
+export type LegView = z.infer<typeof legView>;
+
+export const itemDetail = itemSummary.extend({
+  legs: z.array(legView),
+  evidence: z.array(evidenceRecord),
+  /** The packet that brought an arrived item. */
+  packetId: z.string().nullable(),
+});
+export type ItemDetail = z.infer<typeof itemDetail>;
+
+const fromParser =
+  (check: (text: string) => { ok: true } | { ok: false; error: { reason: string } }) =>
+  (text: string, context: z.RefinementCtx) => {
+    const result = check(text);
+    if (!result.ok) context.addIssue({ code: 'custom', message: result.error.reason });
+  };
+
+/** A text to write. `id` is made by the console, so that pressing twice sends once. */
+export const newText = z.object({
+  id: z.uuid(),
+  addressee: z.string().trim().toUpperCase().superRefine(fromParser(checkAddressee)),
+  body: z.string().superRefine(fromParser(checkMessageText)),
+  askAcknowledgement: z.boolean(),
+  path,
+  bearerId: z.string().min(1),
+  precedence: precedence.default('routine'),
+  answers: z.uuid().nullable().default(null),
+});
+export type NewText = z.input<typeof newText>;
+
+export const itemAction = z.object({ action: z.enum(['retry', 'cancel', 'file', 'unfile']) });
+export type ItemAction = z.infer<typeof itemAction>['action'];

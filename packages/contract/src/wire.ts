@@ -1,0 +1,31 @@
+import { z } from 'zod';
+import { instant } from './traffic';
+
+/** RFC 9457 problem details: the one shape of error over HTTP. */
+export const problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string(),
+  /** Faulty fields and why. */
+  fields: z.record(z.string(), z.string()).optional(),
+});
+export type Problem = z.infer<typeof problem>;
+
+export const liveEventType = z.enum(['item', 'packet', 'failure', 'bearer', 'import', 'settings', 'reset']);
+
+/** One event on the live feed; `seq` has no gaps, so a console resumes where it left off. */
+export const liveEvent = z.object({
+  seq: z.number().int(),
+  type: liveEventType,
+  at: instant,
+  data: z.record(z.string(), z.unknown()),
+});
+export type LiveEvent = z.infer<typeof liveEvent>;
+
+export const health = z.object({
+  name: z.literal('tombolo'),
+  version: z.string(),
+  lastEvent: z.number().int(),
+  now: instant,
+});
