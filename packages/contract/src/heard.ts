@@ -105,7 +105,8 @@ export const itemsQuery = z.object({
   text: z.string().trim().max(100).optional(),
   filed: flag.optional(),
   direction: z.enum(['out', 'in']).optional(),
-  ...page,
+  limit: page.limit,
+  before: z.string().regex(/^\d+:[0-9a-f-]{36}$/).optional(),
 });
 export const failureQuery = z.object({
   importId: z.uuid().optional(),

@@ -6,6 +6,7 @@ export * from './link/fcs';
 export * from './link/hdlc';
 export * from './link/kiss';
 export * from './aprs/copies';
+export * from './aprs/explain';
 export * from './aprs/information';
 export * from './aprs/message';
 export * from './aprs/monitor';

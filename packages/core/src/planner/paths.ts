@@ -56,3 +56,13 @@ export function advisePath(addressee: string, heard: HeardLately | null): PathAd
 /** Hops a path may take: each WIDEn-N gives N, any other element one. */
 export const pathHops = (path: readonly string[]): number =>
   path.reduce((hops, element) => hops + Number(/^(?:WIDE|TRACE)[1-7]-([1-7])$/.exec(element)?.[1] ?? 1), 0);
+
+/** The path for an acknowledgement: no longer than the way the message came. */
+export function acknowledgementPath(
+  heard: { readonly how: HeardLately['how']; readonly via: readonly string[]; readonly unnamedHops: number },
+  usual: readonly string[],
+): string[] {
+  if (heard.how === 'direct') return [];
+  if (heard.how === 'relayed' && heard.via.length + heard.unnamedHops === 1) return ['WIDE1-1'];
+  return [...usual];
+}

@@ -21,6 +21,8 @@ export interface Status {
 export interface StatusContext {
   readonly addressee: string;
   readonly acknowledgementAsked: boolean;
+  /** Arrived items are read from our own side: `delivered` is their arrival here. */
+  readonly arrived?: boolean;
 }
 
 /**
@@ -44,8 +46,8 @@ export function statusOf(evidence: readonly Evidence[], context: StatusContext, 
     rung,
     outcome,
     proof,
-    words: words(rung, outcome, proof, context, records),
-    wouldProve: outcome === 'cancelled' ? null : wouldProve(rung, context),
+    words: context.arrived ? arrivalWords(records) : words(rung, outcome, proof, context, records),
+    wouldProve: outcome === 'cancelled' || context.arrived ? null : wouldProve(rung, context),
     waitUntil,
   };
 }
@@ -124,6 +126,12 @@ function words(
   }
 }
 
+function arrivalWords(records: readonly Evidence[]): string {
+  const has = (kind: Evidence['kind']) => records.some((record) => record.kind === kind);
+  const answer = has('rejected') ? ', refused: the store was full' : has('acknowledged') ? ', acknowledged' : '';
+  return has('answered') ? `arrived${answer}, answered` : `arrived${answer}`;
+}
+
 function wouldProve(rung: Rung, { addressee, acknowledgementAsked }: StatusContext): string | null {
   const next = RUNGS[rungIndex(rung) + 1];
   if (next === undefined) return null;
@@ -154,13 +162,15 @@ export type Heap = 'needs you' | 'on its way' | 'arrived' | 'filed';
 export interface HeapContext {
   readonly direction: 'out' | 'in';
   readonly filed: boolean;
-  readonly answered: boolean;
+  /** Bulletins are for everybody and wait for no answer. */
+  readonly wantsAnswer: boolean;
 }
 
 /** Where an item lies, from its status: what needs somebody comes first. */
 export function heapOf(status: Status, item: HeapContext): Heap {
   if (item.filed) return 'filed';
-  if (item.direction === 'in') return item.answered ? 'arrived' : 'needs you';
+  if (item.direction === 'in')
+    return item.wantsAnswer && status.rung !== 'answered' ? 'needs you' : 'arrived';
   if (status.outcome === 'cancelled') return 'filed';
   if (status.outcome !== null || status.rung === 'drafted') return 'needs you';
   return rungIndex(status.rung) >= rungIndex('delivered') ? 'arrived' : 'on its way';

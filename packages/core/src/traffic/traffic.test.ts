@@ -116,15 +116,25 @@ describe('status from evidence', () => {
     expect(statusOf([record('queued'), record('interrupted')], quiet, NOW).words).toContain('may or may not');
   });
 
+  it('tells an arrived text from our own side', () => {
+    const arrived = { ...context, arrived: true };
+    expect(statusOf([record('delivered')], arrived, NOW)).toMatchObject({ words: 'arrived', wouldProve: null });
+    expect(statusOf([record('delivered'), record('acknowledged'), record('answered')], arrived, NOW).words).toBe(
+      'arrived, acknowledged, answered',
+    );
+    expect(statusOf([record('delivered'), record('rejected')], arrived, NOW).words).toContain('refused');
+  });
+
   it('puts each item on its heap', () => {
-    const out = { direction: 'out' as const, filed: false, answered: false };
+    const out = { direction: 'out' as const, filed: false, wantsAnswer: true };
     const at = (...kinds: EvidenceKind[]) => statusOf(kinds.map((kind) => record(kind)), context, NOW);
     expect(heapOf(at('queued', 'sent'), out)).toBe('on its way');
     expect(heapOf(at('queued', 'refused'), out)).toBe('needs you');
     expect(heapOf(at('queued', 'delivered'), out)).toBe('arrived');
     expect(heapOf(at('queued', 'cancelled'), out)).toBe('filed');
     expect(heapOf(at('delivered'), { ...out, direction: 'in' })).toBe('needs you');
-    expect(heapOf(at('delivered'), { ...out, direction: 'in', answered: true })).toBe('arrived');
+    expect(heapOf(at('delivered', 'answered'), { ...out, direction: 'in' })).toBe('arrived');
+    expect(heapOf(at('delivered'), { ...out, direction: 'in', wantsAnswer: false })).toBe('arrived');
     expect(heapOf(at('queued'), { ...out, filed: true })).toBe('filed');
   });
 });

@@ -1,0 +1,33 @@
+import { createLineSplitter, MAX_MONITOR_LINE } from '@tombolo/core';
+import type { BearerFactory } from '../bearer';
+import { createTcpLink } from '../tcp-link';
+
+const COMMENT = 0x23;
+
+/** A feed of packets as text lines; lines that begin with # are remarks of the feed. */
+export const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
+  let splitter = createLineSplitter(MAX_MONITOR_LINE);
+  const receive = (lines: ReturnType<typeof splitter.push>) => {
+    for (const { octets, overlong } of lines) {
+      if (octets.length === 0 || octets[0] === COMMENT) continue;
+      context.heard({
+        bearerId: context.id,
+        importId: null,
+        port: null,
+        form: 'line',
+        raw: octets,
+        heardAtMs: context.now(),
+        ...(overlong && { fault: { at: MAX_MONITOR_LINE, reason: `a line longer than ${MAX_MONITOR_LINE} octets` } }),
+      });
+    }
+  };
+  const link = createTcpLink(config, context, {
+    onUp: () => undefined,
+    onData: (chunk) => receive(splitter.push(chunk)),
+    onDown: () => {
+      receive(splitter.end());
+      splitter = createLineSplitter(MAX_MONITOR_LINE);
+    },
+  });
+  return { start: link.start, stop: link.stop, state: link.state };
+};

@@ -1,0 +1,125 @@
+import { connect, type Socket } from 'node:net';
+import type { BearerState } from '@tombolo/contract';
+import { reconnectDelayMs } from '@tombolo/core';
+import type { BearerContext, Taken } from './bearer';
+
+const CONNECT_TIMEOUT_MS = 10_000;
+
+export interface TcpLink {
+  start(): void;
+  stop(): Promise<void>;
+  state(): BearerState;
+  write(octets: Uint8Array): Promise<Taken>;
+}
+
+export interface TcpLinkHandlers {
+  readonly onUp: (write: (octets: Uint8Array) => void) => void;
+  readonly onData: (chunk: Uint8Array) => void;
+  readonly onDown: () => void;
+}
+
+/** A TCP connection that is made again with growing, jittered waits, and says why it is down. */
+export function createTcpLink(
+  address: { host: string; port: number },
+  context: BearerContext,
+  handlers: TcpLinkHandlers,
+): TcpLink {
+  let socket: Socket | null = null;
+  let timer: NodeJS.Timeout | null = null;
+  let failures = 0;
+  let stopped = true;
+  const iso = (ms: number) => new Date(ms).toISOString();
+  let state: BearerState = {
+    link: 'off',
+    since: iso(context.now()),
+    reason: null,
+    lastHeardAt: null,
+    nextTryAt: null,
+  };
+  const change = (link: BearerState['link'], reason: string | null, nextTryAt: string | null = null) => {
+    const since = link === state.link ? state.since : iso(context.now());
+    state = { ...state, link, since, reason, nextTryAt };
+    context.stateChanged();
+  };
+
+  const open = () => {
+    timer = null;
+    if (state.link !== 'down') change('connecting', null);
+    const attempt = connect({ host: address.host, port: address.port });
+    socket = attempt;
+    attempt.setTimeout(CONNECT_TIMEOUT_MS, () => attempt.destroy(new Error('no answer within 10 s')));
+    attempt.once('connect', () => {
+      attempt.setTimeout(0);
+      attempt.setNoDelay(true);
+      attempt.setKeepAlive(true, 15_000);
+      failures = 0;
+      change('up', null);
+      handlers.onUp((octets) => attempt.write(octets));
+    });
+    attempt.on('data', (chunk) => {
+      state = { ...state, lastHeardAt: iso(context.now()) };
+      handlers.onData(chunk);
+    });
+    let problem: string | null = null;
+    attempt.on('error', (error) => (problem = inWords(error)));
+    attempt.once('close', () => {
+      if (socket === attempt) socket = null;
+      handlers.onDown();
+      if (stopped) return;
+      failures++;
+      const delay = reconnectDelayMs(failures, context.random());
+      change('down', problem ?? 'the other side closed the connection', iso(context.now() + delay));
+      timer = setTimeout(open, delay);
+    });
+  };
+
+  return {
+    start() {
+      if (!stopped) return;
+      stopped = false;
+      open();
+    },
+    async stop() {
+      stopped = true;
+      if (timer) clearTimeout(timer);
+      timer = null;
+      const open = socket;
+      if (open && !open.destroyed)
+        await new Promise<void>((resolve) => {
+          open.once('close', () => resolve());
+          open.destroy();
+        });
+      change('off', null);
+    },
+    state: () => state,
+    write: (octets) =>
+      new Promise((resolve) => {
+        const current = socket;
+        if (!current || state.link !== 'up') return resolve({ taken: false, reason: state.reason ?? 'not connected' });
+        const closed = () => resolve({ taken: false, reason: 'the connection closed before the frame was taken' });
+        current.once('close', closed);
+        current.write(octets, (error) => {
+          current.off('close', closed);
+          resolve(error ? { taken: false, reason: inWords(error) } : { taken: true });
+        });
+      }),
+  };
+}
+
+function inWords(error: Error & { code?: string }): string {
+  switch (error.code) {
+    case 'ECONNREFUSED':
+      return 'nothing listens at that address and port';
+    case 'ENOTFOUND':
+      return 'the host name is not known';
+    case 'ECONNRESET':
+      return 'the other side broke the connection';
+    case 'EHOSTUNREACH':
+    case 'ENETUNREACH':
+      return 'no way to that host';
+    case 'ETIMEDOUT':
+      return 'no answer';
+    default:
+      return error.message;
+  }
+}

@@ -1,0 +1,63 @@
+import {
+  encodeFrame,
+  formatCsv,
+  frameOfPacket,
+  octetsOfText,
+  parseMonitorLine,
+  pcapHeader,
+  pcapRecord,
+  type Parsed,
+} from '@tombolo/core';
+import type { HeardFilter, ItemSummary } from '@tombolo/contract';
+import { eachReception } from '../heard/packets';
+import type { Queries } from '../store/database';
+
+/**
+ * What was heard as a capture file: every copy with its own time and path. Copies from text feeds whose path cannot be carried by
+ * AX.25 (q-constructs, lower case) are left out; `skipped` counts them.
+ */
+export async function* exportPcap(
+  queries: Queries,
+  filter: HeardFilter,
+  skipped: () => void,
+): AsyncGenerator<Uint8Array> {
+  yield pcapHeader();
+  for await (const { raw, form, heard_at, port } of eachReception(queries, filter)) {
+    const frame: Parsed<Uint8Array> = form === 'ax25' ? { ok: true, value: raw } : frameOfLine(raw);
+    if (frame.ok) yield pcapRecord(frame.value, heard_at.getTime(), undefined, port ?? 0);
+    else skipped();
+  }
+}
+
+function frameOfLine(raw: Uint8Array): Parsed<Uint8Array> {
+  const packet = parseMonitorLine(raw, { escapes: false });
+  if (!packet.ok) return packet;
+  const frame = frameOfPacket(packet.value);
+  return frame.ok ? encodeFrame(frame.value) : frame;
+}
+
+/** What was heard as monitor text: time and line of every copy. */
+export async function* exportMonitor(queries: Queries, filter: HeardFilter): AsyncGenerator<Uint8Array> {
+  for await (const { line, heard_at } of eachReception(queries, filter))
+    yield octetsOfText(`${heard_at.toISOString()} ${line}\n`);
+}
+
+/** The communications log: one row an item, with the proof of its rung. */
+export function communicationsLog(items: readonly ItemSummary[]): string {
+  return formatCsv(
+    ['Time (UTC)', 'From', 'To', 'Direction', 'Precedence', 'Number', 'Text', 'Status', 'Status since (UTC)', 'Proof', 'Proven by'],
+    items.map((item) => [
+      item.createdAt,
+      item.sender,
+      item.addressee,
+      item.direction === 'out' ? 'sent' : 'received',
+      item.precedence,
+      item.number,
+      item.body,
+      item.status.words,
+      item.status.proof?.at ?? null,
+      item.status.proof?.raw ?? null,
+      item.status.proof?.by ?? null,
+    ]),
+  );
+}

@@ -1,0 +1,198 @@
+import { decodeFrame, explainInformation, hexOfOctets, parseMonitorLine } from '@tombolo/core';
+import type { Copy, FailureView, HeardFilter, PacketDetail, PacketSummary } from '@tombolo/contract';
+import type { z } from 'zod';
+import type { failureQuery, heardQuery } from '@tombolo/contract';
+import { rowsOf, type Queries } from '../store/database';
+import { formatPageKey, packetConditions, parsePageKey } from './filter';
+
+interface PacketRow {
+  id: string;
+  first_at: Date;
+  source: string;
+  destination: string;
+  kind: string;
+  addressee: string | null;
+  summary: string;
+}
+
+interface ReceptionRow {
+  id: string;
+  packet_id: string;
+  heard_at: Date;
+  bearer_id: string | null;
+  import_id: string | null;
+  port: number | null;
+  how: Copy['how'];
+  via: string[];
+  words: string;
+  line: string;
+}
+
+const PACKET_COLUMNS = 'p.id, p.first_at, p.source, p.destination, p.kind, p.addressee, p.summary';
+
+/** Packets with their copies, newest first. */
+export async function listPackets(
+  queries: Queries,
+  query: z.output<typeof heardQuery>,
+): Promise<{ rows: PacketSummary[]; next: string | null }> {
+  const parameters: unknown[] = [];
+  let conditions = packetConditions(query, parameters);
+  if (query.before) {
+    const { at, id } = parsePageKey(query.before);
+    conditions += ` and (p.first_at, p.id) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`;
+  }
+  const packets = await rowsOf<PacketRow>(
+    queries,
+    `select ${PACKET_COLUMNS} from packet p where ${conditions}
+     order by p.first_at desc, p.id desc limit $${parameters.push(query.limit + 1)}`,
+    parameters,
+  );
+  const page = packets.slice(0, query.limit);
+  const last = page.at(-1);
+  return {
+    rows: await withCopies(queries, page),
+    next: packets.length > query.limit && last ? formatPageKey({ at: last.first_at, id: last.id }) : null,
+  };
+}
+
+async function withCopies(queries: Queries, packets: readonly PacketRow[]): Promise<PacketSummary[]> {
+  const receptions = await rowsOf<ReceptionRow>(
+    queries,
+    `select id, packet_id, heard_at, bearer_id, import_id, port, how, via, words, line
+     from reception where packet_id = any($1::bigint[]) order by heard_at, id`,
+    [packets.map((packet) => packet.id)],
+  );
+  const byPacket = new Map<string, Copy[]>();
+  for (const row of receptions) {
+    const copies = byPacket.get(row.packet_id) ?? [];
+    copies.push({
+      id: row.id,
+      at: row.heard_at.toISOString(),
+      bearerId: row.bearer_id,
+      importId: row.import_id,
+      port: row.port,
+      how: row.how,
+      via: row.via,
+      words: row.words,
+      line: row.line,
+    });
+    byPacket.set(row.packet_id, copies);
+  }
+  return packets.map((packet) => ({
+    id: packet.id,
+    at: packet.first_at.toISOString(),
+    source: packet.source,
+    destination: packet.destination,
+    kind: packet.kind,
+    addressee: packet.addressee,
+    summary: packet.summary,
+    copies: byPacket.get(packet.id) ?? [],
+  }));
+}
+
+/** One packet with its octets and each field in words. */
+export async function packetDetail(queries: Queries, id: string): Promise<PacketDetail | null> {
+  const [packet] = await rowsOf<PacketRow & { info: Buffer }>(
+    queries,
+    `select ${PACKET_COLUMNS}, p.info from packet p where p.id = $1`,
+    [id],
+  );
+  if (!packet) return null;
+  const [first] = await rowsOf<{ raw: Buffer; form: 'ax25' | 'line'; import_id: string | null }>(
+    queries,
+    'select raw, form, import_id from reception where packet_id = $1 order by heard_at, id limit 1',
+    [id],
+  );
+  const [summary] = await withCopies(queries, [packet]);
+  const raw = first?.raw ?? Buffer.alloc(0);
+  // Fields are counted from the start of the raw octets, where the information field stands in them.
+  const infoAt = infoOffset(raw, first?.form ?? 'line');
+  return {
+    ...summary!,
+    rawHex: hexOfOctets(raw),
+    form: first?.form ?? 'line',
+    fields: explainInformation(infoAt === null ? packet.info : raw.subarray(infoAt)).map((field) => ({
+      ...field,
+      from: field.from + (infoAt ?? 0),
+      to: field.to + (infoAt ?? 0),
+    })),
+  };
+}
+
+function infoOffset(raw: Uint8Array, form: 'ax25' | 'line'): number | null {
+  if (form === 'ax25') {
+    const frame = decodeFrame(raw);
+    return frame.ok ? raw.length - frame.value.info.length : null;
+  }
+  const line = parseMonitorLine(raw, { escapes: false });
+  return line.ok ? raw.length - line.value.info.length : null;
+}
+
+/** What no parser understood, newest first. */
+export async function listFailures(
+  queries: Queries,
+  query: z.output<typeof failureQuery>,
+): Promise<{ rows: FailureView[]; next: string | null }> {
+  const parameters: unknown[] = [];
+  const conditions = ['error is not null'];
+  if (query.importId) conditions.push(`import_id = $${parameters.push(query.importId)}::uuid`);
+  if (query.bearerId) conditions.push(`bearer_id = $${parameters.push(query.bearerId)}`);
+  if (query.before) {
+    const { at, id } = parsePageKey(query.before);
+    conditions.push(`(heard_at, id) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`);
+  }
+  const rows = await rowsOf<{
+    id: string;
+    heard_at: Date;
+    bearer_id: string | null;
+    import_id: string | null;
+    raw: Buffer;
+    error_at: number;
+    error: string;
+  }>(
+    queries,
+    `select id, heard_at, bearer_id, import_id, substring(raw from 1 for 2048) as raw, error_at, error from reception
+     where ${conditions.join(' and ')} order by heard_at desc, id desc limit $${parameters.push(query.limit + 1)}`,
+    parameters,
+  );
+  const page = rows.slice(0, query.limit);
+  const last = page.at(-1);
+  return {
+    rows: page.map((row) => ({
+      id: row.id,
+      at: row.heard_at.toISOString(),
+      bearerId: row.bearer_id,
+      importId: row.import_id,
+      rawHex: hexOfOctets(row.raw),
+      offset: row.error_at,
+      reason: row.error,
+    })),
+    next: rows.length > query.limit && last ? formatPageKey({ at: last.heard_at, id: last.id }) : null,
+  };
+}
+
+/** Receptions of a filter in order of time, a page at a time, so that an export needs little memory. */
+export async function* eachReception(
+  queries: Queries,
+  filter: HeardFilter,
+): AsyncGenerator<{ heard_at: Date; raw: Buffer; form: 'ax25' | 'line'; line: string; port: number | null }> {
+  let after: { heard_at: Date; id: string } | null = null;
+  for (;;) {
+    const parameters: unknown[] = [];
+    let conditions = packetConditions(filter, parameters);
+    if (filter.bearerId) conditions += ` and r.bearer_id = $${parameters.push(filter.bearerId)}`;
+    if (filter.importId) conditions += ` and r.import_id = $${parameters.push(filter.importId)}::uuid`;
+    if (after) conditions += ` and (r.heard_at, r.id) > ($${parameters.push(after.heard_at)}, $${parameters.push(after.id)}::bigint)`;
+    const rows: { id: string; heard_at: Date; raw: Buffer; form: 'ax25' | 'line'; line: string; port: number | null }[] =
+      await rowsOf(
+        queries,
+        `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from reception r join packet p on p.id = r.packet_id
+         where ${conditions} order by r.heard_at, r.id limit 1000`,
+        parameters,
+      );
+    yield* rows;
+    const last = rows.at(-1);
+    if (rows.length < 1000 || !last) return;
+    after = { heard_at: last.heard_at, id: last.id };
+  }
+}

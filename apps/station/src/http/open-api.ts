@@ -1,0 +1,134 @@
+import {
+  bearerChange,
+  bearerView,
+  failureQuery,
+  failureView,
+  health,
+  heardFilter,
+  heardQuery,
+  importQuery,
+  importView,
+  itemAction,
+  itemDetail,
+  itemsQuery,
+  itemSummary,
+  liveEvent,
+  newBearer,
+  newText,
+  packetDetail,
+  packetSummary,
+  pageOf,
+  problem,
+  settings,
+  settingsChange,
+  simulation,
+  simulationChange,
+  stationView,
+} from '@tombolo/contract';
+import { z } from 'zod';
+
+interface Operation {
+  readonly summary: string;
+  readonly query?: z.ZodType;
+  readonly body?: z.ZodType | 'octets';
+  readonly result: z.ZodType | string;
+  readonly status?: number;
+}
+
+/** Every resource with the schemas that its route reads and writes. */
+const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch' | 'delete', Operation>>> = {
+  '/health': { get: { summary: 'Whether the station is up', result: health } },
+  '/settings': {
+    get: { summary: 'Settings', result: settings },
+    patch: { summary: 'Change some settings', body: settingsChange, result: settings },
+  },
+  '/events': { get: { summary: 'Events after a number', query: z.object({ after: z.number() }), result: z.array(liveEvent) } },
+  '/live': { get: { summary: 'The live feed (WebSocket), resumed with ?after=', query: z.object({ after: z.number().optional() }), result: liveEvent, status: 101 } },
+  '/simulation': {
+    get: { summary: 'The simulated district', result: simulation.nullable() },
+    put: { summary: 'Change its speed', body: simulationChange, result: simulation },
+  },
+  '/items': {
+    get: { summary: 'Traffic, newest first', query: itemsQuery, result: pageOf(itemSummary) },
+    post: { summary: 'Queue a text', body: newText, result: itemDetail, status: 201 },
+  },
+  '/items/{id}': { get: { summary: 'An item with its legs and evidence', result: itemDetail } },
+  '/items/{id}/actions': { post: { summary: 'Retry, cancel, file or unfile', body: itemAction, result: itemDetail } },
+  '/packets': { get: { summary: 'Packets heard, with copies', query: heardQuery, result: pageOf(packetSummary) } },
+  '/packets/{id}': { get: { summary: 'A packet field by field', result: packetDetail } },
+  '/failures': { get: { summary: 'What was not understood', query: failureQuery, result: pageOf(failureView) } },
+  '/stations': { get: { summary: 'Stations heard', result: z.array(stationView) } },
+  '/stations/{call}': { get: { summary: 'A station', result: stationView } },
+  '/bearers': {
+    get: { summary: 'Links', result: z.array(bearerView) },
+    post: { summary: 'Add a link', body: newBearer, result: bearerView, status: 201 },
+  },
+  '/bearers/{id}': {
+    patch: { summary: 'Change a link', body: bearerChange, result: bearerView },
+    delete: { summary: 'Remove a link', result: 'nothing', status: 204 },
+  },
+  '/imports': {
+    get: { summary: 'Imports', result: z.array(importView) },
+    post: { summary: 'Read a recording', query: importQuery, body: 'octets', result: importView, status: 201 },
+  },
+  '/imports/{id}': { get: { summary: 'An import', result: importView } },
+  '/exports/heard.pcap': { get: { summary: 'What was heard, as a capture file', query: heardFilter, result: 'application/vnd.tcpdump.pcap' } },
+  '/exports/heard.txt': { get: { summary: 'What was heard, as monitor text', query: heardFilter, result: 'text/plain' } },
+  '/exports/log.csv': { get: { summary: 'The communications log', result: 'text/csv' } },
+};
+
+const schemaOf = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(schema, { io, unrepresentable: 'any' });
+
+/** OpenAPI 3.1, made from the schemas that the routes use. */
+export function openApiDocument(): Record<string, unknown> {
+  const paths = Object.fromEntries(
+    Object.entries(operations).map(([path, methods]) => [
+      path,
+      Object.fromEntries(
+        Object.entries(methods).map(([method, operation]) => [method, operationObject(path, operation)]),
+      ),
+    ]),
+  );
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Tombolo station', version: '1' },
+    servers: [{ url: '/api/v1' }],
+    paths,
+  };
+}
+
+function operationObject(path: string, operation: Operation): Record<string, unknown> {
+  const parameters: Record<string, unknown>[] = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
+  if (operation.query) {
+    const { properties = {}, required = [] } = schemaOf(operation.query, 'input');
+    for (const [name, schema] of Object.entries(properties))
+      parameters.push({ name, in: 'query', required: required.includes(name), schema });
+  }
+  const status = String(operation.status ?? 200);
+  const success =
+    typeof operation.result === 'string'
+      ? { description: operation.result, ...(status !== '204' && { content: { [operation.result]: {} } }) }
+      : { description: 'as asked', content: { 'application/json': { schema: schemaOf(operation.result, 'output') } } };
+  return {
+    summary: operation.summary,
+    ...(parameters.length > 0 && { parameters }),
+    ...(operation.body && {
+      requestBody: {
+        required: true,
+        content:
+          operation.body === 'octets'
+            ? { 'application/octet-stream': {} }
+            : { 'application/json': { schema: schemaOf(operation.body, 'input') } },
+      },
+    }),
+    responses: {
+      [status]: success,
+      default: { description: 'a problem (RFC 9457)', content: { 'application/problem+json': { schema: schemaOf(problem, 'output') } } },
+    },
+  };
+}

@@ -1,0 +1,11 @@
+/** What a bearer or a recording hands to the pipeline: octets, and when and where they were heard. */
+export interface Heard {
+  readonly bearerId: string | null;
+  readonly importId: string | null;
+  readonly port: number | null;
+  readonly form: 'ax25' | 'line';
+  readonly raw: Uint8Array;
+  readonly heardAtMs: number;
+  /** Set when the bearer itself could not make a frame of the octets. */
+  readonly fault?: { readonly at: number; readonly reason: string };
+}

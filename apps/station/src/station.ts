@@ -1,0 +1,145 @@
+import { createServer } from 'node:http';
+import { hostname } from 'node:os';
+import type { AddressInfo } from 'node:net';
+import type { DataSource } from 'typeorm';
+import type { Settings } from '@tombolo/contract';
+import { createSupervisor } from './bearers/supervisor';
+import { createApp } from './http/app';
+import { createPipeline, type PipelineContext } from './ingest/pipeline';
+import { createLiveFeed } from './live/feed';
+import { createOutbox } from './outbox/outbox';
+import { openDatabase } from './store/database';
+import { pruneEvents } from './store/events';
+import { readSettings } from './store/settings';
+
+export interface StationOptions {
+  readonly databaseUrl: string;
+  /** 0 takes a free one. */
+  readonly port: number;
+  readonly webFolder: string | null;
+  readonly simulationUrl: string | null;
+  readonly version: string;
+  readonly now?: () => number;
+  readonly random?: () => number;
+  readonly log?: (message: string) => void;
+}
+
+/** What routes may use of the station. */
+export interface StationContext {
+  readonly database: DataSource;
+  readonly version: string;
+  readonly simulationUrl: string | null;
+  readonly now: () => number;
+  readonly log: (message: string) => void;
+  readonly settings: () => Promise<Settings>;
+  readonly settingsChanged: () => void;
+  readonly bearersChanged: () => Promise<void>;
+  readonly wakeOutbox: () => void;
+  readonly pipeline: PipelineContext;
+}
+
+export interface Station {
+  readonly url: string;
+  readonly context: StationContext;
+  stop(): Promise<void>;
+}
+
+const PRUNE_EVERY_MS = 3600_000;
+const LOOPBACK = '127.0.0.1';
+
+/** Starts the station on loopback; operators on other machines come with sign-in, not before. */
+export async function startStation(options: StationOptions): Promise<Station> {
+  const { now = Date.now, random = Math.random, log = (message) => console.error(message) } = options;
+  const database = await openDatabase(options.databaseUrl);
+  let cached: Promise<Settings> | null = null;
+  const settings = () => {
+    cached ??= readSettings(database).catch((error: unknown) => {
+      cached = null;
+      throw error;
+    });
+    return cached;
+  };
+  let txDelayMs = (await settings()).txDelayMs;
+
+  const pipelineContext: PipelineContext = {
+    database,
+    settings,
+    now,
+    log,
+    answerBearer: (heardOn) => supervisor.answerBearer(heardOn),
+    onStored: () => outbox.wake(),
+  };
+  const pipeline = createPipeline(pipelineContext);
+  const supervisor = createSupervisor({
+    database,
+    databaseUrl: options.databaseUrl,
+    now,
+    random,
+    log,
+    heard: pipeline.push,
+    txDelayMs: () => txDelayMs,
+    onUp: () => outbox.wake(),
+  });
+  const outbox = createOutbox({
+    database,
+    settings,
+    ready: supervisor.readyToTransmit,
+    transmit: supervisor.transmit,
+    now,
+    random,
+    log,
+    owner: `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`,
+  });
+  const context: StationContext = {
+    database,
+    version: options.version,
+    simulationUrl: options.simulationUrl,
+    now,
+    log,
+    settings,
+    settingsChanged: () => {
+      cached = null;
+      void settings().then((current) => (txDelayMs = current.txDelayMs));
+      outbox.wake();
+    },
+    bearersChanged: supervisor.refresh,
+    wakeOutbox: outbox.wake,
+    pipeline: pipelineContext,
+  };
+
+  const server = createServer(createApp(context, options.webFolder));
+  const feed = createLiveFeed({
+    database,
+    databaseUrl: options.databaseUrl,
+    server,
+    log,
+    onEvents: (events) => {
+      // Another process may have changed settings or queued a text.
+      if (events.some((event) => event.type === 'settings')) cached = null;
+      if (events.some((event) => event.type === 'item' || event.type === 'settings')) outbox.wake();
+    },
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(options.port, LOOPBACK, resolve);
+  });
+  await feed.start();
+  await supervisor.start();
+  outbox.start();
+  const prune = setInterval(() => void pruneEvents(database).catch(() => undefined), PRUNE_EVERY_MS);
+
+  return {
+    url: `http://${LOOPBACK}:${(server.address() as AddressInfo).port}`,
+    context,
+    async stop() {
+      clearInterval(prune);
+      await outbox.stop();
+      await supervisor.stop();
+      await pipeline.stop();
+      await feed.stop();
+      server.closeAllConnections();
+      await new Promise((resolve) => server.close(resolve));
+      await database.destroy();
+    },
+  };
+}

@@ -1,0 +1,150 @@
+import { EntitySchema } from 'typeorm';
+import type { BearerConfig, BearerState, ImportFormat, Precedence, Settings } from '@tombolo/contract';
+import type { RetryPolicy } from '@tombolo/core';
+
+/**
+ * Rows that are handled one at a time. Receptions, packets and evidence are written in bulk with
+ * statements of their own (see ingest/).
+ */
+const instant = { type: 'timestamptz' as const };
+
+export interface SettingRow {
+  id: number;
+  value: Settings;
+  changedAt: Date;
+}
+export const SettingEntity = new EntitySchema<SettingRow>({
+  name: 'setting',
+  columns: {
+    id: { type: 'int', primary: true },
+    value: { type: 'jsonb' },
+    changedAt: { ...instant, name: 'changed_at' },
+  },
+});
+
+export interface BearerRow {
+  id: string;
+  name: string;
+  config: BearerConfig;
+  enabled: boolean;
+  state: BearerState;
+  createdAt: Date;
+}
+export const BearerEntity = new EntitySchema<BearerRow>({
+  name: 'bearer',
+  columns: {
+    id: { type: 'text', primary: true },
+    name: { type: 'text' },
+    config: { type: 'jsonb' },
+    enabled: { type: 'boolean' },
+    state: { type: 'jsonb' },
+    createdAt: { ...instant, name: 'created_at' },
+  },
+});
+
+export interface ItemRow {
+  id: string;
+  direction: 'out' | 'in';
+  kind: 'text' | 'bulletin';
+  precedence: Precedence;
+  sender: string;
+  addressee: string;
+  body: string;
+  number: string | null;
+  numberField: string | null;
+  acknowledgementAsked: boolean;
+  createdAt: Date;
+  filedAt: Date | null;
+  /** Arrived while the store was full: recorded, not taken. */
+  refused: boolean;
+  answers: string | null;
+  packetId: string | null;
+}
+export const ItemEntity = new EntitySchema<ItemRow>({
+  name: 'item',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    direction: { type: 'text' },
+    kind: { type: 'text' },
+    precedence: { type: 'text' },
+    sender: { type: 'text' },
+    addressee: { type: 'text' },
+    body: { type: 'text' },
+    number: { type: 'text', nullable: true },
+    numberField: { type: 'text', nullable: true, name: 'number_field' },
+    acknowledgementAsked: { type: 'boolean', name: 'acknowledgement_asked' },
+    createdAt: { ...instant, name: 'created_at' },
+    filedAt: { ...instant, name: 'filed_at', nullable: true },
+    refused: { type: 'boolean', default: false },
+    answers: { type: 'uuid', nullable: true },
+    packetId: { type: 'bigint', nullable: true, name: 'packet_id' },
+  },
+});
+
+export interface LegRow {
+  id: string;
+  itemId: string;
+  role: 'convey' | 'acknowledge' | 'reject';
+  bearerId: string | null;
+  fromCall: string;
+  toCall: string;
+  path: string[];
+  info: Buffer;
+  acknowledgementAsked: boolean;
+  policy: RetryPolicy;
+  createdAt: Date;
+  nextAt: Date | null;
+  leaseOwner: string | null;
+  leaseUntil: Date | null;
+}
+export const LegEntity = new EntitySchema<LegRow>({
+  name: 'leg',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    itemId: { type: 'uuid', name: 'item_id' },
+    role: { type: 'text' },
+    bearerId: { type: 'text', nullable: true, name: 'bearer_id' },
+    fromCall: { type: 'text', name: 'from_call' },
+    toCall: { type: 'text', name: 'to_call' },
+    path: { type: 'text', array: true },
+    info: { type: 'bytea' },
+    acknowledgementAsked: { type: 'boolean', name: 'acknowledgement_asked' },
+    policy: { type: 'jsonb' },
+    createdAt: { ...instant, name: 'created_at' },
+    nextAt: { ...instant, nullable: true, name: 'next_at' },
+    leaseOwner: { type: 'text', nullable: true, name: 'lease_owner' },
+    leaseUntil: { ...instant, nullable: true, name: 'lease_until' },
+  },
+});
+
+export interface ImportRow {
+  id: string;
+  name: string;
+  format: ImportFormat;
+  startedAt: Date;
+  finishedAt: Date | null;
+  totalOctets: string | null;
+  readOctets: string;
+  understood: number;
+  notUnderstood: number;
+  packets: number;
+  problem: string | null;
+}
+export const ImportEntity = new EntitySchema<ImportRow>({
+  name: 'import_run',
+  columns: {
+    id: { type: 'uuid', primary: true },
+    name: { type: 'text' },
+    format: { type: 'text' },
+    startedAt: { ...instant, name: 'started_at' },
+    finishedAt: { ...instant, name: 'finished_at', nullable: true },
+    totalOctets: { type: 'bigint', name: 'total_octets', nullable: true },
+    readOctets: { type: 'bigint', name: 'read_octets' },
+    understood: { type: 'int' },
+    notUnderstood: { type: 'int', name: 'not_understood' },
+    packets: { type: 'int' },
+    problem: { type: 'text', nullable: true },
+  },
+});
+
+export const entities = [SettingEntity, BearerEntity, ItemEntity, LegEntity, ImportEntity];

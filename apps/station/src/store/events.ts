@@ -1,0 +1,49 @@
+import type { LiveEvent } from '@tombolo/contract';
+import { rowsOf, type Queries } from './database';
+
+export const EVENT_CHANNEL = 'tombolo_event';
+
+export type NewEvent = Pick<LiveEvent, 'type' | 'data'>;
+
+/**
+ * Appends events at the end of a transaction. The head row is locked until commit, so numbers have no
+ * gaps and become visible in order; call it last, so that the lock is short.
+ */
+export async function appendEvents(queries: Queries, events: readonly NewEvent[], at: Date): Promise<void> {
+  if (events.length === 0) return;
+  await queries.query(
+    `with head as (update event_head set seq = seq + $1 returning seq)
+     insert into event (seq, type, at, data)
+     select head.seq - $1 + new.n, new.type, $2, new.data
+     from head, unnest($3::text[], $4::jsonb[]) with ordinality as new (type, data, n)`,
+    [events.length, at, events.map((event) => event.type), events.map((event) => JSON.stringify(event.data))],
+  );
+  await queries.query(`select pg_notify('${EVENT_CHANNEL}', '')`);
+}
+
+/** Events after a number, oldest first. */
+export async function eventsAfter(queries: Queries, seq: number, limit: number): Promise<LiveEvent[]> {
+  const rows = await rowsOf<{ seq: string; type: LiveEvent['type']; at: Date; data: LiveEvent['data'] }>(
+    queries,
+    'select seq, type, at, data from event where seq > $1 order by seq limit $2',
+    [seq, limit],
+  );
+  return rows.map((row) => ({ seq: Number(row.seq), type: row.type, at: row.at.toISOString(), data: row.data }));
+}
+
+export async function lastEvent(queries: Queries): Promise<number> {
+  const [row] = await rowsOf<{ seq: string }>(queries, 'select seq from event_head');
+  return Number(row?.seq ?? 0);
+}
+
+/** The number of the oldest event that is still kept; null when there is none. */
+export async function oldestEvent(queries: Queries): Promise<number | null> {
+  const [row] = await rowsOf<{ seq: string | null }>(queries, 'select min(seq) as seq from event');
+  return row?.seq == null ? null : Number(row.seq);
+}
+
+/** Consoles that were away longer than this many events reload instead of resuming. */
+export const KEPT_EVENTS = 50_000;
+
+export const pruneEvents = (queries: Queries): Promise<unknown> =>
+  queries.query('delete from event where seq <= (select seq from event_head) - $1', [KEPT_EVENTS]);

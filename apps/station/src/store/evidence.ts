@@ -1,0 +1,91 @@
+import type { EvidenceRecord } from '@tombolo/contract';
+import type { EvidenceKind } from '@tombolo/core';
+import { rowsOf, storable, type Queries } from './database';
+
+export interface NewEvidence {
+  /** Tells what the record is about, so that recording it twice keeps one. */
+  readonly key: string;
+  readonly itemId: string;
+  readonly legId: string | null;
+  readonly attempt?: number | null;
+  readonly kind: EvidenceKind;
+  readonly at: Date;
+  readonly bearer?: string | null;
+  readonly by?: string | null;
+  readonly via?: readonly string[];
+  readonly raw?: string | null;
+  readonly note?: string | null;
+  readonly expectBy?: Date | null;
+  readonly packetId?: string | null;
+}
+
+/** Appends evidence; true when it was new. Evidence is never changed or removed. */
+export async function addEvidence(queries: Queries, evidence: NewEvidence): Promise<boolean> {
+  const rows = await rowsOf(
+    queries,
+    `insert into evidence (key, item_id, leg_id, attempt, kind, at, bearer, by_whom, via, raw, note, expect_by, packet_id)
+     values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13) on conflict (key) do nothing returning id`,
+    [
+      evidence.key,
+      evidence.itemId,
+      evidence.legId,
+      evidence.attempt ?? null,
+      evidence.kind,
+      evidence.at,
+      evidence.bearer ?? null,
+      evidence.by ?? null,
+      evidence.via ?? [],
+      evidence.raw == null ? null : storable(evidence.raw),
+      evidence.note == null ? null : storable(evidence.note),
+      evidence.expectBy ?? null,
+      evidence.packetId ?? null,
+    ],
+  );
+  return rows.length > 0;
+}
+
+interface EvidenceRow {
+  id: string;
+  item_id: string;
+  leg_id: string | null;
+  attempt: number | null;
+  kind: EvidenceKind;
+  at: Date;
+  bearer: string | null;
+  by_whom: string | null;
+  via: string[];
+  raw: string | null;
+  note: string | null;
+  expect_by: Date | null;
+  packet_id: string | null;
+}
+
+/** All evidence of some items, by item. */
+export async function evidenceOf(queries: Queries, itemIds: readonly string[]): Promise<Map<string, EvidenceRecord[]>> {
+  const rows = await rowsOf<EvidenceRow>(
+    queries,
+    'select * from evidence where item_id = any($1::uuid[]) order by at, id',
+    [itemIds],
+  );
+  const byItem = new Map<string, EvidenceRecord[]>();
+  for (const row of rows) {
+    const record: EvidenceRecord = {
+      id: row.id,
+      kind: row.kind,
+      at: row.at.toISOString(),
+      legId: row.leg_id,
+      attempt: row.attempt,
+      bearer: row.bearer,
+      by: row.by_whom,
+      via: row.via,
+      raw: row.raw,
+      note: row.note,
+      expectBy: row.expect_by?.toISOString() ?? null,
+      packetId: row.packet_id,
+    };
+    const records = byItem.get(row.item_id);
+    if (records) records.push(record);
+    else byItem.set(row.item_id, [record]);
+  }
+  return byItem;
+}

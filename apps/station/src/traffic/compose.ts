@@ -1,0 +1,177 @@
+import { randomUUID } from 'node:crypto';
+import type { DataSource, EntityManager } from 'typeorm';
+import { encodeMessage, frameToSend, messageNumber, REPEAT_WINDOW_MS } from '@tombolo/core';
+import { ownStation, transmitLocks, type newText, type Settings } from '@tombolo/contract';
+import type { z } from 'zod';
+import { canTransmit } from '../bearers/supervisor';
+import { ProblemError } from '../problem-error';
+import { rowsOf } from '../store/database';
+import { BearerEntity, ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
+import { addEvidence } from '../store/evidence';
+import { appendEvents } from '../store/events';
+
+type NewText = z.output<typeof newText>;
+
+/** Refuses while the transmitter is locked, in the operator's words. */
+function ownStationUnlocked(settings: Settings): string {
+  const locks = transmitLocks(settings);
+  const own = ownStation(settings);
+  if (locks.length > 0 || own === null)
+    throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', `${locks.join(' ')} Your text was not queued; answer this in Settings and send again.`);
+  return own;
+}
+
+async function transmittingBearer(manager: EntityManager, id: string): Promise<string> {
+  const bearer = await manager.getRepository(BearerEntity).findOneBy({ id });
+  if (!bearer) throw new ProblemError(422, 'no-such-bearer', 'That link does not exist', `There is no link “${id}” any more.`);
+  if (!canTransmit(bearer.config))
+    throw new ProblemError(422, 'listens-only', 'That link only listens', `“${bearer.name}” cannot transmit; choose a modem.`);
+  return bearer.id;
+}
+
+/** Puts a text into the queue. The same id again changes nothing and gives the item that is there. */
+export async function queueText(source: DataSource, text: NewText, settings: Settings, at: Date): Promise<void> {
+  const own = ownStationUnlocked(settings);
+  await source.transaction(async (manager) => {
+    if (await manager.getRepository(ItemEntity).findOneBy({ id: text.id })) return;
+    const bearerId = await transmittingBearer(manager, text.bearerId);
+    const number = text.askAcknowledgement ? await nextNumber(manager) : null;
+    const replyAck = number === null ? undefined : await owedReplyAck(manager, text.addressee, at);
+    const info = encodeMessage({ addressee: text.addressee, text: text.body, number, replyAck });
+    if (!info.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', info.error.reason);
+    const frame = frameToSend(own, text.path, info.value);
+    if (!frame.ok) throw new ProblemError(422, 'path', 'The frame cannot be built', frame.error.reason);
+    const item: ItemRow = {
+      id: text.id,
+      direction: 'out',
+      kind: 'text',
+      precedence: text.precedence,
+      sender: own,
+      addressee: text.addressee,
+      body: text.body,
+      number,
+      numberField: null,
+      acknowledgementAsked: text.askAcknowledgement,
+      createdAt: at,
+      filedAt: null,
+      refused: false,
+      answers: text.answers,
+      packetId: null,
+    };
+    await manager.getRepository(ItemEntity).insert(item);
+    await queueLeg(manager, item, { bearerId, path: text.path, info: Buffer.from(info.value), policy: settings.retry }, at);
+    if (text.answers !== null) await noteOurAnswer(manager, text.answers, item, at);
+  });
+}
+
+async function nextNumber(manager: EntityManager): Promise<string> {
+  const [row] = await rowsOf<{ n: string }>(manager, `select nextval('message_number') as n`);
+  return messageNumber(Number(row!.n));
+}
+
+/** 1.1 addendum: a station that writes `{MM}` understands reply-acks; its last number rides on our text. */
+async function owedReplyAck(manager: EntityManager, addressee: string, at: Date): Promise<string | undefined> {
+  const [last] = await rowsOf<{ number: string; number_field: string }>(
+    manager,
+    `select number, number_field from item
+     where direction = 'in' and sender = $1 and number is not null and not refused and created_at > $2
+     order by created_at desc limit 1`,
+    [addressee, new Date(at.getTime() - REPEAT_WINDOW_MS)],
+  );
+  return last?.number_field.includes('}') && last.number.length <= 2 ? last.number : undefined;
+}
+
+async function queueLeg(
+  manager: EntityManager,
+  item: ItemRow,
+  leg: Pick<LegRow, 'bearerId' | 'path' | 'info' | 'policy'>,
+  at: Date,
+): Promise<void> {
+  const id = randomUUID();
+  // Without an acknowledgement nothing could stop further tries: one is all.
+  const policy = item.acknowledgementAsked ? leg.policy : { ...leg.policy, tries: 1 };
+  await manager.getRepository(LegEntity).insert({
+    id,
+    itemId: item.id,
+    role: 'convey',
+    fromCall: item.sender,
+    toCall: item.addressee,
+    acknowledgementAsked: item.acknowledgementAsked,
+    createdAt: at,
+    nextAt: at,
+    leaseOwner: null,
+    leaseUntil: null,
+    ...leg,
+    policy,
+  });
+  await addEvidence(manager, {
+    key: `queued:${id}`,
+    itemId: item.id,
+    legId: id,
+    kind: 'queued',
+    at,
+    bearer: leg.bearerId,
+    by: item.sender,
+    note: leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater',
+  });
+  await appendEvents(manager, [{ type: 'item', data: { id: item.id } }], at);
+}
+
+async function noteOurAnswer(manager: EntityManager, answeredId: string, reply: ItemRow, at: Date): Promise<void> {
+  const answered = await manager.getRepository(ItemEntity).findOneBy({ id: answeredId, direction: 'in' });
+  if (!answered) return;
+  await addEvidence(manager, {
+    key: `answered by:${reply.id}`,
+    itemId: answeredId,
+    legId: null,
+    kind: 'answered',
+    at,
+    by: reply.sender,
+    note: reply.body,
+  });
+  await appendEvents(manager, [{ type: 'item', data: { id: answeredId } }], at);
+}
+
+async function lockedItem(manager: EntityManager, id: string): Promise<ItemRow> {
+  const item = await manager
+    .getRepository(ItemEntity)
+    .findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+  if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
+  return item;
+}
+
+/** Tries again from the beginning, as a new leg; the number stays, so that the addressee shows it once. */
+export async function retryItem(source: DataSource, id: string, settings: Settings, at: Date): Promise<void> {
+  ownStationUnlocked(settings);
+  await source.transaction(async (manager) => {
+    const item = await lockedItem(manager, id);
+    const legs = await manager.getRepository(LegEntity).find({ where: { itemId: id, role: 'convey' }, order: { createdAt: 'ASC' } });
+    const last = legs.at(-1);
+    if (item.direction !== 'out' || !last)
+      throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be sent again.');
+    if (legs.some((leg) => leg.nextAt !== null))
+      throw new ProblemError(409, 'still-trying', 'It is still being tried', 'It waits for its next try; nothing was changed.');
+    const { bearerId, path, info } = last;
+    await queueLeg(manager, item, { bearerId, path, info, policy: settings.retry }, at);
+  });
+}
+
+/** Takes an item out of the queue; what was sent before stays on record. */
+export async function cancelItem(source: DataSource, id: string, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    const item = await lockedItem(manager, id);
+    if (item.direction !== 'out')
+      throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be cancelled.');
+    await manager.query('update leg set next_at = null where item_id = $1', [id]);
+    await addEvidence(manager, { key: `cancelled:${id}`, itemId: id, legId: null, kind: 'cancelled', at, by: item.sender });
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}
+
+export async function fileItem(source: DataSource, id: string, filed: boolean, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    await lockedItem(manager, id);
+    await manager.getRepository(ItemEntity).update({ id }, { filedAt: filed ? at : null });
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}

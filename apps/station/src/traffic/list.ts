@@ -1,0 +1,33 @@
+import type { itemsQuery } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import type { z } from 'zod';
+import { ItemEntity, type ItemRow } from '../store/entities';
+
+/** Items newest first; one more than asked for, to tell whether there is a next page. */
+export async function listItems(source: DataSource, query: z.output<typeof itemsQuery>): Promise<ItemRow[]> {
+  const items = source.getRepository(ItemEntity).createQueryBuilder('item');
+  if (query.text) {
+    const pattern = `%${query.text.replace(/[\\%_]/g, '\\$&')}%`;
+    items.andWhere('(item.body ilike :pattern or item.sender ilike :pattern or item.addressee ilike :pattern)', { pattern });
+  }
+  if (query.direction) items.andWhere('item.direction = :direction', { direction: query.direction });
+  if (query.filed !== undefined) items.andWhere(`item.filed_at is ${query.filed ? 'not ' : ''}null`);
+  if (query.before) {
+    const [ms = '0', id = ''] = query.before.split(/:(.*)/);
+    items.andWhere('(item.created_at < :at or (item.created_at = :at and item.id > :id))', { at: new Date(Number(ms)), id });
+  }
+  return items.orderBy('item.created_at', 'DESC').addOrderBy('item.id').limit(query.limit + 1).getMany();
+}
+
+/** The key of the page behind an item. */
+export const formatItemKey = (item: ItemRow): string => `${item.createdAt.getTime()}:${item.id}`;
+
+/** Every item of a time span, oldest first, for the communications log. */
+export const itemsBetween = (source: DataSource, from: Date, to: Date): Promise<ItemRow[]> =>
+  source
+    .getRepository(ItemEntity)
+    .createQueryBuilder('item')
+    .where('item.created_at between :from and :to', { from, to })
+    .orderBy('item.created_at')
+    .addOrderBy('item.id')
+    .getMany();

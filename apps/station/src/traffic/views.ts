@@ -1,0 +1,89 @@
+import { bestLeg, causewayOf, heapOf, statusOf, type LegRoad } from '@tombolo/core';
+import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
+import { In, type DataSource } from 'typeorm';
+import { rowsOf } from '../store/database';
+import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
+import { evidenceOf } from '../store/evidence';
+
+/** Items with the status that their evidence gives them at `now`. */
+export async function summariesOf(source: DataSource, items: readonly ItemRow[], now: Date): Promise<ItemSummary[]> {
+  const ids = items.map((item) => item.id);
+  const evidence = await evidenceOf(source, ids);
+  const legs = await conveyingLegs(source, ids);
+  return items.map((item) => summaryOfItem(item, legs.get(item.id) ?? [], evidence.get(item.id) ?? [], now));
+}
+
+async function conveyingLegs(source: DataSource, ids: readonly string[]): Promise<Map<string, LegRow[]>> {
+  const rows =
+    ids.length === 0
+      ? []
+      : await source.getRepository(LegEntity).find({ where: { itemId: In([...ids]), role: 'convey' }, order: { createdAt: 'ASC' } });
+  const byItem = new Map<string, LegRow[]>();
+  for (const leg of rows) byItem.set(leg.itemId, [...(byItem.get(leg.itemId) ?? []), leg]);
+  return byItem;
+}
+
+const roadOf = (leg: LegRow): LegRoad => ({ legId: leg.id, from: leg.fromCall, to: leg.toCall, path: leg.path });
+
+function summaryOfItem(item: ItemRow, legs: readonly LegRow[], evidence: readonly EvidenceRecord[], now: Date): ItemSummary {
+  const status = statusOf(
+    evidence,
+    {
+      addressee: item.addressee,
+      acknowledgementAsked: item.acknowledgementAsked,
+      arrived: item.direction === 'in',
+    },
+    now.toISOString(),
+  );
+  const road = bestLeg(legs.map(roadOf), evidence);
+  return {
+    id: item.id,
+    direction: item.direction,
+    kind: item.kind,
+    precedence: item.precedence,
+    sender: item.sender,
+    addressee: item.addressee,
+    body: item.body,
+    number: item.number,
+    acknowledgementAsked: item.acknowledgementAsked,
+    createdAt: item.createdAt.toISOString(),
+    filedAt: item.filedAt?.toISOString() ?? null,
+    heap: heapOf(status, {
+      direction: item.direction,
+      filed: item.filedAt !== null,
+      wantsAnswer: item.kind === 'text',
+    }),
+    status,
+    causeway: road ? causewayOf(road, evidence, status) : null,
+  };
+}
+
+export async function itemDetail(source: DataSource, id: string, now: Date): Promise<ItemDetail | null> {
+  const item = await source.getRepository(ItemEntity).findOneBy({ id });
+  if (!item) return null;
+  const legs = await source.getRepository(LegEntity).find({ where: { itemId: id }, order: { createdAt: 'ASC' } });
+  const evidence = (await evidenceOf(source, [id])).get(id) ?? [];
+  const tries = await rowsOf<{ leg_id: string; made: string }>(
+    source,
+    'select leg_id, count(*) as made from attempt where leg_id = any($1::uuid[]) group by leg_id',
+    [legs.map((leg) => leg.id)],
+  );
+  const conveying = legs.filter((leg) => leg.role === 'convey');
+  return {
+    ...summaryOfItem(item, conveying, evidence, now),
+    legs: legs.map((leg): LegView => ({
+      id: leg.id,
+      role: leg.role,
+      bearerId: leg.bearerId,
+      from: leg.fromCall,
+      to: leg.toCall,
+      path: leg.path,
+      createdAt: leg.createdAt.toISOString(),
+      nextAt: leg.nextAt?.toISOString() ?? null,
+      tries: leg.policy.tries ?? 0,
+      triesMade: Number(tries.find((row) => row.leg_id === leg.id)?.made ?? 0),
+    })),
+    evidence,
+    packetId: item.packetId,
+  };
+}
