@@ -101,7 +101,7 @@ function words(
     drafted: 'draft',
     queued: 'waiting to be sent',
     sent: 'sent, nothing heard yet',
-    relayed: relayedBy,
+    relayed: context.acknowledgementAsked && outcome === null ? `${relayedBy}; not acknowledged yet` : relayedBy,
     accepted: `accepted by ${proof?.by ?? 'the gateway'}`,
     'handed on': `handed on by ${proof?.by ?? 'the gateway'}`,
     delivered: proof?.by ? `delivered: ${proof.by} acknowledged` : 'delivered',

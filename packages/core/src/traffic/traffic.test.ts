@@ -81,7 +81,7 @@ describe('status from evidence', () => {
       wouldProve: 'our own packet heard repeated, or an acknowledgement from QT4LB-8',
     });
     evidence.push(record('relayed', { by: 'QT0BR-1', via: ['QT0BR-1'] }));
-    expect(statusOf(evidence, context, NOW)).toMatchObject({ rung: 'relayed', words: 'relayed by QT0BR-1' });
+    expect(statusOf(evidence, context, NOW)).toMatchObject({ rung: 'relayed', words: 'relayed by QT0BR-1; not acknowledged yet' });
     evidence.push(record('delivered', { by: 'QT4LB-8' }));
     expect(statusOf(evidence, context, NOW)).toMatchObject({
       rung: 'delivered',

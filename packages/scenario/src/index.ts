@@ -1,0 +1,3 @@
+export * from './stations';
+export * from './script';
+export * from './settings';

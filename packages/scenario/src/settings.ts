@@ -1,0 +1,14 @@
+import { defaultSettings, type SettingsChange } from '@tombolo/contract';
+import { FREQUENCY_MHZ, stations } from './stations';
+
+/** Settings of the demo operator; the two questions that hold the transmitter are left to the user. */
+export const demoSettings: SettingsChange = {
+  call: 'QT2AR',
+  ssid: 7,
+  region: 'americas',
+  frequencyMHz: FREQUENCY_MHZ,
+  path: defaultSettings.path,
+  position: stations.own.position,
+};
+
+export const demoBearers = { radio: 'radio', feed: 'internet-feed' } as const;

@@ -1,0 +1,169 @@
+import { encodeBulletin, type Position } from '@tombolo/core';
+import {
+  BULLETIN_EVERY_MIN,
+  bulletins,
+  FREQUENCY_MHZ,
+  screens,
+  scriptedTexts,
+  stations,
+  type DistrictStation,
+} from '@tombolo/scenario';
+import { createChannel, type Channel, type Radio } from './radio/channel';
+import type { World } from './sim/world';
+import { runBeacon } from './stations/beacon';
+import { runCorrespondent, type Correspondent, type CorrespondentOptions } from './stations/correspondent';
+import { runDigipeater } from './stations/digipeater';
+import { runGateway } from './stations/gateway';
+import { runMover } from './stations/mover';
+import { packetFrom, sendPacket } from './stations/packets';
+
+const USUAL_PATH = ['WIDE1-1', 'WIDE2-1'];
+const MINUTE_MS = 60_000;
+
+export interface District {
+  readonly channel: Channel;
+  /** The radio that our modem is wired to. */
+  readonly modemRadio: Radio;
+  readonly radios: Readonly<Record<string, Radio>>;
+}
+
+export interface DistrictOptions {
+  /** When the scripted events count from, ms. */
+  readonly scriptStartMs: number;
+  readonly publish: (line: Uint8Array) => void;
+  /** Changes to how some stations answer, by call. */
+  readonly correspondents?: Readonly<Record<string, Partial<CorrespondentOptions>>>;
+  /** Leaves out beacons, bulletins and scripted texts: a quiet channel. */
+  readonly quiet?: boolean;
+}
+
+const TRUCK_TRACK: readonly Position[] = [
+  { latitude: 41.2075, longitude: -43.4235 },
+  { latitude: 41.2195, longitude: -43.433 },
+  { latitude: 41.2308, longitude: -43.4395 },
+  { latitude: 41.2231, longitude: -43.4076 },
+  { latitude: 41.1985, longitude: -43.3905 },
+];
+const LIFEBOAT_TRACK: readonly Position[] = [
+  { latitude: 41.098, longitude: -43.545 },
+  { latitude: 41.1046, longitude: -43.487 },
+  { latitude: 41.1302, longitude: -43.4551 },
+  { latitude: 41.1502, longitude: -43.4702 },
+];
+
+/** Builds Hollin Sound on a world: its channel, its stations, and what they do. */
+export function buildDistrict(world: World, options: DistrictOptions): District {
+  const channel = createChannel(world, { frequencyMHz: FREQUENCY_MHZ, baud: 1200, screenDb });
+  const radios = Object.fromEntries(
+    Object.values(stations).map((station: DistrictStation) => [
+      station.call,
+      channel.join({ call: station.call, position: station.position, site: station.site, noiseDb: station.noiseDb }),
+    ]),
+  ) as Record<string, Radio>;
+  const radio = (station: DistrictStation) => radios[station.call]!;
+
+  // A digipeater repeats at once: it holds back only for a busy channel.
+  for (const station of [stations.beaconRigg, stations.tarnHead]) radio(station).settings.persistence = 1;
+  runDigipeater(world, radio(stations.beaconRigg), 'fill-in');
+  runDigipeater(world, radio(stations.tarnHead), 'wide');
+  runGateway(radio(stations.gateway), options.publish);
+
+  const answering: Record<string, CorrespondentOptions> = {
+    [stations.lifeboat.call]: { ...plain, replyAfterS: 25, reply: 'Lifeboat here, read you, will do' },
+    [stations.clinic.call]: { ...plain, acknowledgeAfterS: 8, lostAcknowledgements: 0.75 },
+    [stations.netControl.call]: plain,
+    [stations.shelter.call]: plain,
+    [stations.truck.call]: plain,
+  };
+  const correspondents: Record<string, Correspondent> = {};
+  for (const [call, how] of Object.entries(answering))
+    correspondents[call] = runCorrespondent(world, radios[call]!, { ...how, ...options.correspondents?.[call] });
+
+  if (!options.quiet) {
+    runBeacons(world, radios);
+    runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
+  }
+  return { channel, modemRadio: radio(stations.own), radios };
+}
+
+const plain: CorrespondentOptions = {
+  path: USUAL_PATH,
+  acknowledgeAfterS: 2,
+  lostAcknowledgements: 0,
+  replyAfterS: null,
+  reply: '',
+};
+
+function screenDb(from: string, to: string): number {
+  let loss = 0;
+  for (const screen of screens) {
+    const other = screen.of === from ? to : screen.of === to ? from : null;
+    if (other !== null && (screen.toward === 'all others' || screen.toward.includes(other))) loss += screen.lossDb;
+  }
+  return loss;
+}
+
+function runBeacons(world: World, radios: Record<string, Radio>): void {
+  const of = (station: DistrictStation) => radios[station.call]!;
+  const truck = runMover(world, of(stations.truck).station, TRUCK_TRACK, 18);
+  const lifeboat = runMover(world, of(stations.lifeboat).station, LIFEBOAT_TRACK, 14);
+  const fixed = (station: DistrictStation, everyS: number, path: readonly string[], messaging: boolean, comment: string) =>
+    runBeacon(world, of(station), { everyS, path, messaging, report: () => ({ symbol: station.symbol, comment }) });
+  fixed(stations.netControl, 1800, USUAL_PATH, true, 'Sound Emergency Net control');
+  fixed(stations.gateway, 1800, [], true, 'Gateway Hollinport');
+  fixed(stations.tarnHead, 1800, [], false, 'Digipeater 412 m');
+  fixed(stations.beaconRigg, 1800, [], false, 'Fill-in for the Skerras');
+  fixed(stations.shelter, 1800, ['WIDE1-1'], true, 'Shelter Great Skerra school');
+  fixed(stations.clinic, 1800, USUAL_PATH, true, 'Clinic Veil');
+  runBeacon(world, of(stations.truck), {
+    everyS: 120,
+    path: USUAL_PATH,
+    messaging: true,
+    report: () => ({ symbol: stations.truck.symbol, ...truck, comment: 'Supplies' }),
+  });
+  runBeacon(world, of(stations.lifeboat), {
+    everyS: 120,
+    path: USUAL_PATH,
+    messaging: true,
+    report: () => ({ symbol: stations.lifeboat.symbol, ...lifeboat, comment: 'Lifeboat' }),
+  });
+  const gusts = world.random('weather');
+  const start = world.now();
+  runBeacon(world, of(stations.weather), {
+    everyS: 600,
+    path: ['WIDE2-1'],
+    messaging: false,
+    report: () => {
+      // The gale builds up over nine hours, mph as the format has it.
+      const wind = Math.round(28 + (14 * (world.now() - start)) / (9 * 3600_000) + 6 * gusts());
+      const gust = Math.round(wind * (1.25 + 0.2 * gusts()));
+      const three = (n: number) => String(n).padStart(3, '0');
+      return { symbol: stations.weather.symbol, comment: `045/${three(wind)}g${three(gust)}t051r002h88b09961` };
+    },
+  });
+}
+
+function runScript(
+  world: World,
+  netControl: Radio,
+  correspondents: Record<string, Correspondent>,
+  startMs: number,
+): void {
+  const at = (minutes: number, action: () => void) => {
+    const delay = startMs + minutes * MINUTE_MS - world.now();
+    if (delay >= 0) world.after(delay, action);
+  };
+  for (const { atMin, from, to, text, numbered } of scriptedTexts)
+    at(atMin, () => correspondents[from]?.write(to, text, numbered));
+  for (const [i, bulletin] of bulletins.entries()) {
+    const replacedMin = bulletins.slice(i + 1).find((later) => later.id === bulletin.id)?.fromMin ?? Infinity;
+    const send = () => {
+      const minutes = (world.now() - startMs) / MINUTE_MS;
+      if (minutes >= replacedMin) return;
+      const info = encodeBulletin(bulletin.id, null, bulletin.text);
+      if (info.ok) sendPacket(netControl, packetFrom(netControl.station.call, USUAL_PATH, info.value));
+      world.after(BULLETIN_EVERY_MIN * MINUTE_MS, send);
+    };
+    at(bulletin.fromMin, send);
+  }
+}

@@ -1,0 +1,35 @@
+import { writeFileSync } from 'node:fs';
+import { z } from 'zod';
+import { runDistrict } from './run-district';
+
+/** The simulated district as a process of its own. */
+const environment = z.object({
+  TOMBOLO_SEED: z.string().min(1).default('hollin-sound'),
+  TOMBOLO_HISTORY_FILE: z.string().min(1).optional(),
+  TOMBOLO_KISS_PORT: z.coerce.number().int().default(0),
+  TOMBOLO_FEED_PORT: z.coerce.number().int().default(0),
+  TOMBOLO_CONTROL_PORT: z.coerce.number().int().default(0),
+});
+
+async function main(): Promise<void> {
+  const settings = environment.parse(process.env);
+  const district = await runDistrict({
+    seed: settings.TOMBOLO_SEED,
+    ports: {
+      kiss: settings.TOMBOLO_KISS_PORT,
+      feed: settings.TOMBOLO_FEED_PORT,
+      control: settings.TOMBOLO_CONTROL_PORT,
+    },
+  });
+  if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history);
+  // The start command reads the ports from this line.
+  console.log(`ready ${JSON.stringify(district.ports)}`);
+  const stop = () => void district.stop().then(() => process.exit(0));
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+}
+
+void main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

@@ -1,0 +1,82 @@
+import {
+  decodeInformation,
+  encodeAnswer,
+  encodeMessage,
+  messageNumber,
+  retryDelayMs,
+  type Packet,
+  type RetryPolicy,
+} from '@tombolo/core';
+import type { Radio } from '../radio/channel';
+import type { World } from '../sim/world';
+import { onPacket, packetFrom, sendPacket } from './packets';
+
+export interface CorrespondentOptions {
+  readonly path: readonly string[];
+  /** Seconds between hearing a text and acknowledging it. */
+  readonly acknowledgeAfterS: number;
+  /** Share of acknowledgements that go out too weak to be heard, 0–1. */
+  readonly lostAcknowledgements: number;
+  /** Sends a reply this long after the first text of a station; null for a station that does not. */
+  readonly replyAfterS: number | null;
+  readonly reply: string;
+}
+
+const RETRY: RetryPolicy = { firstS: 30, factor: 2, capS: 300, tries: 4, jitter: 0.2 };
+/** Attenuation of an acknowledgement that gets lost, dB. */
+const LOST_DB = 80;
+
+export interface Correspondent {
+  /** Sends a text; a numbered one until it is acknowledged or the tries are used up. */
+  write(to: string, text: string, numbered: boolean): void;
+}
+
+/** A station that takes texts, acknowledges them, and sometimes replies in the reply-ack form. */
+export function runCorrespondent(world: World, radio: Radio, options: CorrespondentOptions): Correspondent {
+  const { call } = radio.station;
+  const chance = world.random(`correspondent/${call}`);
+  const waiting = new Map<string, () => void>();
+  const taken = new Set<string>();
+  let counter = Math.floor(chance() * 1000);
+
+  const send = (info: { ok: true; value: Uint8Array } | { ok: false }, weakerDb = 0) => {
+    if (info.ok) sendPacket(radio, packetFrom(call, options.path, info.value), { weakerDb });
+  };
+  const write = (to: string, text: string, numbered: boolean, replyAck?: string | null) => {
+    const number = numbered ? messageNumber(counter++) : null;
+    const attempt = (n: number) => {
+      send(encodeMessage({ addressee: to, text, number, replyAck }));
+      if (number === null || n >= RETRY.tries) return;
+      waiting.set(`${to}/${number}`, world.after(retryDelayMs(RETRY, n, chance()), () => attempt(n + 1)));
+    };
+    attempt(1);
+  };
+
+  const lastHeard = new Map<string, number>();
+  onPacket(radio, (packet: Packet) => {
+    const information = decodeInformation(packet.info);
+    if (!information.ok || !('addressee' in information.value) || information.value.addressee !== call) return;
+    const data = information.value;
+    const { source } = packet;
+    if (data.kind === 'ack' || data.kind === 'rej') {
+      waiting.get(`${source}/${data.number}`)?.();
+      waiting.delete(`${source}/${data.number}`);
+      return;
+    }
+    if (data.kind !== 'message' || data.number === null || data.numberField === null) return;
+    const { number, numberField } = data;
+    const key = `${source}/${number}/${data.text}`;
+    // Copies by several digipeaters within the window are one packet: one acknowledgement.
+    const before = lastHeard.get(key);
+    if (before !== undefined && world.now() - before < 10_000) return;
+    lastHeard.set(key, world.now());
+    world.after(1000 * options.acknowledgeAfterS * (0.8 + 0.4 * chance()), () =>
+      send(encodeAnswer('ack', source, numberField), chance() < options.lostAcknowledgements ? LOST_DB : 0),
+    );
+    if (taken.has(key)) return;
+    taken.add(key);
+    if (options.replyAfterS !== null && number.length <= 2)
+      world.after(1000 * options.replyAfterS, () => write(source, options.reply, true, number));
+  });
+  return { write: (to, text, numbered) => write(to, text, numbered) };
+}
