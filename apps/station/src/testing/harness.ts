@@ -1,0 +1,157 @@
+import { randomUUID } from 'node:crypto';
+import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
+import { Client } from 'pg';
+import { createKissDecoder, encodeKiss, frameOfPacket, encodeFrame, octetsOfText, parseMonitorLine } from '@tombolo/core';
+import type { ItemDetail, NewText, SettingsChange } from '@tombolo/contract';
+import { insertBearer } from '../http/routes/bearers';
+import { startStation, type Station, type StationOptions } from '../station';
+
+/** A fresh database on the cluster that the test command started. */
+export async function createDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  const cluster = process.env.TOMBOLO_TEST_CLUSTER;
+  if (!cluster) throw new Error('these tests need a PostgreSQL cluster: run them by "npm test"');
+  const name = `test_${randomUUID().replaceAll('-', '')}`;
+  const admin = async (sql: string) => {
+    const client = new Client({ connectionString: `${cluster}/postgres` });
+    await client.connect();
+    try {
+      await client.query(sql);
+    } finally {
+      await client.end();
+    }
+  };
+  await admin(`create database ${name}`);
+  return { url: `${cluster}/${name}`, drop: () => admin(`drop database ${name} with (force)`) };
+}
+
+/** Asks until it is so; fails after `seconds`. */
+export async function eventually<T>(ask: () => Promise<T | undefined | false> | T | undefined | false, seconds = 10): Promise<T> {
+  const end = Date.now() + seconds * 1000;
+  for (;;) {
+    const answer = await ask();
+    if (answer) return answer;
+    if (Date.now() > end) throw new Error(`it did not happen within ${seconds} s`);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+}
+
+/** A modem under the test's control: what the station sent, and a way to let it hear. */
+export interface FakeModem {
+  readonly port: number;
+  readonly sent: Uint8Array[];
+  /** Lets the station hear a packet written as monitor text. */
+  hear(line: string): void;
+  hearOctets(octets: Uint8Array): void;
+  connections(): number;
+  /** Breaks all connections. */
+  cut(): void;
+  stop(): Promise<void>;
+}
+
+export async function startModem(port = 0): Promise<FakeModem> {
+  const clients = new Set<Socket>();
+  const sent: Uint8Array[] = [];
+  const server: Server = createServer((client) => {
+    clients.add(client);
+    const decoder = createKissDecoder();
+    client.on('data', (chunk) => {
+      for (const event of decoder.push(chunk))
+        if (event.kind === 'frame' && event.command === 0) sent.push(event.data);
+    });
+    client.on('error', () => undefined);
+    client.on('close', () => clients.delete(client));
+  });
+  await new Promise<void>((resolve) => server.listen(port, '127.0.0.1', resolve));
+  const hearOctets = (octets: Uint8Array) => clients.forEach((client) => client.write(octets));
+  return {
+    port: (server.address() as AddressInfo).port,
+    sent,
+    hearOctets,
+    hear: (line) => hearOctets(encodeKiss(frameOctets(line))),
+    connections: () => clients.size,
+    cut: () => clients.forEach((client) => client.destroy()),
+    stop: () =>
+      new Promise((resolve) => {
+        clients.forEach((client) => client.destroy());
+        server.close(() => resolve());
+      }),
+  };
+}
+
+export function frameOctets(line: string): Uint8Array {
+  const packet = parseMonitorLine(octetsOfText(line), { escapes: true });
+  const frame = packet.ok ? frameOfPacket(packet.value) : packet;
+  const octets = frame.ok ? encodeFrame(frame.value) : frame;
+  if (!octets.ok) throw new Error(octets.error.reason);
+  return octets.value;
+}
+
+export const RADIO = 'radio';
+
+export const openSettings: SettingsChange = {
+  call: 'QT2AR',
+  ssid: 7,
+  licenceConfirmed: true,
+  antennaConfirmed: true,
+  position: { latitude: 41.269, longitude: -43.285 },
+  retry: { firstS: 1, factor: 1, capS: 1, tries: 3, jitter: 0 },
+};
+
+export async function startTestStation(databaseUrl: string, options: Partial<StationOptions> = {}): Promise<Station> {
+  return startStation({
+    databaseUrl,
+    port: 0,
+    webFolder: null,
+    simulationUrl: null,
+    version: 'test',
+    log: () => undefined,
+    ...options,
+  });
+}
+
+/** A station with open settings and a modem that is up. */
+export async function startWithModem(databaseUrl: string, modem: FakeModem, settings: SettingsChange = {}): Promise<Station & { api: Api }> {
+  const station = await startTestStation(databaseUrl);
+  const api = apiOf(station);
+  await api.patch('/settings', { ...openSettings, ...settings });
+  await insertBearer(station.context, RADIO, 'Radio', { kind: 'kiss-tcp', host: '127.0.0.1', port: modem.port, modemPort: 0 });
+  await station.context.bearersChanged();
+  await eventually(() => modem.connections() > 0);
+  return { ...station, api };
+}
+
+export interface Api {
+  get<T = any>(path: string): Promise<T>;
+  post<T = any>(path: string, body: unknown): Promise<T>;
+  patch<T = any>(path: string, body: unknown): Promise<T>;
+  send(path: string, init?: RequestInit): Promise<Response>;
+}
+
+export function apiOf(station: Pick<Station, 'url'>): Api {
+  const send = (path: string, init?: RequestInit) => fetch(`${station.url}/api/v1${path}`, init);
+  const json = (method: string) => async (path: string, body?: unknown) => {
+    const answer = await send(path, {
+      method,
+      ...(body !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    });
+    return answer.status === 204 ? null : answer.json();
+  };
+  return { send, get: json('GET'), post: json('POST'), patch: json('PATCH') } as Api;
+}
+
+export const textTo = (addressee: string, body: string, more: Partial<NewText> = {}): NewText => ({
+  id: randomUUID(),
+  addressee,
+  body,
+  askAcknowledgement: true,
+  path: ['WIDE1-1', 'WIDE2-1'],
+  bearerId: RADIO,
+  ...more,
+});
+
+/** Waits until an item's status meets a condition, and gives it. */
+export const itemWhen = (api: Api, id: string, meets: (item: ItemDetail) => boolean, seconds = 10): Promise<ItemDetail> =>
+  eventually(async () => {
+    const item = await api.get<ItemDetail>(`/items/${id}`);
+    return item.status && meets(item) ? item : undefined;
+  }, seconds);
