@@ -10,5 +10,3 @@ export const demoSettings: SettingsChange = {
   path: defaultSettings.path,
   position: stations.own.position,
 };
-
-export const demoBearers = { radio: 'radio', feed: 'internet-feed' } as const;

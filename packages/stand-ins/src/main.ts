@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
+import { demoSettings } from '@tombolo/scenario';
 import { runDistrict } from './run-district';
 
 /** The simulated district as a process of its own. */
@@ -22,8 +23,8 @@ async function main(): Promise<void> {
     },
   });
   if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history);
-  // The start command reads the ports from this line.
-  console.log(`ready ${JSON.stringify(district.ports)}`);
+  // The start command reads from this line where everything is, and who operates the demo.
+  console.log(`ready ${JSON.stringify({ ports: district.ports, operator: demoSettings })}`);
   const stop = () => void district.stop().then(() => process.exit(0));
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);

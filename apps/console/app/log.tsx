@@ -1,0 +1,6 @@
+import { LogPlace } from '../src/places/log/log-place';
+import { WithPacket } from '../src/places/with-packet';
+
+export default function Log() {
+  return <WithPacket>{(openPacket) => <LogPlace openPacket={openPacket} />}</WithPacket>;
+}

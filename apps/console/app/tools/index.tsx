@@ -1,0 +1,1 @@
+export { ToolsPlace as default } from '../../src/places/tools/tools-place';

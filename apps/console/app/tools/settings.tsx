@@ -1,0 +1,1 @@
+export { SettingsPlace as default } from '../../src/places/tools/settings-form';

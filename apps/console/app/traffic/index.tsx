@@ -1,0 +1,21 @@
+import { View } from 'react-native';
+import { Columns } from '../../src/places/columns';
+import { TrafficList } from '../../src/places/traffic/traffic-list';
+import { useWide } from '../../src/ui/look';
+import { Body } from '../../src/ui/text';
+
+export default function Traffic() {
+  const wide = useWide();
+  const list = <TrafficList selectedId={null} />;
+  if (!wide) return list;
+  return (
+    <Columns
+      list={list}
+      detail={
+        <View style={{ padding: 32 }}>
+          <Body soft>Choose an item to see its road and what proves it.</Body>
+        </View>
+      }
+    />
+  );
+}

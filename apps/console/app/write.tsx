@@ -1,0 +1,1 @@
+export { WritePlace as default } from '../src/places/write/write-place';

@@ -1,0 +1,27 @@
+const path = require('node:path');
+const { getDefaultConfig } = require('expo/metro-config');
+
+const root = path.resolve(__dirname, '../..');
+const config = getDefaultConfig(__dirname);
+
+// The element library asks for seventeen icon families; one is used, the others are emptied.
+const ICON_FAMILY = /^@react-native-vector-icons\/material-design/;
+const OTHER_ICON_FAMILIES = /^@react-native-vector-icons\//;
+const empty = { type: 'empty' };
+const upstream = config.resolver.resolveRequest;
+
+config.watchFolders = [root];
+config.resolver.resolveRequest = (context, name, platform) => {
+  const next = upstream ?? context.resolveRequest;
+  if (OTHER_ICON_FAMILIES.test(name) && context.originModulePath.includes('@rneui')) {
+    return ICON_FAMILY.test(name)
+      ? next(context, '@expo/vector-icons/MaterialCommunityIcons', platform)
+      : empty;
+  }
+  // Half a megabyte of languages that the interface does not speak.
+  if (/\/locales\/index(\.js|\.cjs)?$/.test(name) && context.originModulePath.includes(`${path.sep}zod${path.sep}`))
+    return { type: 'sourceFile', filePath: path.resolve(__dirname, 'src/ui/zod-locales.js') };
+  return next(context, name, platform);
+};
+
+module.exports = config;

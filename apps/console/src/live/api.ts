@@ -1,0 +1,108 @@
+import {
+  bearerView,
+  failureView,
+  health,
+  importView,
+  itemDetail,
+  itemSummary,
+  packetDetail,
+  packetSummary,
+  pageOf,
+  problem,
+  settings,
+  simulation,
+  stationView,
+  type ItemAction,
+  type NewBearer,
+  type NewText,
+  type SettingsChange,
+  type Simulation,
+} from '@tombolo/contract';
+import { z } from 'zod';
+
+const BASE = '/api/v1';
+
+/** An answer of the station that says what is wrong, in words for the operator. */
+export class StationProblem extends Error {
+  constructor(
+    readonly title: string,
+    detail: string,
+    readonly code: string,
+    readonly fields: Readonly<Record<string, string>> = {},
+  ) {
+    super(detail);
+  }
+}
+
+const AWAY = 'The station does not answer. Nothing you entered is lost; it is tried again when the station is back.';
+
+async function ask<T extends z.ZodType>(schema: T, path: string, init?: RequestInit): Promise<z.output<T>> {
+  let answer: Response;
+  try {
+    answer = await fetch(BASE + path, init);
+  } catch {
+    throw new StationProblem('No connection to the station', AWAY, 'away');
+  }
+  const body: unknown = answer.status === 204 ? null : await answer.json().catch(() => undefined);
+  if (!answer.ok) {
+    const told = problem.safeParse(body);
+    if (told.success) throw new StationProblem(told.data.title, told.data.detail, told.data.type.replace(/^tombolo:/, ''), told.data.fields);
+    throw new StationProblem('The station failed', `It answered ${answer.status}.`, 'status');
+  }
+  const parsed = schema.safeParse(body);
+  if (!parsed.success)
+    throw new StationProblem('The station speaks another version', 'Reload this page; if it stays, restart the station.', 'version');
+  return parsed.data;
+}
+
+const sending = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+const queryOf = (parameters: Record<string, string | number | boolean | undefined | null>): string => {
+  const query = new URLSearchParams();
+  for (const [key, value] of Object.entries(parameters))
+    if (value !== undefined && value !== null && value !== '') query.set(key, String(value));
+  const text = query.toString();
+  return text ? `?${text}` : '';
+};
+
+export interface HeardQuery {
+  text?: string;
+  station?: string;
+  kind?: string;
+  bearerId?: string;
+  importId?: string;
+  from?: string;
+  to?: string;
+}
+
+/** The station's API; every answer goes through its schema. */
+export const api = {
+  health: () => ask(health, '/health'),
+  settings: () => ask(settings, '/settings'),
+  changeSettings: (change: SettingsChange) => ask(settings, '/settings', sending('PATCH', change)),
+  items: (query: { text?: string; before?: string | null; limit?: number }) =>
+    ask(pageOf(itemSummary), `/items${queryOf(query)}`),
+  item: (id: string) => ask(itemDetail, `/items/${encodeURIComponent(id)}`),
+  queueText: (text: NewText) => ask(itemDetail, '/items', sending('POST', text)),
+  act: (id: string, action: ItemAction) => ask(itemDetail, `/items/${encodeURIComponent(id)}/actions`, sending('POST', { action })),
+  packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>
+    ask(pageOf(packetSummary), `/packets${queryOf({ ...query })}`),
+  packet: (id: string) => ask(packetDetail, `/packets/${encodeURIComponent(id)}`),
+  failures: (query: { importId?: string; before?: string | null; limit?: number }) =>
+    ask(pageOf(failureView), `/failures${queryOf(query)}`),
+  stations: () => ask(z.array(stationView), '/stations'),
+  bearers: () => ask(z.array(bearerView), '/bearers'),
+  addBearer: (bearer: NewBearer) => ask(bearerView, '/bearers', sending('POST', bearer)),
+  switchBearer: (id: string, enabled: boolean) => ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { enabled })),
+  removeBearer: (id: string) => ask(z.null(), `/bearers/${encodeURIComponent(id)}`, { method: 'DELETE' }),
+  imports: () => ask(z.array(importView), '/imports'),
+  importFile: (file: Blob, name: string, format: string) =>
+    ask(importView, `/imports${queryOf({ name, format })}`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file }),
+  simulation: () => ask(simulation.nullable(), '/simulation'),
+  setSpeed: (speed: Simulation['speed']) => ask(simulation, '/simulation', sending('PUT', { speed })),
+  exportUrl: (file: 'heard.pcap' | 'heard.txt' | 'log.csv', query: HeardQuery = {}) => `${BASE}/exports/${file}${queryOf({ ...query })}`,
+};

@@ -1,0 +1,83 @@
+import type { BearerView } from '@tombolo/contract';
+import { View } from 'react-native';
+import { api } from '../../live/api';
+import { useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { useNow } from '../../ui/clock';
+import { Icon, type IconName } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Notice } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+import { age, utcTime } from '../../ui/time';
+
+const STATE: Record<BearerView['state']['link'], { icon: IconName; words: string }> = {
+  up: { icon: 'check-circle-outline', words: 'Up' },
+  connecting: { icon: 'dots-horizontal-circle-outline', words: 'Connecting' },
+  down: { icon: 'close-circle-outline', words: 'Down' },
+  off: { icon: 'minus-circle-outline', words: 'Switched off' },
+};
+
+/** Above this share of the channel, collisions grow fast (pure ALOHA peaks at 18 %). */
+const HIGH_LOAD = 0.15;
+
+/** Up or down and why, in one sentence. */
+export function stateWords({ state }: BearerView, now: number): string {
+  const { words } = STATE[state.link];
+  const since = `since ${utcTime(state.since, now)}`;
+  if (state.link !== 'down') return `${words} ${since}`;
+  const next = state.nextTryAt ? `; tried again ${Date.parse(state.nextTryAt) > now ? `at ${utcTime(state.nextTryAt, now)}` : 'now'}` : '';
+  return `${words} ${since}: ${state.reason ?? 'not connected'}${next}`;
+}
+
+export function BearerCard({ bearer }: { bearer: BearerView }) {
+  const look = useLook();
+  const now = useNow();
+  const change = useChange((enabled: boolean) => api.switchBearer(bearer.id, enabled), ['bearers']);
+  const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
+  const { state, config } = bearer;
+  const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
+  return (
+    <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+        <Icon name={STATE[state.link].icon} color={colour} />
+        <Heading level={2} style={{ flex: 1 }}>{bearer.name}</Heading>
+      </View>
+      <Body style={{ color: colour }}>{stateWords(bearer, now)}</Body>
+      <Body soft>
+        {config.kind === 'kiss-tcp' ? 'Modem, KISS over TCP, ' : 'Feed of text lines, only listened to, '}
+        <Mono soft>{`${config.host}:${config.port}`}</Mono>
+      </Body>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
+        <Figure name="Last heard" value={state.lastHeardAt ? `${age(state.lastHeardAt, now)} ago` : 'never'} />
+        <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
+        {bearer.canTransmit ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
+        {bearer.load !== null ? <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} /> : null}
+      </View>
+      {bearer.load !== null && bearer.load > HIGH_LOAD ? (
+        <Notice title="The channel is crowded">Packets begin to destroy each other. Keep texts short and wait between tries.</Notice>
+      ) : null}
+      {change.isError || remove.isError ? <Notice kind="alarm" title="That did not work">{(change.error ?? remove.error)!.message}</Notice> : null}
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button
+          title={bearer.enabled ? 'Switch off' : 'Switch on'}
+          label={`${bearer.enabled ? 'Switch off' : 'Switch on'} ${bearer.name}`}
+          kind="plain"
+          busy={change.isPending}
+          onPress={() => change.mutate(!bearer.enabled)}
+        />
+        {bearer.enabled ? null : (
+          <Button title="Remove" label={`Remove ${bearer.name}`} kind="alarm" busy={remove.isPending} onPress={() => remove.mutate(undefined)} />
+        )}
+      </View>
+    </View>
+  );
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <View>
+      <Body soft style={{ fontSize: 14, lineHeight: 20 }}>{name}</Body>
+      <Mono>{value}</Mono>
+    </View>
+  );
+}

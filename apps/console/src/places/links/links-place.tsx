@@ -1,0 +1,35 @@
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { useBearers } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Empty, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { Heading } from '../../ui/text';
+import { AddLink } from './add-link';
+import { BearerCard } from './bearer-card';
+import { Monitor } from './monitor';
+import { SimulationCard } from './simulation-card';
+
+/** One card for each bearer, the simulated district's speed, and what is being heard. */
+export function LinksPlace({ openPacket }: { openPacket: (id: string) => void }) {
+  const bearers = useBearers();
+  return (
+    <Page title="Links">
+      {bearers.isPending ? <Waiting what="links" /> : null}
+      {bearers.isError ? <Trouble error={bearers.error} retry={() => void bearers.refetch()} /> : null}
+      {bearers.data?.length === 0 ? (
+        <Empty icon="transit-connection-variant" title="No link yet">
+          A link is a way across: a modem that speaks KISS over TCP, or a feed of packets as text. Add one below; it connects at once and says why when it cannot.
+        </Empty>
+      ) : null}
+      {bearers.data?.map((bearer) => <BearerCard key={bearer.id} bearer={bearer} />)}
+      <AddLink />
+      <SimulationCard />
+      <Rule />
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
+        <Heading level={2}>Heard now</Heading>
+        <Button title="All in the log" kind="plain" onPress={() => router.navigate('/log?tab=heard')} />
+      </View>
+      <Monitor openPacket={openPacket} />
+    </Page>
+  );
+}

@@ -1,0 +1,126 @@
+import type { ImportView } from '@tombolo/contract';
+import { LinearProgress } from '@rneui/themed';
+import { router } from 'expo-router';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../live/api';
+import { useChange, useFailures, useImports } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Choice } from '../../ui/choice';
+import { Instant } from '../../ui/clock';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+
+const FORMATS = [
+  { id: 'pcap', title: 'Capture file', hint: 'AX.25, bare or with KISS, with its own times.' },
+  { id: 'kiss', title: 'KISS octets', hint: 'As a modem sent them; they carry no times and are set a second apart from now on.' },
+  { id: 'monitor', title: 'Monitor text', hint: 'One packet a line, perhaps with a UTC time in front.' },
+] as const;
+type Format = (typeof FORMATS)[number]['id'];
+
+/** The form that a file name hints at. */
+export function formatOfName(name: string): Format | null {
+  const ending = name.toLowerCase().split('.').pop();
+  if (ending === 'pcap' || ending === 'cap') return 'pcap';
+  if (ending === 'kiss' || ending === 'kss') return 'kiss';
+  if (ending === 'txt' || ending === 'log') return 'monitor';
+  return null;
+}
+
+/** Recordings go through the same door as a modem; nothing is dropped silently. */
+export function ImportPanel() {
+  const [format, setFormat] = useState<Format>('pcap');
+  const [file, setFile] = useState<File | null>(null);
+  const input = useRef<HTMLInputElement | null>(null);
+  const imports = useImports();
+  const load = useChange(({ chosen, as }: { chosen: File; as: Format }) => api.importFile(chosen, chosen.name, as), ['imports', 'packets', 'stations']);
+  return (
+    <View>
+      <Heading level={2}>Read a recording</Heading>
+      <Body soft style={{ marginBottom: 12 }}>It is heard as if it had come in then: copies are joined, stations and evidence are updated, and nothing is ever transmitted because of it.</Body>
+      <input
+        ref={input}
+        type="file"
+        aria-label="Recording"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          const chosen = event.target.files?.[0] ?? null;
+          setFile(chosen);
+          const hint = chosen ? formatOfName(chosen.name) : null;
+          if (hint) setFormat(hint);
+        }}
+      />
+      <View style={{ alignItems: 'flex-start', gap: 8, marginBottom: 12 }}>
+        <Button title={file ? 'Choose another file' : 'Choose a file'} icon="file-outline" kind={file ? 'plain' : 'main'} onPress={() => input.current?.click()} />
+        {file ? <Mono>{`${file.name}, ${Math.ceil(file.size / 1024)} kB`}</Mono> : null}
+      </View>
+      {file ? (
+        <View>
+          <Choice<Format> label="What is in it" value={format} onChange={setFormat} options={FORMATS} />
+          <Button
+            title="Read it"
+            busy={load.isPending}
+            onPress={() => load.mutate({ chosen: file, as: format }, { onSuccess: () => setFile(null) })}
+          />
+        </View>
+      ) : null}
+      {load.isError ? <Notice kind="alarm" title="The recording was not read to its end">{load.error.message}</Notice> : null}
+
+      <Heading level={2} style={{ marginTop: 24 }}>Read so far</Heading>
+      {imports.isPending ? <Waiting what="imports" /> : null}
+      {imports.isError ? <Trouble error={imports.error} retry={() => void imports.refetch()} /> : null}
+      {imports.data?.length === 0 ? (
+        <Empty icon="tape-drive" title="No recording yet">A recording that was read is listed here with how much of it was understood.</Empty>
+      ) : null}
+      {imports.data?.map((run) => <ImportRow key={run.id} run={run} />)}
+    </View>
+  );
+}
+
+function ImportRow({ run }: { run: ImportView }) {
+  const look = useLook();
+  const [open, setOpen] = useState(false);
+  const share = run.totalOctets ? Math.min(1, run.readOctets / run.totalOctets) : null;
+  return (
+    <View style={{ paddingVertical: 12, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Body bold style={{ flexShrink: 1 }}>{run.name}</Body>
+        <Instant iso={run.startedAt} />
+      </View>
+      {run.finishedAt === null ? (
+        <View role="status">
+          <Body soft>{share === null ? 'Reading…' : `Reading, ${Math.round(share * 100)} %`}</Body>
+          <LinearProgress value={share ?? undefined} variant={share === null ? 'indeterminate' : 'determinate'} color={look.sand} trackColor={look.rule} animation={false} />
+        </View>
+      ) : null}
+      <Body>{`${run.understood} understood, ${run.notUnderstood} not understood; ${run.packets} packets after copies were joined`}</Body>
+      {run.problem ? <Notice kind="alarm" title="It stopped early">{run.problem}</Notice> : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Button title="Show its packets" label={`Show the packets of ${run.name}`} kind="plain" onPress={() => router.setParams({ tab: 'heard', importId: run.id })} />
+        {run.notUnderstood > 0 ? (
+          <Button title={open ? 'Hide reasons' : 'Why not understood'} label={`${open ? 'Hide' : 'Show'} why parts of ${run.name} were not understood`} kind="plain" onPress={() => setOpen(!open)} />
+        ) : null}
+      </View>
+      {open ? <FailureList importId={run.id} /> : null}
+    </View>
+  );
+}
+
+function FailureList({ importId }: { importId: string }) {
+  const failures = useFailures(importId);
+  if (failures.isPending) return <Waiting what="reasons" />;
+  if (failures.isError) return <Trouble error={failures.error} retry={() => void failures.refetch()} />;
+  const rows = failures.data.pages.flatMap((page) => page.rows);
+  return (
+    <View role="list" aria-label="Not understood">
+      {rows.map((failure) => (
+        <View key={failure.id} role="listitem" style={{ paddingVertical: 6 }}>
+          <Body>{`${failure.reason} (octet ${failure.offset})`}</Body>
+          <Mono soft numberOfLines={2} style={{ fontSize: 14, lineHeight: 20 }}>{failure.rawHex.replace(/(..)/g, '$1 ').trim() || 'no octets'}</Mono>
+        </View>
+      ))}
+      {failures.hasNextPage ? <Button title="Show more" kind="plain" onPress={() => void failures.fetchNextPage()} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,28 @@
+import { router, useLocalSearchParams } from 'expo-router';
+import { View } from 'react-native';
+import { Button } from '../../ui/button';
+import { Page } from '../../ui/page';
+import { HeardLog } from './heard-log';
+import { ImportPanel } from './import-panel';
+import { TrafficLog } from './traffic-log';
+
+const TABS = [
+  { id: 'traffic', title: 'Traffic' },
+  { id: 'heard', title: 'Heard' },
+  { id: 'recordings', title: 'Recordings' },
+] as const;
+
+/** Everything, filtered and searched; exports and imports. */
+export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
+  const { tab = 'traffic', importId } = useLocalSearchParams<{ tab?: string; importId?: string }>();
+  return (
+    <Page title="Log">
+      <View role="tablist" style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}>
+        {TABS.map(({ id, title }) => (
+          <Button key={id} title={title} kind={tab === id ? 'main' : 'plain'} selected={tab === id} onPress={() => router.setParams({ tab: id, importId: undefined })} />
+        ))}
+      </View>
+      {tab === 'heard' ? <HeardLog openPacket={openPacket} importId={importId} /> : tab === 'recordings' ? <ImportPanel /> : <TrafficLog />}
+    </Page>
+  );
+}

@@ -1,0 +1,35 @@
+import type { PacketSummary } from '@tombolo/contract';
+import { Pressable, View } from 'react-native';
+import { useLook } from '../../ui/look';
+import { Body, Mono } from '../../ui/text';
+import { utcTime } from '../../ui/time';
+
+/** `heard direct`, or with copies `heard direct and 2 more copies`. */
+export function copiesWords({ copies }: PacketSummary): string {
+  const [first] = copies;
+  if (!first) return '';
+  if (copies.length === 1) return first.words;
+  const more = copies.length - 1;
+  return `${first.words}, and ${more} more ${more === 1 ? 'copy' : 'copies'}`;
+}
+
+/** One packet with its copies counted, not repeated. */
+export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress: () => void }) {
+  const look = useLook();
+  return (
+    <Pressable
+      role="link"
+      aria-label={`${packet.source}, ${packet.kind}, ${packet.summary}, ${copiesWords(packet)}, ${utcTime(packet.at)}`}
+      onPress={onPress}
+      style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
+    >
+      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
+        <Mono bold>{packet.source}</Mono>
+        <Body soft style={{ flex: 1 }} numberOfLines={1}>{packet.kind}</Body>
+        <Mono soft style={{ fontSize: 14 }}>{utcTime(packet.at)}</Mono>
+      </View>
+      <Body numberOfLines={2}>{packet.summary}</Body>
+      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>{copiesWords(packet)}</Body>
+    </Pressable>
+  );
+}

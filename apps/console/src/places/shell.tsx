@@ -1,0 +1,168 @@
+import { router, usePathname, type Href } from 'expo-router';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Pressable, View } from 'react-native';
+import { useConnection } from '../live/feed';
+import { Icon, type IconName } from '../ui/icon';
+import { useLook, useWide } from '../ui/look';
+import { Body } from '../ui/text';
+import { LightSwitch } from './tools/light-switch';
+import { ShortcutList } from './tools/shortcuts';
+
+interface Place {
+  readonly href: Href;
+  readonly name: string;
+  readonly icon: IconName;
+  readonly key: string;
+}
+
+export const PLACES: readonly Place[] = [
+  { href: '/traffic', name: 'Traffic', icon: 'swap-horizontal', key: 't' },
+  { href: '/chart', name: 'Chart', icon: 'compass-outline', key: 'c' },
+  { href: '/write', name: 'Write', icon: 'pencil-outline', key: 'w' },
+  { href: '/links', name: 'Links', icon: 'transit-connection-variant', key: 'l' },
+  { href: '/log', name: 'Log', icon: 'book-open-outline', key: 'g' },
+];
+
+/** Five places: a bar at the bottom of a phone, a rail at the left of a wide screen. */
+export function Shell({ children }: { children: ReactNode }) {
+  const wide = useWide();
+  const look = useLook();
+  const path = usePathname();
+  const [shortcuts, setShortcuts] = useState(false);
+  useShortcuts(() => setShortcuts((shown) => !shown));
+  const links = PLACES.map((place) => <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />);
+  const head = (
+    <View
+      role="banner"
+      style={{
+        flexDirection: wide ? 'column' : 'row',
+        alignItems: wide ? 'stretch' : 'center',
+        justifyContent: 'space-between',
+        paddingHorizontal: wide ? 8 : 16,
+        paddingVertical: wide ? 12 : 2,
+        gap: 4,
+      }}
+    >
+      <Body bold style={{ fontSize: 18, paddingHorizontal: wide ? 10 : 0 }}>
+        Tombolo
+      </Body>
+      {wide ? null : (
+        <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+          <LightSwitch />
+          <ToolsLink wide={false} here={path.startsWith('/tools')} />
+        </View>
+      )}
+    </View>
+  );
+  return (
+    <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}>
+      {wide ? (
+        <View role="navigation" aria-label="Places" style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}>
+          <View>
+            {head}
+            {links}
+          </View>
+          <View style={{ padding: 8, gap: 4 }}>
+            <LightSwitch />
+            <ToolsLink wide here={path.startsWith('/tools')} />
+          </View>
+        </View>
+      ) : (
+        <View style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>{head}</View>
+      )}
+      <View style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
+        <ConnectionLost />
+        {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : children}
+      </View>
+      {wide ? null : (
+        <View role="navigation" aria-label="Places" style={{ flexDirection: 'row', borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}>
+          {links}
+        </View>
+      )}
+    </View>
+  );
+}
+
+function PlaceLink({ place, here, wide }: { place: Place; here: boolean; wide: boolean }) {
+  const look = useLook();
+  const colour = here ? look.tide : look.inkSoft;
+  return (
+    <Pressable
+      role="link"
+      aria-label={place.name}
+      aria-current={here ? 'page' : undefined}
+      onPress={() => router.navigate(place.href)}
+      style={{
+        flex: wide ? undefined : 1,
+        flexDirection: wide ? 'row' : 'column',
+        alignItems: 'center',
+        justifyContent: wide ? 'flex-start' : 'center',
+        gap: wide ? 12 : 0,
+        minHeight: 56,
+        paddingHorizontal: wide ? 18 : 0,
+        borderTopWidth: wide ? 0 : 3,
+        borderLeftWidth: wide ? 3 : 0,
+        borderColor: here ? look.tide : 'transparent',
+      }}
+    >
+      <Icon name={place.icon} color={colour} size={24} />
+      <Body bold={here} style={{ color: colour, fontSize: wide ? 16 : 14, lineHeight: 20 }}>
+        {place.name}
+      </Body>
+    </Pressable>
+  );
+}
+
+function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
+  const look = useLook();
+  return (
+    <Pressable
+      role="link"
+      aria-label="Tools and settings"
+      aria-current={here ? 'page' : undefined}
+      onPress={() => router.navigate('/tools')}
+      style={{ minHeight: 48, minWidth: 48, flexDirection: 'row', alignItems: 'center', justifyContent: wide ? 'flex-start' : 'center', gap: 12, paddingHorizontal: 10 }}
+    >
+      <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
+      {wide ? <Body style={{ color: here ? look.tide : look.inkSoft }}>Tools</Body> : null}
+    </Pressable>
+  );
+}
+
+/** Says when what is shown may be old. */
+function ConnectionLost() {
+  const look = useLook();
+  const connected = useConnection((state) => state.connected);
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    if (connected) {
+      setLate(false);
+      return;
+    }
+    const timer = setTimeout(() => setLate(true), 2000);
+    return () => clearTimeout(timer);
+  }, [connected]);
+  if (!late) return null;
+  return (
+    <View role="alert" style={{ padding: 10, borderBottomWidth: 1, borderBottomColor: look.alarm, flexDirection: 'row', gap: 8 }}>
+      <Icon name="connection" color={look.alarm} />
+      <Body style={{ color: look.alarm, flex: 1 }}>No connection to the station. What you see may be old; it is tried again.</Body>
+    </View>
+  );
+}
+
+/** Single keys on a wide screen, never while something is typed. */
+function useShortcuts(toggleList: () => void): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement | null;
+      if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [contenteditable]')) return;
+      if (event.key === '?') toggleList();
+      const place = PLACES.find((candidate) => candidate.key === event.key);
+      if (place) router.navigate(place.href);
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [toggleList]);
+}
+

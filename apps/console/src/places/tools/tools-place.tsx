@@ -1,0 +1,41 @@
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { Button } from '../../ui/button';
+import { Choice } from '../../ui/choice';
+import { LIGHTS, LIGHT_WORDS, type Light } from '../../ui/lights';
+import { useLight } from '../../ui/look';
+import { Page, Rule } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
+
+const CAUTIONS = [
+  'Transmit only with a licence that covers it, and identify as your rules ask – in the United States at least every ten minutes and at the end (47 CFR 97.119).',
+  'Nothing whose meaning is hidden goes out on amateur bands (47 CFR 97.113(a)(4) and most other rules).',
+  'Texts for people without a licence are third-party traffic: you answer for them, and abroad it may need an agreement (47 CFR 97.115).',
+  'Antenna before power: a transmitter without one can destroy its output stage.',
+  'Keep masts and wires away from power lines, and yourself away from masts in a thunderstorm.',
+  'Keep the distance to a transmitting antenna that the exposure rules of your country give.',
+  'Do not write while driving.',
+  'This program is no rescue service. Where a phone works, call the emergency number first.',
+] as const;
+
+export function ToolsPlace() {
+  const { light, choose } = useLight();
+  return (
+    <Page title="Tools">
+      <Button title="Settings" icon="tune" onPress={() => router.navigate('/tools/settings')} kind="plain" />
+      <Rule />
+      <Choice<Light> label="Light" value={light} onChange={choose} options={LIGHTS.map((id) => ({ id, title: LIGHT_WORDS[id] }))} />
+      <Rule />
+      <Heading level={2}>Cautions</Heading>
+      <Body soft style={{ marginBottom: 8 }}>Your licence, your local rules and your agency’s plan come first.</Body>
+      <View role="list">
+        {CAUTIONS.map((caution) => (
+          <View key={caution} role="listitem" style={{ flexDirection: 'row', gap: 8, marginBottom: 8 }}>
+            <Body soft>–</Body>
+            <Body style={{ flex: 1 }}>{caution}</Body>
+          </View>
+        ))}
+      </View>
+    </Page>
+  );
+}

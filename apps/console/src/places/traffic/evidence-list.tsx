@@ -1,0 +1,104 @@
+import type { BearerView, EvidenceRecord } from '@tombolo/contract';
+import { isRung, type EvidenceKind } from '@tombolo/core';
+import { Pressable, View } from 'react-native';
+import { Instant } from '../../ui/clock';
+import { Icon, type IconName } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Body, Mono } from '../../ui/text';
+
+const ICONS: Partial<Record<EvidenceKind, IconName>> = {
+  queued: 'tray-plus',
+  intended: 'dots-horizontal',
+  sent: 'arrow-up-bold-outline',
+  relayed: 'repeat',
+  accepted: 'tray-arrow-down',
+  'handed on': 'tray-arrow-up',
+  delivered: 'check-all',
+  answered: 'reply-outline',
+  refused: 'close-octagon-outline',
+  expired: 'timer-sand-complete',
+  cancelled: 'cancel',
+  interrupted: 'help-rhombus-outline',
+  'not taken': 'alert-outline',
+  acknowledged: 'check',
+  rejected: 'close',
+  'heard again': 'repeat-variant',
+};
+
+/** What a record says, in words. */
+export function evidenceWords(record: EvidenceRecord, arrived: boolean): string {
+  const by = record.by ?? 'somebody';
+  switch (record.kind) {
+    case 'queued':
+      return 'Put in the queue';
+    case 'intended':
+      return `Try ${record.attempt}: about to be handed to the modem`;
+    case 'sent':
+      return `Try ${record.attempt}: sent`;
+    case 'relayed':
+      return arrived ? `It came over ${record.via.join(', ')}` : `Heard repeated by ${by}`;
+    case 'delivered':
+      return arrived ? `Arrived from ${by}` : `${by} acknowledged`;
+    case 'answered':
+      return arrived ? 'We answered' : `${by} answered`;
+    case 'refused':
+      return `${by} refused it`;
+    case 'expired':
+      return 'Tries used up';
+    case 'cancelled':
+      return 'Cancelled';
+    case 'interrupted':
+      return `Try ${record.attempt}: interrupted`;
+    case 'not taken':
+      return `Try ${record.attempt}: the modem did not take it`;
+    case 'acknowledged':
+      return 'We acknowledged it';
+    case 'rejected':
+      return 'We refused it';
+    case 'heard again':
+      return 'Heard again';
+    default:
+      return `${record.kind} – ${by}`;
+  }
+}
+
+interface EvidenceListProps {
+  evidence: readonly EvidenceRecord[];
+  arrived: boolean;
+  bearers: readonly BearerView[];
+  openPacket: (id: string) => void;
+}
+
+/** All evidence in the order of what happened; a record with a packet opens it. */
+export function EvidenceList({ evidence, arrived, bearers, openPacket }: EvidenceListProps) {
+  const look = useLook();
+  // Intents that were followed by a record of their try say nothing more.
+  const closed = new Set(evidence.filter((r) => ['sent', 'interrupted', 'not taken', 'acknowledged', 'rejected'].includes(r.kind)).map((r) => `${r.legId}/${r.attempt}`));
+  const shown = evidence.filter((r) => r.kind !== 'intended' || !closed.has(`${r.legId}/${r.attempt}`));
+  return (
+    <View role="list" aria-label="Evidence">
+      {shown.map((record) => {
+        const bearer = bearers.find((candidate) => candidate.id === record.bearer)?.name ?? record.bearer;
+        const { packetId } = record;
+        return (
+          <View key={record.id} role="listitem" style={{ flexDirection: 'row', gap: 12, paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+            <Icon name={ICONS[record.kind] ?? 'circle-small'} color={isRung(record.kind) ? look.tide : look.sandText} />
+            <View style={{ flex: 1, gap: 2 }}>
+              <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+                <Body bold style={{ flexShrink: 1 }}>{evidenceWords(record, arrived)}</Body>
+                <Instant iso={record.at} seconds />
+              </View>
+              <Body soft>{[bearer, record.note].filter(Boolean).join(' · ')}</Body>
+              {record.raw ? <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>{record.raw}</Mono> : null}
+              {packetId !== null ? (
+                <Pressable role="link" aria-label={`Open the packet: ${evidenceWords(record, arrived)}`} onPress={() => openPacket(packetId)} style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}>
+                  <Body bold style={{ color: look.tide }}>Open the packet</Body>
+                </Pressable>
+              ) : null}
+            </View>
+          </View>
+        );
+      })}
+    </View>
+  );
+}

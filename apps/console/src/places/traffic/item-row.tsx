@@ -1,0 +1,75 @@
+import type { ItemSummary } from '@tombolo/contract';
+import { Pressable, View } from 'react-native';
+import { Causeway } from '../../ui/causeway';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Body, Mono } from '../../ui/text';
+import { age, utcTime } from '../../ui/time';
+
+/** Who it is with: the other side of the item. */
+export const otherSide = (item: ItemSummary): string => (item.direction === 'out' ? item.addressee : item.sender);
+
+export const rowLabel = (item: ItemSummary, now: number): string =>
+  [
+    item.precedence === 'routine' ? '' : item.precedence,
+    item.direction === 'out' ? `to ${item.addressee}` : `from ${item.sender}`,
+    item.body,
+    item.status.words,
+    `${age(item.createdAt, now)} ago`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+interface ItemRowProps {
+  item: ItemSummary;
+  now: number;
+  selected: boolean;
+  onPress: () => void;
+}
+
+/** One line of traffic: precedence, whom with, first words, the road, the rung in words, age. */
+export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
+  const look = useLook();
+  const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
+  return (
+    <Pressable
+      role="link"
+      aria-label={rowLabel(item, now)}
+      aria-current={selected || undefined}
+      onPress={onPress}
+      style={{
+        paddingVertical: 10,
+        paddingHorizontal: 16,
+        gap: 2,
+        borderBottomWidth: 1,
+        borderBottomColor: look.rule,
+        borderLeftWidth: 3,
+        borderLeftColor: selected ? look.tide : 'transparent',
+        backgroundColor: selected ? look.leaf : 'transparent',
+      }}
+    >
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+        <Icon name={item.kind === 'bulletin' ? 'bullhorn-outline' : item.direction === 'out' ? 'arrow-up' : 'arrow-down'} size={18} color={look.inkSoft} />
+        <Mono bold>{otherSide(item)}</Mono>
+        {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
+        {item.precedence === 'routine' ? null : (
+          <Body bold style={{ color: item.precedence === 'emergency' ? look.alarm : look.sandText }}>
+            {item.precedence}
+          </Body>
+        )}
+        <View style={{ flex: 1 }} />
+        <Mono soft style={{ fontSize: 14 }}>
+          {age(item.createdAt, now)}
+        </Mono>
+      </View>
+      <Body numberOfLines={1}>{item.body}</Body>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+        {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
+        <Body soft={!trouble} style={[{ flex: 1, fontSize: 15, lineHeight: 20 }, trouble ? { color: look.sandText } : null]} numberOfLines={2}>
+          {item.status.words}
+          {item.status.waitUntil && Date.parse(item.status.waitUntil) > now ? ` · wait until ${utcTime(item.status.waitUntil, now)}` : ''}
+        </Body>
+      </View>
+    </Pressable>
+  );
+}

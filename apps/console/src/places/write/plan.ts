@@ -1,0 +1,79 @@
+import {
+  advisePath,
+  airTimeMs,
+  checkAddressee,
+  checkMessageText,
+  DEFAULT_TIMING,
+  encodeMessage,
+  formatMHz,
+  frameToSend,
+  octetsOfText,
+  PATH_SCHOOLS,
+  pathHops,
+  type PathAdvice,
+  type PathSchool,
+} from '@tombolo/core';
+import type { Settings, StationView } from '@tombolo/contract';
+import type { Draft } from './draft';
+
+export interface Plan {
+  readonly path: string[];
+  readonly school: PathSchool | 'own';
+  readonly advice: PathAdvice;
+  readonly octets: number;
+  /** Air time of our own transmission, s; null while the text cannot be sent. */
+  readonly airTimeS: number | null;
+  /** With every repetition that the path allows. */
+  readonly channelTimeS: number | null;
+  readonly addresseeProblem: string | null;
+  readonly textProblem: string | null;
+  readonly pathProblem: string | null;
+  /** What the button will do, exactly. */
+  readonly buttonWords: string;
+}
+
+/** The elements of a typed path; separated by commas or blanks. */
+export const pathElements = (text: string): string[] => text.toUpperCase().split(/[\s,]+/).filter(Boolean);
+
+const VIA_WORDS: Readonly<Record<PathSchool | 'own', string>> = {
+  'fill-in first': 'over a fill-in and one more digipeater',
+  'wide only': 'over up to two high digipeaters',
+  'fill-in only': 'over one fill-in digipeater',
+  direct: 'direct, without a digipeater',
+  own: 'over your own path',
+};
+
+/** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */
+export function planText(draft: Draft, settings: Settings, own: string | null, stations: readonly StationView[]): Plan {
+  const addressee = checkAddressee(draft.addressee);
+  const heard = addressee.ok ? stations.find((station) => station.call === addressee.value) : undefined;
+  const advice = advisePath(
+    addressee.ok ? addressee.value : 'The addressee',
+    heard ? { how: heard.how, hops: heard.via.length } : null,
+  );
+  const school = draft.school === 'advised' ? advice.school : draft.school;
+  const path =
+    school === 'own' ? pathElements(draft.ownPath) : [...PATH_SCHOOLS.find((candidate) => candidate.id === school)!.path];
+  const text = checkMessageText(draft.body);
+  const info = encodeMessage({
+    addressee: addressee.ok ? addressee.value : 'X',
+    text: text.ok ? text.value : 'x',
+    number: draft.askAcknowledgement ? '00' : null,
+  });
+  const frame = info.ok ? frameToSend(own ?? 'QT0AA', path, info.value) : info;
+  const airTimeS =
+    frame.ok && text.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs: settings.txDelayMs }) / 1000 : null;
+  const frequency = settings.frequencyMHz === null ? 'radio' : formatMHz(settings.frequencyMHz);
+  return {
+    path,
+    school,
+    advice,
+    octets: octetsOfText(draft.body).length,
+    airTimeS,
+    channelTimeS: airTimeS === null ? null : airTimeS * (1 + pathHops(path)),
+    addresseeProblem: addressee.ok || draft.addressee === '' ? null : addressee.error.reason,
+    textProblem: text.ok || draft.body === '' ? null : text.error.reason,
+    pathProblem: frame.ok || school !== 'own' ? null : frame.error.reason,
+    buttonWords: `Send by ${frequency} ${VIA_WORDS[school]}, ${draft.askAcknowledgement ? 'ask for acknowledgement' : 'no acknowledgement'}`,
+  };
+}

@@ -1,0 +1,85 @@
+import { CheckBox } from '@rneui/themed';
+import { Pressable, View } from 'react-native';
+import { Icon } from './icon';
+import { type, useLook } from './look';
+import { Body } from './text';
+
+interface CheckRowProps {
+  label: string;
+  hint?: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}
+
+/** A yes-or-no question with its reason underneath. */
+export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
+  const look = useLook();
+  return (
+    <View style={{ marginBottom: 8 }}>
+      <CheckBox
+        checked={checked}
+        onPress={() => onChange(!checked)}
+        title={label}
+        role="checkbox"
+        aria-checked={checked}
+        aria-label={label}
+        checkedIcon={<Icon name="checkbox-marked" color={look.tide} size={26} />}
+        uncheckedIcon={<Icon name="checkbox-blank-outline" color={look.inkSoft} size={26} />}
+        containerStyle={{ backgroundColor: 'transparent', padding: 0, marginLeft: 0, marginRight: 0 }}
+        wrapperStyle={{ minHeight: 48 }}
+        textStyle={{ fontFamily: type.body, fontWeight: 'normal', fontSize: 16, lineHeight: 22, color: look.ink, marginLeft: 10, flexShrink: 1 }}
+      />
+      {hint ? (
+        <Body soft style={{ marginLeft: 36 }}>
+          {hint}
+        </Body>
+      ) : null}
+    </View>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  options: readonly { readonly id: T; readonly title: string; readonly hint?: string }[];
+  value: T;
+  onChange: (value: T) => void;
+}
+
+/** One of several, each with a reason. */
+export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
+  const look = useLook();
+  return (
+    <View role="radiogroup" aria-label={label} style={{ marginBottom: 16 }}>
+      <Body bold style={{ marginBottom: 4 }}>
+        {label}
+      </Body>
+      {options.map((option) => {
+        const chosen = option.id === value;
+        return (
+          <Pressable
+            key={option.id}
+            role="radio"
+            aria-checked={chosen}
+            aria-label={option.title}
+            onPress={() => onChange(option.id)}
+            style={{
+              flexDirection: 'row',
+              gap: 10,
+              minHeight: 48,
+              paddingVertical: 8,
+              borderTopWidth: 1,
+              borderTopColor: look.rule,
+              alignItems: 'flex-start',
+            }}
+          >
+            <Icon name={chosen ? 'radiobox-marked' : 'radiobox-blank'} color={chosen ? look.tide : look.inkSoft} size={24} />
+            <View style={{ flex: 1 }}>
+              <Body bold={chosen}>{option.title}</Body>
+              {option.hint ? <Body soft>{option.hint}</Body> : null}
+            </View>
+          </Pressable>
+        );
+      })}
+    </View>
+  );
+}

@@ -1,0 +1,64 @@
+import { Input } from '@rneui/themed';
+import { useId } from 'react';
+import { View, type TextInputProps } from 'react-native';
+import { type, useLook } from './look';
+import { Body } from './text';
+
+interface FieldProps extends Pick<TextInputProps, 'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'inputMode'> {
+  onBlur?: () => void;
+  label: string;
+  /** One line of help under the field. */
+  hint?: string;
+  error?: string;
+  mono?: boolean;
+}
+
+/** A labelled text field; its error is tied to it for screen readers. */
+export function Field({ label, hint, error, mono, multiline, ...rest }: FieldProps) {
+  const look = useLook();
+  const id = useId();
+  const aria = { 'aria-describedby': `${id}-note`, 'aria-invalid': error !== undefined };
+  return (
+    <View style={{ marginBottom: 16 }}>
+      <Body bold nativeID={`${id}-label`} style={{ marginBottom: 4 }}>
+        {label}
+      </Body>
+      <Input
+        {...rest}
+        {...aria}
+        aria-label={label}
+        multiline={multiline}
+        numberOfLines={multiline ? 3 : 1}
+        autoCorrect={!mono}
+        placeholderTextColor={look.inkSoft}
+        renderErrorMessage={false}
+        containerStyle={{ paddingHorizontal: 0 }}
+        inputContainerStyle={{
+          borderWidth: 1,
+          borderBottomWidth: 1,
+          borderColor: error ? look.alarm : look.inkSoft,
+          borderRadius: 4,
+          backgroundColor: look.leaf,
+        }}
+        inputStyle={{
+          fontFamily: mono ? type.mono : type.body,
+          fontSize: 17,
+          color: look.ink,
+          minHeight: multiline ? 88 : 48,
+          paddingHorizontal: 12,
+          paddingVertical: multiline ? 10 : 0,
+          textAlignVertical: multiline ? 'top' : 'center',
+        }}
+      />
+      <View nativeID={`${id}-note`} aria-live="polite">
+        {error ? (
+          <Body style={{ color: look.alarm, marginTop: 4 }}>{error}</Body>
+        ) : hint ? (
+          <Body soft style={{ marginTop: 4 }}>
+            {hint}
+          </Body>
+        ) : null}
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,58 @@
+import type { ReactNode } from 'react';
+import { Text, type TextProps } from 'react-native';
+import { type, useLook } from './look';
+
+interface Words extends TextProps {
+  children: ReactNode;
+  soft?: boolean;
+  bold?: boolean;
+}
+
+/** Everything read by people: 16 px at least. */
+export function Body({ soft, bold, style, ...rest }: Words) {
+  const look = useLook();
+  return (
+    <Text
+      {...rest}
+      style={[
+        { fontFamily: bold ? type.bold : type.body, fontSize: 16, lineHeight: 24, color: soft ? look.inkSoft : look.ink },
+        style,
+      ]}
+    />
+  );
+}
+
+/** Call signs, packets, numbers in columns: the mono face with a slashed zero. */
+export function Mono({ soft, bold, style, ...rest }: Words) {
+  const look = useLook();
+  return (
+    <Text
+      {...rest}
+      style={[
+        { fontFamily: bold ? type.monoBold : type.mono, fontSize: 16, lineHeight: 24, color: soft ? look.inkSoft : look.ink },
+        style,
+      ]}
+    />
+  );
+}
+
+/** A heading; `level` 1 once a page. */
+export function Heading({ level = 2, style, ...rest }: Words & { level?: 1 | 2 | 3 }) {
+  const look = useLook();
+  return (
+    <Text
+      {...rest}
+      role="heading"
+      aria-level={level}
+      style={[
+        {
+          fontFamily: type.bold,
+          fontSize: level === 1 ? 26 : level === 2 ? 19 : 16,
+          lineHeight: level === 1 ? 32 : 26,
+          color: look.ink,
+        },
+        style,
+      ]}
+    />
+  );
+}

@@ -1,0 +1,80 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { root, stateFolder } from './places.mjs';
+import { step } from './progress.mjs';
+import { run } from './run.mjs';
+
+export const webFolder = join(stateFolder, 'web');
+/** Beside their package.json, so that they find the packages that it names. */
+export const programs = {
+  station: join(root, 'apps/station/dist/station.mjs'),
+  district: join(root, 'packages/stand-ins/dist/district.mjs'),
+};
+
+const WEB_SOURCES = ['apps/console', 'packages/core', 'packages/contract', 'package-lock.json'];
+const PROGRAM_SOURCES = ['apps/station', 'packages', 'package-lock.json'];
+const LEFT_OUT = new Set(['node_modules', '.expo', 'dist']);
+
+/** A digest of everything that a build is made of. */
+function digestOf(sources) {
+  const digest = createHash('sha256');
+  const add = (path) => {
+    if (statSync(path).isDirectory()) {
+      for (const name of readdirSync(path).sort()) if (!LEFT_OUT.has(name)) add(join(path, name));
+    } else if (!/\.test\.tsx?$/.test(path)) digest.update(path.slice(root.length)).update(readFileSync(path));
+  };
+  for (const source of sources) add(join(root, source));
+  return digest.digest('hex');
+}
+
+/** Builds when the sources are not those of the last build. */
+async function whenChanged(name, sources, output, title, build) {
+  const mark = join(stateFolder, `${name}.digest`);
+  const digest = digestOf(sources);
+  if (existsSync(output) && existsSync(mark) && readFileSync(mark, 'utf8') === digest) return;
+  mkdirSync(stateFolder, { recursive: true });
+  await step(title, build);
+  writeFileSync(mark, digest);
+}
+
+/** The console as static files. */
+export const buildWeb = () =>
+  whenChanged('web', WEB_SOURCES, join(webFolder, 'index.html'), 'Building the console (a minute or two the first time)', () =>
+    run('npx', ['expo', 'export', '--platform', 'web', '--output-dir', webFolder], {
+      cwd: join(root, 'apps', 'console'),
+      env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
+    }),
+  );
+
+/** The station and the simulated district, each as one file. */
+export const buildPrograms = () =>
+  whenChanged('programs', PROGRAM_SOURCES, programs.station, 'Building the station', async () => {
+    const { build } = await import('esbuild');
+    const bundle = (source, outfile) =>
+      build({
+        entryPoints: [join(root, source)],
+        outfile,
+        bundle: true,
+        platform: 'node',
+        target: 'node20',
+        format: 'esm',
+        sourcemap: true,
+        // Other packages stay in node_modules: some load drivers by name.
+        packages: 'external',
+        plugins: [ownPackages],
+      });
+    await bundle('apps/station/src/main.ts', programs.station);
+    await bundle('packages/stand-ins/src/main.ts', programs.district);
+  });
+
+/** Our own packages are TypeScript: they are bundled, unlike all others. */
+const ownPackages = {
+  name: 'own packages',
+  setup(build) {
+    build.onResolve({ filter: /^@tombolo\// }, ({ path }) => {
+      const [, name, ...rest] = path.split('/');
+      return { path: join(root, 'packages', name, 'src', `${rest.join('/') || 'index'}.ts`) };
+    });
+  },
+};
