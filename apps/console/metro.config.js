@@ -5,15 +5,15 @@ const root = path.resolve(__dirname, '../..');
 const config = getDefaultConfig(__dirname);
 
 // The element library asks for seventeen icon families; one is used, the others are emptied.
-const ICON_FAMILY = /^@react-native-vector-icons\/material-design/;
-const OTHER_ICON_FAMILIES = /^@react-native-vector-icons\//;
+const ANY_ICON_FAMILY = /^(?:@react-native-vector-icons\/|react-native-vector-icons\/|@expo\/vector-icons)/;
+const ICON_FAMILY = /material-design|MaterialCommunityIcons/;
 const empty = { type: 'empty' };
 const upstream = config.resolver.resolveRequest;
 
 config.watchFolders = [root];
 config.resolver.resolveRequest = (context, name, platform) => {
   const next = upstream ?? context.resolveRequest;
-  if (OTHER_ICON_FAMILIES.test(name) && context.originModulePath.includes('@rneui')) {
+  if (ANY_ICON_FAMILY.test(name) && context.originModulePath.includes('@rneui')) {
     return ICON_FAMILY.test(name)
       ? next(context, '@expo/vector-icons/MaterialCommunityIcons', platform)
       : empty;

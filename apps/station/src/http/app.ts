@@ -1,7 +1,6 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
-import { join } from 'node:path';
 import type { StationContext } from '../station';
 import { ProblemError } from '../problem-error';
 import { isFriendly } from './friendly';
@@ -58,7 +57,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   if (webFolder !== null) {
     app.use(express.static(webFolder, { index: 'index.html', setHeaders: cacheForever }));
     app.get('/{*path}', (_request, response) => {
-      response.sendFile(join(webFolder, 'index.html'));
+      response.sendFile('index.html', { root: webFolder });
     });
   }
   app.use(problemHandler(context.log));

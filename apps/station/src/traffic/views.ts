@@ -23,7 +23,13 @@ async function conveyingLegs(source: DataSource, ids: readonly string[]): Promis
   return byItem;
 }
 
-const roadOf = (leg: LegRow): LegRoad => ({ legId: leg.id, from: leg.fromCall, to: leg.toCall, path: leg.path });
+const roadOf = (leg: LegRow, incoming: boolean): LegRoad => ({
+  legId: leg.id,
+  from: leg.fromCall,
+  to: leg.toCall,
+  path: leg.path,
+  incoming,
+});
 
 function summaryOfItem(item: ItemRow, legs: readonly LegRow[], evidence: readonly EvidenceRecord[], now: Date): ItemSummary {
   const status = statusOf(
@@ -35,7 +41,10 @@ function summaryOfItem(item: ItemRow, legs: readonly LegRow[], evidence: readonl
     },
     now.toISOString(),
   );
-  const road = bestLeg(legs.map(roadOf), evidence);
+  const road = bestLeg(
+    legs.map((leg) => roadOf(leg, item.direction === 'in')),
+    evidence,
+  );
   return {
     id: item.id,
     direction: item.direction,

@@ -32,6 +32,8 @@ export interface LegRoad {
   readonly to: string;
   /** Path elements as asked for, e.g. WIDE1-1, WIDE2-1. */
   readonly path: readonly string[];
+  /** The leg brought an item here: the packet itself shows its road, nothing has to be inferred. */
+  readonly incoming?: boolean;
 }
 
 /** One generic name for each hop a path allows: WIDE2-2 stands for two. */
@@ -73,6 +75,8 @@ export function causewayOf(
   const strips = stones.slice(1).map((_, i): Strip => {
     const carriers = relayed.filter(({ via }) => via[i] !== undefined && via[i] === road[i]);
     const relayProven = i < road.length;
+    if (arrived && leg.incoming)
+      return { state: 'accepted', evidence: idsOf([...carriers, ...proofs]), inferred: false };
     if (arrived)
       return { state: 'acknowledged', evidence: idsOf([...carriers, ...proofs]), inferred: !relayProven };
     if (accepted.length > 0)

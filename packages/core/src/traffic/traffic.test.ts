@@ -166,6 +166,12 @@ describe('causeway', () => {
     expect(strips).toMatchObject([{ state: 'acknowledged', inferred: true }]);
   });
 
+  it('draws the road of an arrived item as its packet shows it', () => {
+    const road = [record('relayed', { via: ['QT0TH-3'] }), record('delivered', { by: 'QT1NC' })];
+    const { strips } = causewayOf({ ...leg, path: [], incoming: true }, road, { outcome: null });
+    expect(strips).toMatchObject(Array(2).fill({ state: 'accepted', inferred: false }));
+  });
+
   it('draws both hops of WIDE2-2, and speaks', () => {
     const two = causewayOf({ ...leg, path: ['WIDE2-2'] }, [], { outcome: null });
     expect(two.stones.map((stone) => stone.label)).toEqual(['QT2AR-7', 'WIDE2-2 (1)', 'WIDE2-2 (2)', 'QT4LB-8']);
