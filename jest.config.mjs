@@ -13,8 +13,16 @@ const node = {
 export default {
   testTimeout: 30_000,
   projects: [
-    { ...node, displayName: 'core', testMatch: ['<rootDir>/packages/{core,contract,scenario}/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'] },
-    { ...node, displayName: 'station', testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/stand-ins/src/**/*.test.ts'] },
+    {
+      ...node,
+      displayName: 'core',
+      testMatch: ['<rootDir>/packages/{core,contract,scenario}/src/**/*.test.ts', '<rootDir>/scripts/**/*.test.ts'],
+    },
+    {
+      ...node,
+      displayName: 'station',
+      testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/stand-ins/src/**/*.test.ts'],
+    },
     {
       displayName: 'console',
       preset: 'jest-expo/web',

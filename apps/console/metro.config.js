@@ -14,9 +14,7 @@ config.watchFolders = [root];
 config.resolver.resolveRequest = (context, name, platform) => {
   const next = upstream ?? context.resolveRequest;
   if (ANY_ICON_FAMILY.test(name) && context.originModulePath.includes('@rneui')) {
-    return ICON_FAMILY.test(name)
-      ? next(context, '@expo/vector-icons/MaterialCommunityIcons', platform)
-      : empty;
+    return ICON_FAMILY.test(name) ? next(context, '@expo/vector-icons/MaterialCommunityIcons', platform) : empty;
   }
   // Half a megabyte of languages that the interface does not speak.
   if (/\/locales\/index(\.js|\.cjs)?$/.test(name) && context.originModulePath.includes(`${path.sep}zod${path.sep}`))

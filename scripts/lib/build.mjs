@@ -40,11 +40,16 @@ async function whenChanged(name, sources, output, title, build) {
 
 /** The console as static files. */
 export const buildWeb = () =>
-  whenChanged('web', WEB_SOURCES, join(webFolder, 'index.html'), 'Building the console (a minute or two the first time)', () =>
-    run('npx', ['expo', 'export', '--platform', 'web', '--output-dir', webFolder], {
-      cwd: join(root, 'apps', 'console'),
-      env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
-    }),
+  whenChanged(
+    'web',
+    WEB_SOURCES,
+    join(webFolder, 'index.html'),
+    'Building the console (a minute or two the first time)',
+    () =>
+      run('npx', ['expo', 'export', '--platform', 'web', '--output-dir', webFolder], {
+        cwd: join(root, 'apps', 'console'),
+        env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
+      }),
   );
 
 /** The station and the simulated district, each as one file. */

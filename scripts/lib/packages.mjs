@@ -24,7 +24,9 @@ export async function ensureDebianPackages(names) {
   if (missing.length === 0) return;
   const install = ['install', '-y', '--no-install-recommends', ...missing];
   if (process.getuid?.() !== 0) {
-    console.error(`\nSome programs are missing. Install them with this command, then start again:\n\n  sudo apt-get ${install.join(' ')}\n`);
+    console.error(
+      `\nSome programs are missing. Install them with this command, then start again:\n\n  sudo apt-get ${install.join(' ')}\n`,
+    );
     process.exit(1);
   }
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
@@ -36,7 +38,9 @@ export async function ensureDebianPackages(names) {
 
 /** Installs node packages when the lockfile is not the one last installed. */
 export async function ensureNodePackages() {
-  const digest = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const digest = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const mark = join(root, 'node_modules', '.tombolo-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === digest) return;
   await step('Installing node packages', () => run('npm', ['ci', '--no-audit', '--no-fund'], { cwd: root }));

@@ -37,22 +37,66 @@ export async function startPostgres(wantedFolder, { durable }) {
     chownSync(folder, uid, gid);
   }
   if (!existsSync(join(data, 'PG_VERSION')))
-    await asOwner('initdb', ['-D', data, '-U', 'tombolo', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', ...(durable ? [] : ['--no-sync'])]);
+    await asOwner('initdb', [
+      '-D',
+      data,
+      '-U',
+      'tombolo',
+      '-A',
+      'trust',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      ...(durable ? [] : ['--no-sync']),
+    ]);
 
   const running = runningPort(data);
   const port = running ?? (await freePort());
   if (running === null) {
     rmSync(join(data, 'postmaster.pid'), { force: true });
-    const settings = ['-c', 'listen_addresses=127.0.0.1', '-c', `port=${port}`, '-c', "unix_socket_directories=''", '-c', 'timezone=UTC', '-c', 'max_connections=200'];
+    const settings = [
+      '-c',
+      'listen_addresses=127.0.0.1',
+      '-c',
+      `port=${port}`,
+      '-c',
+      "unix_socket_directories=''",
+      '-c',
+      'timezone=UTC',
+      '-c',
+      'max_connections=200',
+    ];
     if (!durable) settings.push('-c', 'fsync=off', '-c', 'full_page_writes=off', '-c', 'synchronous_commit=off');
-    await asOwner('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(folder, 'postgres.log'), '-o', settings.join(' '), 'start']);
+    await asOwner('pg_ctl', [
+      '-D',
+      data,
+      '-w',
+      '-t',
+      '60',
+      '-l',
+      join(folder, 'postgres.log'),
+      '-o',
+      settings.join(' '),
+      'start',
+    ]);
   }
   return {
     port,
     url: (database) => `postgres://tombolo@127.0.0.1:${port}/${database}`,
     stop: () => asOwner('pg_ctl', ['-D', data, '-w', '-m', 'fast', 'stop']).catch(() => undefined),
     createDatabase: async (name) => {
-      const exists = await asOwner('psql', ['-h', '127.0.0.1', '-p', String(port), '-U', 'tombolo', '-d', 'postgres', '-tAc', `select 1 from pg_database where datname='${name}'`]);
+      const exists = await asOwner('psql', [
+        '-h',
+        '127.0.0.1',
+        '-p',
+        String(port),
+        '-U',
+        'tombolo',
+        '-d',
+        'postgres',
+        '-tAc',
+        `select 1 from pg_database where datname='${name}'`,
+      ]);
       if (exists.trim() === '1') return;
       await asOwner('createdb', ['-h', '127.0.0.1', '-p', String(port), '-U', 'tombolo', name]);
     },

@@ -4,7 +4,11 @@ import { Empty, Page } from '../src/ui/page';
 export default function NotFound() {
   return (
     <Page title="Not here">
-      <Empty icon="sign-direction-remove" title="There is no such page" action={{ title: 'Go to Traffic', onPress: () => router.replace('/traffic') }}>
+      <Empty
+        icon="sign-direction-remove"
+        title="There is no such page"
+        action={{ title: 'Go to Traffic', onPress: () => router.replace('/traffic') }}
+      >
         The address may be old. Nothing was lost.
       </Empty>
     </Page>

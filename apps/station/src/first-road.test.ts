@@ -8,7 +8,6 @@ import {
   apiOf,
   createDatabase,
   eventually,
-
   itemWhen,
   RADIO,
   startModem,
@@ -60,7 +59,11 @@ describe('a text out and its proof back', () => {
 
     modem.hear(line.replace('WIDE1-1,', 'QT0BR-1*,'));
     modem.hear(line.replace('WIDE1-1,WIDE2-1', 'QT0BR-1,QT0TH-3*'));
-    const relayed = await itemWhen(api, text.id, (item) => kinds(item).filter((kind) => kind === 'relayed').length === 2);
+    const relayed = await itemWhen(
+      api,
+      text.id,
+      (item) => kinds(item).filter((kind) => kind === 'relayed').length === 2,
+    );
     expect(relayed.status.words).toBe('relayed by QT0BR-1, QT0TH-3; not acknowledged yet');
     expect(relayed.causeway!.stones.map((stone) => stone.label)).toEqual(['QT2AR-7', 'QT0BR-1', 'QT0TH-3', 'QT4LB-8']);
 
@@ -138,7 +141,10 @@ describe('a text out and its proof back', () => {
     modem.cut();
     await modem.stop();
     const text = textTo('QT4LB-8', 'Twice');
-    const [first, second] = await Promise.all([api.post<ItemDetail>('/items', text), api.post<ItemDetail>('/items', text)]);
+    const [first, second] = await Promise.all([
+      api.post<ItemDetail>('/items', text),
+      api.post<ItemDetail>('/items', text),
+    ]);
     expect((first.legs ?? second.legs).length).toBe(1);
     await api.post(`/items/${text.id}/actions`, { action: 'cancel' });
     const cancelled = await api.get<ItemDetail>(`/items/${text.id}`);
@@ -224,7 +230,10 @@ describe('the lock on the transmitter', () => {
     });
     expect(answer.status).toBe(409);
     expect(answer.headers.get('content-type')).toContain('application/problem+json');
-    expect(await answer.json()).toMatchObject({ type: 'tombolo:transmit-locked', detail: expect.stringContaining('antenna') });
+    expect(await answer.json()).toMatchObject({
+      type: 'tombolo:transmit-locked',
+      detail: expect.stringContaining('antenna'),
+    });
     modem.hear('QT1NC>APRS::QT2AR-7  :Hello{1');
     await eventually(async () => (await received()).length === 1);
     expect(modem.sent).toEqual([]);
@@ -244,7 +253,9 @@ describe('the link', () => {
     await modem.stop();
     const down = await eventually(async () => {
       const [bearer] = await api.get('/bearers');
-      return bearer.state.link === 'down' && bearer.state.reason === 'nothing listens at that address and port' && bearer;
+      return (
+        bearer.state.link === 'down' && bearer.state.reason === 'nothing listens at that address and port' && bearer
+      );
     });
     expect(Date.parse(down.state.nextTryAt)).toBeGreaterThan(Date.parse(down.state.since));
     const text = textTo('QT4LB-8', 'Waiting');
@@ -312,7 +323,11 @@ describe('the live feed', () => {
     const socket = new WebSocket(`${station.url.replace('http', 'ws')}/api/v1/live${query}`, { headers });
     const events: LiveEvent[] = [];
     socket.on('message', (data) => events.push(JSON.parse(String(data)) as LiveEvent));
-    return { socket, events, opened: new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject)) };
+    return {
+      socket,
+      events,
+      opened: new Promise((resolve, reject) => socket.once('open', resolve).once('error', reject)),
+    };
   };
 
   it('resumes from the last number without a gap, and tells a console that was away too long to reload', async () => {
@@ -413,16 +428,24 @@ describe('other answers over HTTP', () => {
     expect(await api.get('/items/x')).toMatchObject({ status: 422 });
     expect(await api.get('/nothing')).toMatchObject({ status: 404 });
     expect(await api.get('/packets?limit=9999')).toMatchObject({ status: 422 });
-    const broken = await api.send('/items', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{' });
+    const broken = await api.send('/items', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{',
+    });
     expect(broken.status).toBe(400);
     expect(await api.post('/items', textTo('QT4LB-8', 'x', { bearerId: 'none' }))).toMatchObject({ status: 422 });
-    expect(await api.post('/bearers', { name: '', config: { kind: 'kiss-tcp', host: 'x', port: 0 } })).toMatchObject({ status: 422 });
+    expect(await api.post('/bearers', { name: '', config: { kind: 'kiss-tcp', host: 'x', port: 0 } })).toMatchObject({
+      status: 422,
+    });
   });
 
   it('describe themselves in OpenAPI, made from the schemas', async () => {
     const document = await api.get('/openapi.json');
     expect(document.openapi).toBe('3.1.0');
-    expect(document.paths['/items'].post.requestBody.content['application/json'].schema.properties).toHaveProperty('addressee');
+    expect(document.paths['/items'].post.requestBody.content['application/json'].schema.properties).toHaveProperty(
+      'addressee',
+    );
     // Every documented resource without parameters answers.
     for (const [path, methods] of Object.entries<Record<string, unknown>>(document.paths))
       if (methods.get && !path.includes('{') && path !== '/live')
@@ -430,7 +453,10 @@ describe('other answers over HTTP', () => {
   });
 
   it('add, change and remove links, but not one that texts wait for', async () => {
-    const added = await api.post('/bearers', { name: 'Second', config: { kind: 'line-feed', host: '127.0.0.1', port: 9 } });
+    const added = await api.post('/bearers', {
+      name: 'Second',
+      config: { kind: 'line-feed', host: '127.0.0.1', port: 9 },
+    });
     expect(added).toMatchObject({ name: 'Second', canTransmit: false });
     expect(await api.patch(`/bearers/${added.id}`, { enabled: false })).toMatchObject({ enabled: false });
     expect((await api.send(`/bearers/${added.id}`, { method: 'DELETE' })).status).toBe(204);

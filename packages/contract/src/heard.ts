@@ -83,7 +83,10 @@ export type StationView = z.infer<typeof stationView>;
 const page = {
   limit: z.coerce.number().int().min(1).max(500).default(50),
   /** Keyset paging: the `next` of the page before. */
-  before: z.string().regex(/^\d+(\.\d+)?:\d+$/).optional(),
+  before: z
+    .string()
+    .regex(/^\d+(\.\d+)?:\d+$/)
+    .optional(),
 };
 
 const flag = z.enum(['true', 'false']).transform((text) => text === 'true');
@@ -106,7 +109,10 @@ export const itemsQuery = z.object({
   filed: flag.optional(),
   direction: z.enum(['out', 'in']).optional(),
   limit: page.limit,
-  before: z.string().regex(/^\d+:[0-9a-f-]{36}$/).optional(),
+  before: z
+    .string()
+    .regex(/^\d+:[0-9a-f-]{36}$/)
+    .optional(),
 });
 export const failureQuery = z.object({
   importId: z.uuid().optional(),
@@ -114,8 +120,7 @@ export const failureQuery = z.object({
   ...page,
 });
 
-export const pageOf = <T extends z.ZodType>(rows: T) =>
-  z.object({ rows: z.array(rows), next: z.string().nullable() });
+export const pageOf = <T extends z.ZodType>(rows: T) => z.object({ rows: z.array(rows), next: z.string().nullable() });
 
 export const importFormat = z.enum(['kiss', 'pcap', 'monitor']);
 export type ImportFormat = z.infer<typeof importFormat>;

@@ -5,8 +5,7 @@ export interface ParseError {
 }
 
 /** What every parser of the core returns: a value, or a typed failure. Parsers never throw. */
-export type Parsed<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: ParseError };
+export type Parsed<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: ParseError };
 
 export const ok = <T>(value: T): Parsed<T> => ({ ok: true, value });
 

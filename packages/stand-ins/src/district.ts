@@ -107,8 +107,13 @@ function runBeacons(world: World, radios: Record<string, Radio>): void {
   const of = (station: DistrictStation) => radios[station.call]!;
   const truck = runMover(world, of(stations.truck).station, TRUCK_TRACK, 18);
   const lifeboat = runMover(world, of(stations.lifeboat).station, LIFEBOAT_TRACK, 14);
-  const fixed = (station: DistrictStation, everyS: number, path: readonly string[], messaging: boolean, comment: string) =>
-    runBeacon(world, of(station), { everyS, path, messaging, report: () => ({ symbol: station.symbol, comment }) });
+  const fixed = (
+    station: DistrictStation,
+    everyS: number,
+    path: readonly string[],
+    messaging: boolean,
+    comment: string,
+  ) => runBeacon(world, of(station), { everyS, path, messaging, report: () => ({ symbol: station.symbol, comment }) });
   fixed(stations.netControl, 1800, USUAL_PATH, true, 'Sound Emergency Net control');
   fixed(stations.gateway, 1800, [], true, 'Gateway Hollinport');
   fixed(stations.tarnHead, 1800, [], false, 'Digipeater 412 m');

@@ -82,20 +82,35 @@ describe('the channel', () => {
   const frame = textFrame('Hi', '01');
 
   it('carries near and not beyond the horizon', () => {
-    const { world, outcomes, radios } = open([['A', 0], ['B', 0.05], ['C', 2]]);
+    const { world, outcomes, radios } = open([
+      ['A', 0],
+      ['B', 0.05],
+      ['C', 2],
+    ]);
     radios[0]!.send(frame);
     world.runUntil(10_000);
     expect(outcomes).toEqual([['B']]);
   });
   it('lets stations that hear each other wait, and hidden ones collide', () => {
-    const near = open([['A', 0], ['B', 0.01], ['C', 0.02]]);
+    const near = open([
+      ['A', 0],
+      ['B', 0.01],
+      ['C', 0.02],
+    ]);
     near.radios[0]!.send(frame);
     near.world.runUntil(500);
     near.radios[2]!.send(frame);
     near.world.runUntil(20_000);
-    expect(near.outcomes).toEqual([['B', 'C'], ['A', 'B']]);
+    expect(near.outcomes).toEqual([
+      ['B', 'C'],
+      ['A', 'B'],
+    ]);
     // A and C are out of each other's reach; B in the middle hears both at equal strength: nothing.
-    const hidden = open([['A', 0], ['B', 0.2], ['C', 0.4]]);
+    const hidden = open([
+      ['A', 0],
+      ['B', 0.2],
+      ['C', 0.4],
+    ]);
     for (const radio of [hidden.radios[0]!, hidden.radios[2]!]) {
       radio.settings.persistence = 1;
       radio.send(frame);

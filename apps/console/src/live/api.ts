@@ -46,12 +46,22 @@ async function ask<T extends z.ZodType>(schema: T, path: string, init?: RequestI
   const body: unknown = answer.status === 204 ? null : await answer.json().catch(() => undefined);
   if (!answer.ok) {
     const told = problem.safeParse(body);
-    if (told.success) throw new StationProblem(told.data.title, told.data.detail, told.data.type.replace(/^tombolo:/, ''), told.data.fields);
+    if (told.success)
+      throw new StationProblem(
+        told.data.title,
+        told.data.detail,
+        told.data.type.replace(/^tombolo:/, ''),
+        told.data.fields,
+      );
     throw new StationProblem('The station failed', `It answered ${answer.status}.`, 'status');
   }
   const parsed = schema.safeParse(body);
   if (!parsed.success)
-    throw new StationProblem('The station speaks another version', 'Reload this page; if it stays, restart the station.', 'version');
+    throw new StationProblem(
+      'The station speaks another version',
+      'Reload this page; if it stays, restart the station.',
+      'version',
+    );
   return parsed.data;
 }
 
@@ -88,7 +98,8 @@ export const api = {
     ask(pageOf(itemSummary), `/items${queryOf(query)}`),
   item: (id: string) => ask(itemDetail, `/items/${encodeURIComponent(id)}`),
   queueText: (text: NewText) => ask(itemDetail, '/items', sending('POST', text)),
-  act: (id: string, action: ItemAction) => ask(itemDetail, `/items/${encodeURIComponent(id)}/actions`, sending('POST', { action })),
+  act: (id: string, action: ItemAction) =>
+    ask(itemDetail, `/items/${encodeURIComponent(id)}/actions`, sending('POST', { action })),
   packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>
     ask(pageOf(packetSummary), `/packets${queryOf({ ...query })}`),
   packet: (id: string) => ask(packetDetail, `/packets/${encodeURIComponent(id)}`),
@@ -97,12 +108,18 @@ export const api = {
   stations: () => ask(z.array(stationView), '/stations'),
   bearers: () => ask(z.array(bearerView), '/bearers'),
   addBearer: (bearer: NewBearer) => ask(bearerView, '/bearers', sending('POST', bearer)),
-  switchBearer: (id: string, enabled: boolean) => ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { enabled })),
+  switchBearer: (id: string, enabled: boolean) =>
+    ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { enabled })),
   removeBearer: (id: string) => ask(z.null(), `/bearers/${encodeURIComponent(id)}`, { method: 'DELETE' }),
   imports: () => ask(z.array(importView), '/imports'),
   importFile: (file: Blob, name: string, format: string) =>
-    ask(importView, `/imports${queryOf({ name, format })}`, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file }),
+    ask(importView, `/imports${queryOf({ name, format })}`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: file,
+    }),
   simulation: () => ask(simulation.nullable(), '/simulation'),
   setSpeed: (speed: Simulation['speed']) => ask(simulation, '/simulation', sending('PUT', { speed })),
-  exportUrl: (file: 'heard.pcap' | 'heard.txt' | 'log.csv', query: HeardQuery = {}) => `${BASE}/exports/${file}${queryOf({ ...query })}`,
+  exportUrl: (file: 'heard.pcap' | 'heard.txt' | 'log.csv', query: HeardQuery = {}) =>
+    `${BASE}/exports/${file}${queryOf({ ...query })}`,
 };

@@ -14,7 +14,10 @@ export const useConnection = create<Connection>(() => ({ connected: false, lastS
  * Follows the station's live feed; when the connection breaks it is made again and resumes behind the last event.
  * Returns how to stop.
  */
-export function followFeed(onEvent: (event: LiveEvent) => void, makeSocket: (url: string) => WebSocket = (url) => new WebSocket(url)): () => void {
+export function followFeed(
+  onEvent: (event: LiveEvent) => void,
+  makeSocket: (url: string) => WebSocket = (url) => new WebSocket(url),
+): () => void {
   let socket: WebSocket | null = null;
   let timer: ReturnType<typeof setTimeout> | null = null;
   let failures = 0;

@@ -76,7 +76,8 @@ const paged = <T>(queryKey: readonly unknown[], load: (before: string | null) =>
   getNextPageParam: (page: Page<T>) => page.next,
 });
 
-export const useItems = (text = '') => useInfiniteQuery(paged(['items', text], (before) => api.items({ text, before, limit: 100 })));
+export const useItems = (text = '') =>
+  useInfiniteQuery(paged(['items', text], (before) => api.items({ text, before, limit: 100 })));
 export const usePackets = (query: HeardQuery) =>
   useInfiniteQuery(paged(['packets', query], (before) => api.packets({ ...query, before, limit: 50 })));
 export const useFailures = (importId?: string) =>

@@ -30,7 +30,9 @@ export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
   const [shortcuts, setShortcuts] = useState(false);
   useShortcuts(() => setShortcuts((shown) => !shown));
-  const links = PLACES.map((place) => <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />);
+  const links = PLACES.map((place) => (
+    <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />
+  ));
   const head = (
     <View
       role="banner"
@@ -57,7 +59,11 @@ export function Shell({ children }: { children: ReactNode }) {
   return (
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}>
       {wide ? (
-        <View role="navigation" aria-label="Places" style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}>
+        <View
+          role="navigation"
+          aria-label="Places"
+          style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}
+        >
           <View>
             {head}
             {links}
@@ -75,7 +81,11 @@ export function Shell({ children }: { children: ReactNode }) {
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : children}
       </View>
       {wide ? null : (
-        <View role="navigation" aria-label="Places" style={{ flexDirection: 'row', borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}>
+        <View
+          role="navigation"
+          aria-label="Places"
+          style={{ flexDirection: 'row', borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}
+        >
           {links}
         </View>
       )}
@@ -121,7 +131,15 @@ function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
       aria-label="Tools and settings"
       aria-current={here ? 'page' : undefined}
       onPress={() => router.navigate('/tools')}
-      style={{ minHeight: 48, minWidth: 48, flexDirection: 'row', alignItems: 'center', justifyContent: wide ? 'flex-start' : 'center', gap: 12, paddingHorizontal: 10 }}
+      style={{
+        minHeight: 48,
+        minWidth: 48,
+        flexDirection: 'row',
+        alignItems: 'center',
+        justifyContent: wide ? 'flex-start' : 'center',
+        gap: 12,
+        paddingHorizontal: 10,
+      }}
     >
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
       {wide ? <Body style={{ color: here ? look.tide : look.inkSoft }}>Tools</Body> : null}
@@ -135,18 +153,23 @@ function ConnectionLost() {
   const connected = useConnection((state) => state.connected);
   const [late, setLate] = useState(false);
   useEffect(() => {
-    if (connected) {
-      setLate(false);
-      return;
-    }
+    if (connected) return;
     const timer = setTimeout(() => setLate(true), 2000);
-    return () => clearTimeout(timer);
+    return () => {
+      clearTimeout(timer);
+      setLate(false);
+    };
   }, [connected]);
-  if (!late) return null;
+  if (connected || !late) return null;
   return (
-    <View role="alert" style={{ padding: 10, borderBottomWidth: 1, borderBottomColor: look.alarm, flexDirection: 'row', gap: 8 }}>
+    <View
+      role="alert"
+      style={{ padding: 10, borderBottomWidth: 1, borderBottomColor: look.alarm, flexDirection: 'row', gap: 8 }}
+    >
       <Icon name="connection" color={look.alarm} />
-      <Body style={{ color: look.alarm, flex: 1 }}>No connection to the station. What you see may be old; it is tried again.</Body>
+      <Body style={{ color: look.alarm, flex: 1 }}>
+        No connection to the station. What you see may be old; it is tried again.
+      </Body>
     </View>
   );
 }
@@ -156,7 +179,8 @@ function useShortcuts(toggleList: () => void): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement | null;
-      if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [contenteditable]')) return;
+      if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [contenteditable]'))
+        return;
       if (event.key === '?') toggleList();
       const place = PLACES.find((candidate) => candidate.key === event.key);
       if (place) router.navigate(place.href);
@@ -165,4 +189,3 @@ function useShortcuts(toggleList: () => void): void {
     return () => removeEventListener('keydown', onKey);
   }, [toggleList]);
 }
-

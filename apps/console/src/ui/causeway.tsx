@@ -90,7 +90,13 @@ function StripShape({ strip, from, to, y, band, look }: StripProps) {
       return (
         <G>
           {Array.from({ length: count }, (_, i) => (
-            <Circle key={i} cx={from + ((i + 0.5) * width) / count} cy={y} r={band > 10 ? 1.8 : 1.1} fill={look.inkSoft} />
+            <Circle
+              key={i}
+              cx={from + ((i + 0.5) * width) / count}
+              cy={y}
+              r={band > 10 ? 1.8 : 1.1}
+              fill={look.inkSoft}
+            />
           ))}
         </G>
       );

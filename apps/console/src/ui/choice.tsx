@@ -27,7 +27,15 @@ export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
         uncheckedIcon={<Icon name="checkbox-blank-outline" color={look.inkSoft} size={26} />}
         containerStyle={{ backgroundColor: 'transparent', padding: 0, marginLeft: 0, marginRight: 0 }}
         wrapperStyle={{ minHeight: 48 }}
-        textStyle={{ fontFamily: type.body, fontWeight: 'normal', fontSize: 16, lineHeight: 22, color: look.ink, marginLeft: 10, flexShrink: 1 }}
+        textStyle={{
+          fontFamily: type.body,
+          fontWeight: 'normal',
+          fontSize: 16,
+          lineHeight: 22,
+          color: look.ink,
+          marginLeft: 10,
+          flexShrink: 1,
+        }}
       />
       {hint ? (
         <Body soft style={{ marginLeft: 36 }}>
@@ -72,7 +80,11 @@ export function Choice<T extends string>({ label, options, value, onChange }: Ch
               alignItems: 'flex-start',
             }}
           >
-            <Icon name={chosen ? 'radiobox-marked' : 'radiobox-blank'} color={chosen ? look.tide : look.inkSoft} size={24} />
+            <Icon
+              name={chosen ? 'radiobox-marked' : 'radiobox-blank'}
+              color={chosen ? look.tide : look.inkSoft}
+              size={24}
+            />
             <View style={{ flex: 1 }}>
               <Body bold={chosen}>{option.title}</Body>
               {option.hint ? <Body soft>{option.hint}</Body> : null}

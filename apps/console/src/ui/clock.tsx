@@ -17,7 +17,12 @@ export function useNow(everyMs = 5000): number {
 export function Instant({ iso, seconds }: { iso: string; seconds?: boolean }) {
   const [local, setLocal] = useState(false);
   return (
-    <Pressable onPress={() => setLocal(!local)} role="button" aria-label={`${utcTime(iso)}, local time ${localTime(iso)}`} hitSlop={12}>
+    <Pressable
+      onPress={() => setLocal(!local)}
+      role="button"
+      aria-label={`${utcTime(iso)}, local time ${localTime(iso)}`}
+      hitSlop={12}
+    >
       <Mono soft>{local ? localTime(iso) : seconds ? utcSeconds(iso) : utcTime(iso)}</Mono>
     </Pressable>
   );

@@ -4,7 +4,10 @@ import { View, type TextInputProps } from 'react-native';
 import { type, useLook } from './look';
 import { Body } from './text';
 
-interface FieldProps extends Pick<TextInputProps, 'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'inputMode'> {
+interface FieldProps extends Pick<
+  TextInputProps,
+  'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'inputMode'
+> {
   onBlur?: () => void;
   label: string;
   /** One line of help under the field. */

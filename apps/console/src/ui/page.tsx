@@ -6,10 +6,28 @@ import { Body, Heading } from './text';
 import { Button } from './button';
 
 /** A scrolling page with its heading. */
-export function Page({ title, aside, children, style }: { title: string; aside?: ReactNode; children: ReactNode; style?: ViewStyle }) {
+export function Page({
+  title,
+  aside,
+  children,
+  style,
+}: {
+  title: string;
+  aside?: ReactNode;
+  children: ReactNode;
+  style?: ViewStyle;
+}) {
   return (
     <ScrollView style={{ flex: 1 }} contentContainerStyle={[{ padding: 16, paddingBottom: 48, maxWidth: 880 }, style]}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', justifyContent: 'space-between', marginBottom: 12, gap: 12 }}>
+      <View
+        style={{
+          flexDirection: 'row',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          marginBottom: 12,
+          gap: 12,
+        }}
+      >
         <Heading level={1} style={{ flexShrink: 1 }}>
           {title}
         </Heading>
@@ -26,7 +44,15 @@ export function Rule() {
 }
 
 /** Word of something that matters now. `alarm` for what is wrong. */
-export function Notice({ kind = 'note', title, children }: { kind?: 'note' | 'alarm'; title: string; children?: ReactNode }) {
+export function Notice({
+  kind = 'note',
+  title,
+  children,
+}: {
+  kind?: 'note' | 'alarm';
+  title: string;
+  children?: ReactNode;
+}) {
   const look = useLook();
   const colour = kind === 'alarm' ? look.alarm : look.sandText;
   return (
@@ -43,7 +69,17 @@ export function Notice({ kind = 'note', title, children }: { kind?: 'note' | 'al
 }
 
 /** What an empty screen teaches: what will appear, when, and the one next step. */
-export function Empty({ icon, title, children, action }: { icon: IconName; title: string; children: string; action?: { title: string; onPress: () => void } }) {
+export function Empty({
+  icon,
+  title,
+  children,
+  action,
+}: {
+  icon: IconName;
+  title: string;
+  children: string;
+  action?: { title: string; onPress: () => void };
+}) {
   const look = useLook();
   return (
     <View style={{ paddingVertical: 32, gap: 8, alignItems: 'flex-start', maxWidth: 480 }}>

@@ -15,7 +15,12 @@ export function Body({ soft, bold, style, ...rest }: Words) {
     <Text
       {...rest}
       style={[
-        { fontFamily: bold ? type.bold : type.body, fontSize: 16, lineHeight: 24, color: soft ? look.inkSoft : look.ink },
+        {
+          fontFamily: bold ? type.bold : type.body,
+          fontSize: 16,
+          lineHeight: 24,
+          color: soft ? look.inkSoft : look.ink,
+        },
         style,
       ]}
     />
@@ -29,7 +34,12 @@ export function Mono({ soft, bold, style, ...rest }: Words) {
     <Text
       {...rest}
       style={[
-        { fontFamily: bold ? type.monoBold : type.mono, fontSize: 16, lineHeight: 24, color: soft ? look.inkSoft : look.ink },
+        {
+          fontFamily: bold ? type.monoBold : type.mono,
+          fontSize: 16,
+          lineHeight: 24,
+          color: soft ? look.inkSoft : look.ink,
+        },
         style,
       ]}
     />

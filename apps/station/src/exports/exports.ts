@@ -45,7 +45,19 @@ export async function* exportMonitor(queries: Queries, filter: HeardFilter): Asy
 /** The communications log: one row an item, with the proof of its rung. */
 export function communicationsLog(items: readonly ItemSummary[]): string {
   return formatCsv(
-    ['Time (UTC)', 'From', 'To', 'Direction', 'Precedence', 'Number', 'Text', 'Status', 'Status since (UTC)', 'Proof', 'Proven by'],
+    [
+      'Time (UTC)',
+      'From',
+      'To',
+      'Direction',
+      'Precedence',
+      'Number',
+      'Text',
+      'Status',
+      'Status since (UTC)',
+      'Proof',
+      'Proven by',
+    ],
     items.map((item) => [
       item.createdAt,
       item.sender,

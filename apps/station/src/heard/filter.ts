@@ -16,9 +16,13 @@ export function packetConditions(filter: HeardFilter, parameters: unknown[]): st
   if (filter.from) conditions.push(`p.first_at >= ${bind(new Date(filter.from))}`);
   if (filter.to) conditions.push(`p.first_at <= ${bind(new Date(filter.to))}`);
   if (filter.bearerId)
-    conditions.push(`exists (select 1 from reception r where r.packet_id = p.id and r.bearer_id = ${bind(filter.bearerId)})`);
+    conditions.push(
+      `exists (select 1 from reception r where r.packet_id = p.id and r.bearer_id = ${bind(filter.bearerId)})`,
+    );
   if (filter.importId)
-    conditions.push(`exists (select 1 from reception r where r.packet_id = p.id and r.import_id = ${bind(filter.importId)}::uuid)`);
+    conditions.push(
+      `exists (select 1 from reception r where r.packet_id = p.id and r.import_id = ${bind(filter.importId)}::uuid)`,
+    );
   return conditions.join(' and ');
 }
 

@@ -182,14 +182,21 @@ export async function* eachReception(
     let conditions = packetConditions(filter, parameters);
     if (filter.bearerId) conditions += ` and r.bearer_id = $${parameters.push(filter.bearerId)}`;
     if (filter.importId) conditions += ` and r.import_id = $${parameters.push(filter.importId)}::uuid`;
-    if (after) conditions += ` and (r.heard_at, r.id) > ($${parameters.push(after.heard_at)}, $${parameters.push(after.id)}::bigint)`;
-    const rows: { id: string; heard_at: Date; raw: Buffer; form: 'ax25' | 'line'; line: string; port: number | null }[] =
-      await rowsOf(
-        queries,
-        `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from reception r join packet p on p.id = r.packet_id
+    if (after)
+      conditions += ` and (r.heard_at, r.id) > ($${parameters.push(after.heard_at)}, $${parameters.push(after.id)}::bigint)`;
+    const rows: {
+      id: string;
+      heard_at: Date;
+      raw: Buffer;
+      form: 'ax25' | 'line';
+      line: string;
+      port: number | null;
+    }[] = await rowsOf(
+      queries,
+      `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from reception r join packet p on p.id = r.packet_id
          where ${conditions} order by r.heard_at, r.id limit 1000`,
-        parameters,
-      );
+      parameters,
+    );
     yield* rows;
     const last = rows.at(-1);
     if (rows.length < 1000 || !last) return;

@@ -23,7 +23,9 @@ const MOST_STATIONS = 2000;
 
 /** Stations heard, newest first, with distance and bearing from our own position. */
 export async function listStations(queries: Queries, settings: Settings): Promise<StationView[]> {
-  const rows = await rowsOf<StationRow>(queries, 'select * from station order by last_at desc limit $1', [MOST_STATIONS]);
+  const rows = await rowsOf<StationRow>(queries, 'select * from station order by last_at desc limit $1', [
+    MOST_STATIONS,
+  ]);
   return rows.map((row) => stationView(row, settings));
 }
 

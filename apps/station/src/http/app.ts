@@ -19,7 +19,15 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   app.disable('x-powered-by');
   app.use((request, response, next) => {
     if (isFriendly(request)) return next();
-    sendProblem(response, new ProblemError(403, 'foreign', 'Not from here', 'This station answers only pages and programs on this machine.'));
+    sendProblem(
+      response,
+      new ProblemError(
+        403,
+        'foreign',
+        'Not from here',
+        'This station answers only pages and programs on this machine.',
+      ),
+    );
   });
   app.use(
     helmet({
@@ -50,7 +58,12 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
     response.json(openApiDocument());
   });
   api.use((request) => {
-    throw new ProblemError(404, 'no-such-resource', 'No such resource', `There is no ${request.method} ${request.originalUrl}.`);
+    throw new ProblemError(
+      404,
+      'no-such-resource',
+      'No such resource',
+      `There is no ${request.method} ${request.originalUrl}.`,
+    );
   });
   app.use('/api/v1', api);
 

@@ -42,8 +42,17 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
     get: { summary: 'Settings', result: settings },
     patch: { summary: 'Change some settings', body: settingsChange, result: settings },
   },
-  '/events': { get: { summary: 'Events after a number', query: z.object({ after: z.number() }), result: z.array(liveEvent) } },
-  '/live': { get: { summary: 'The live feed (WebSocket), resumed with ?after=', query: z.object({ after: z.number().optional() }), result: liveEvent, status: 101 } },
+  '/events': {
+    get: { summary: 'Events after a number', query: z.object({ after: z.number() }), result: z.array(liveEvent) },
+  },
+  '/live': {
+    get: {
+      summary: 'The live feed (WebSocket), resumed with ?after=',
+      query: z.object({ after: z.number().optional() }),
+      result: liveEvent,
+      status: 101,
+    },
+  },
   '/simulation': {
     get: { summary: 'The simulated district', result: simulation.nullable() },
     put: { summary: 'Change its speed', body: simulationChange, result: simulation },
@@ -72,8 +81,12 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
     post: { summary: 'Read a recording', query: importQuery, body: 'octets', result: importView, status: 201 },
   },
   '/imports/{id}': { get: { summary: 'An import', result: importView } },
-  '/exports/heard.pcap': { get: { summary: 'What was heard, as a capture file', query: heardFilter, result: 'application/vnd.tcpdump.pcap' } },
-  '/exports/heard.txt': { get: { summary: 'What was heard, as monitor text', query: heardFilter, result: 'text/plain' } },
+  '/exports/heard.pcap': {
+    get: { summary: 'What was heard, as a capture file', query: heardFilter, result: 'application/vnd.tcpdump.pcap' },
+  },
+  '/exports/heard.txt': {
+    get: { summary: 'What was heard, as monitor text', query: heardFilter, result: 'text/plain' },
+  },
   '/exports/log.csv': { get: { summary: 'The communications log', result: 'text/csv' } },
 };
 
@@ -128,7 +141,10 @@ function operationObject(path: string, operation: Operation): Record<string, unk
     }),
     responses: {
       [status]: success,
-      default: { description: 'a problem (RFC 9457)', content: { 'application/problem+json': { schema: schemaOf(problem, 'output') } } },
+      default: {
+        description: 'a problem (RFC 9457)',
+        content: { 'application/problem+json': { schema: schemaOf(problem, 'output') } },
+      },
     },
   };
 }

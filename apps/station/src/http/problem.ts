@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, Request, Response } from 'express';
-import { ZodError, type z } from 'zod';
+import type { ZodError} from 'zod';
+import { type z } from 'zod';
 import type { Problem } from '@tombolo/contract';
 import { ProblemError } from '../problem-error';
 
@@ -44,6 +45,11 @@ export const problemHandler =
     log(`request failed: ${(error as Error).stack ?? String(error)}`);
     sendProblem(
       response,
-      new ProblemError(500, 'internal', 'The station failed at this', 'Nothing was changed. Try again; the station’s own log tells more.'),
+      new ProblemError(
+        500,
+        'internal',
+        'The station failed at this',
+        'Nothing was changed. Try again; the station’s own log tells more.',
+      ),
     );
   };

@@ -41,7 +41,14 @@ export function createCutter(format: ImportFormat, importId: string, startedAtMs
           const at = { ...common, form: 'ax25' as const, heardAtMs: clock };
           if (event.kind === 'garbage') return [{ ...at, raw: event.octets, fault: { at: 0, reason: event.reason } }];
           if (event.command !== KISS_COMMANDS.data)
-            return [{ ...at, port: event.port, raw: event.data, fault: { at: 0, reason: `KISS command ${event.command}, not a data frame` } }];
+            return [
+              {
+                ...at,
+                port: event.port,
+                raw: event.data,
+                fault: { at: 0, reason: `KISS command ${event.command}, not a data frame` },
+              },
+            ];
           clock += KISS_SPACING_MS;
           return [{ ...at, port: event.port, raw: event.data }];
         });
@@ -49,13 +56,23 @@ export function createCutter(format: ImportFormat, importId: string, startedAtMs
     }
     case 'pcap': {
       const reader = createPcapReader();
-      const heardOf = (record: ReturnType<typeof reader.end>[number] | { kind: 'record'; at: number; atMs: number; port: number; frame: Uint8Array }): Heard => {
+      const heardOf = (
+        record:
+          | ReturnType<typeof reader.end>[number]
+          | { kind: 'record'; at: number; atMs: number; port: number; frame: Uint8Array },
+      ): Heard => {
         if (record.kind === 'record') {
           clock = record.atMs;
           return { ...common, form: 'ax25', port: record.port, raw: record.frame, heardAtMs: record.atMs };
         }
         const reason = `at octet ${record.at}: ${record.reason}`;
-        return { ...common, form: 'ax25', raw: record.octets, heardAtMs: record.atMs ?? clock, fault: { at: 0, reason } };
+        return {
+          ...common,
+          form: 'ax25',
+          raw: record.octets,
+          heardAtMs: record.atMs ?? clock,
+          fault: { at: 0, reason },
+        };
       };
       return {
         push: (chunk) => {
@@ -80,7 +97,12 @@ export function createCutter(format: ImportFormat, importId: string, startedAtMs
               form: 'line',
               raw,
               heardAtMs: clock,
-              ...(overlong && { fault: { at: MAX_MONITOR_LINE, reason: `the line at octet ${at} is longer than ${MAX_MONITOR_LINE} octets; its beginning was kept` } }),
+              ...(overlong && {
+                fault: {
+                  at: MAX_MONITOR_LINE,
+                  reason: `the line at octet ${at} is longer than ${MAX_MONITOR_LINE} octets; its beginning was kept`,
+                },
+              }),
             },
           ];
         });
@@ -122,7 +144,9 @@ export async function runImport(
   });
   const tell = async (more: { finishedAt?: Date; problem?: string | null } = {}) => {
     await database.transaction(async (manager) => {
-      await manager.getRepository(ImportEntity).update({ id }, { ...counts, readOctets: String(counts.readOctets), ...more });
+      await manager
+        .getRepository(ImportEntity)
+        .update({ id }, { ...counts, readOctets: String(counts.readOctets), ...more });
       await appendEvents(manager, [{ type: 'import', data: { id } }], new Date(now()));
     });
   };

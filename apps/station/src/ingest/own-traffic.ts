@@ -140,7 +140,13 @@ async function receive(
     queries,
     `select id, number, body, created_at, refused from item
      where direction = 'in' and sender = $1 and addressee = $2 and number = $3 and created_at between $4 and $5`,
-    [sender, own, message.number, new Date(heard.heardAtMs - REPEAT_WINDOW_MS), new Date(heard.heardAtMs + REPEAT_WINDOW_MS)],
+    [
+      sender,
+      own,
+      message.number,
+      new Date(heard.heardAtMs - REPEAT_WINDOW_MS),
+      new Date(heard.heardAtMs + REPEAT_WINDOW_MS),
+    ],
   );
   const [{ kept }] = (await rowsOf<{ kept: string }>(
     queries,
@@ -221,7 +227,13 @@ async function keepBulletin(
     queries,
     `select id from item where direction = 'in' and kind = 'bulletin' and sender = $1 and addressee = $2 and body = $3
        and created_at between $4 and $5 limit 1`,
-    [packet!.source, bulletin.addressee, body, new Date(heard.heardAtMs - BULLETIN_WINDOW_MS), new Date(heard.heardAtMs + BULLETIN_WINDOW_MS)],
+    [
+      packet!.source,
+      bulletin.addressee,
+      body,
+      new Date(heard.heardAtMs - BULLETIN_WINDOW_MS),
+      new Date(heard.heardAtMs + BULLETIN_WINDOW_MS),
+    ],
   );
   // Bulletins are sent again and again on purpose: one item, nothing to record.
   if (before) return;
@@ -282,7 +294,13 @@ async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Pro
   );
   const common = { itemId, legId, at, bearer: heard.bearerId, via: path!.via, raw: line, packetId: row.packetId };
   if (path!.via.length > 0)
-    await addEvidence(queries, { ...common, key: `road:${row.packetId}`, kind: 'relayed', by: path!.heardFrom, note: words });
+    await addEvidence(queries, {
+      ...common,
+      key: `road:${row.packetId}`,
+      kind: 'relayed',
+      by: path!.heardFrom,
+      note: words,
+    });
   await addEvidence(queries, {
     ...common,
     key: `arrived:${row.packetId}`,

@@ -35,7 +35,11 @@ export async function storeHeard(queries: Queries, batch: readonly Understood[],
     return packet;
   });
   const packetIds = await reserve(queries, 'packet_id_seq', fresh.length);
-  await insertPackets(queries, fresh.map(({ understood }) => understood), packetIds);
+  await insertPackets(
+    queries,
+    fresh.map(({ understood }) => understood),
+    packetIds,
+  );
 
   const firstOf = new Set(fresh.map(({ index }) => index));
   const stored = batch.map((understood, i): Stored => {

@@ -1,5 +1,13 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { formatMonitorLine, decodeFrame, frameToSend, packetOfFrame, retryDelayMs, textOfOctets, type RetryPolicy } from '@tombolo/core';
+import {
+  formatMonitorLine,
+  decodeFrame,
+  frameToSend,
+  packetOfFrame,
+  retryDelayMs,
+  textOfOctets,
+  type RetryPolicy,
+} from '@tombolo/core';
 import { transmitLocks, type Settings } from '@tombolo/contract';
 import type { Taken } from '../bearers/bearer';
 import { identityDigest } from '../ingest/understand';
@@ -171,13 +179,16 @@ async function prepare(context: OutboxContext, manager: EntityManager, leg: DueL
   }
   const frame = frameToSend(leg.from_call, leg.path, leg.info);
   if (!frame.ok) {
-    await addEvidence(manager, evidenceOfLeg(leg, null, {
-      key: `unsendable:${leg.id}`,
-      kind: 'refused',
-      at,
-      by: 'this station',
-      note: frame.error.reason,
-    }));
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, null, {
+        key: `unsendable:${leg.id}`,
+        kind: 'refused',
+        at,
+        by: 'this station',
+        note: frame.error.reason,
+      }),
+    );
     await release(manager, leg.id, null);
     await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
     return null;
@@ -194,7 +205,10 @@ async function prepare(context: OutboxContext, manager: EntityManager, leg: DueL
     identityDigest(packet.value),
   ]);
   const line = textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-  await addEvidence(manager, evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }));
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),
+  );
   return { leg, attempt: n, frame: frame.value, line };
 }
 
@@ -212,25 +226,31 @@ const evidenceOfLeg = <T extends object>(leg: DueLeg, attempt: number | null, mo
  */
 async function noteInterruption(context: OutboxContext, manager: EntityManager, leg: DueLeg, n: number, at: Date) {
   const retryAt = new Date(at.getTime() + retryDelayMs(leg.policy, n, context.random()));
-  await addEvidence(manager, evidenceOfLeg(leg, n, {
-    key: `interrupted:${leg.id}:${n}`,
-    kind: 'interrupted',
-    at,
-    note: 'the station stopped while handing the frame over: it may or may not have been transmitted',
-    expectBy: leg.acknowledgement_asked ? retryAt : null,
-  }));
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, n, {
+      key: `interrupted:${leg.id}:${n}`,
+      kind: 'interrupted',
+      at,
+      note: 'the station stopped while handing the frame over: it may or may not have been transmitted',
+      expectBy: leg.acknowledgement_asked ? retryAt : null,
+    }),
+  );
   await release(manager, leg.id, leg.acknowledgement_asked ? retryAt : null);
   await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
 }
 
 async function giveUp(manager: EntityManager, leg: DueLeg, made: number, at: Date) {
   if (leg.acknowledgement_asked)
-    await addEvidence(manager, evidenceOfLeg(leg, made, {
-      key: `expired:${leg.id}`,
-      kind: 'expired',
-      at,
-      note: `${made} ${made === 1 ? 'try' : 'tries'}, no acknowledgement`,
-    }));
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, made, {
+        key: `expired:${leg.id}`,
+        kind: 'expired',
+        at,
+        note: `${made} ${made === 1 ? 'try' : 'tries'}, no acknowledgement`,
+      }),
+    );
   await release(manager, leg.id, null);
   await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
 }
@@ -239,39 +259,52 @@ async function record(context: OutboxContext, manager: EntityManager, intent: In
   const { leg, attempt } = intent;
   const now = context.now();
   const at = new Date(now);
-  const [current] = await rowsOf<{ next_at: Date | null }>(manager, 'select next_at from leg where id = $1 for update', [leg.id]);
+  const [current] = await rowsOf<{ next_at: Date | null }>(
+    manager,
+    'select next_at from leg where id = $1 for update',
+    [leg.id],
+  );
   if (!taken.taken) {
-    await addEvidence(manager, evidenceOfLeg(leg, attempt, {
-      key: `not taken:${leg.id}:${attempt}`,
-      kind: 'not taken',
-      at,
-      note: taken.reason,
-    }));
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `not taken:${leg.id}:${attempt}`,
+        kind: 'not taken',
+        at,
+        note: taken.reason,
+      }),
+    );
     await release(manager, leg.id, current?.next_at ? new Date(now + 2000) : null);
   } else if (leg.role === 'convey') {
     const waitMs = leg.acknowledgement_asked ? retryDelayMs(leg.policy, attempt, context.random()) : LISTEN_MS;
     const expectBy = new Date(now + waitMs);
-    await addEvidence(manager, evidenceOfLeg(leg, attempt, {
-      key: `sent:${leg.id}:${attempt}`,
-      kind: 'sent',
-      at,
-      by: leg.from_call,
-      raw: intent.line,
-      note: 'the modem took the frame',
-      expectBy,
-    }));
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `sent:${leg.id}:${attempt}`,
+        kind: 'sent',
+        at,
+        by: leg.from_call,
+        raw: intent.line,
+        note: 'the modem took the frame',
+        expectBy,
+      }),
+    );
     // Answered or cancelled while the frame was handed over: no further try.
     await release(manager, leg.id, current?.next_at ? expectBy : null);
   } else {
     const kind = leg.role === 'acknowledge' ? 'acknowledged' : 'rejected';
-    await addEvidence(manager, evidenceOfLeg(leg, attempt, {
-      key: `${kind}:${leg.id}:${attempt}`,
-      kind,
-      at,
-      by: leg.from_call,
-      raw: intent.line,
-      note: `to ${leg.to_call}; the modem took the frame`,
-    }));
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `${kind}:${leg.id}:${attempt}`,
+        kind,
+        at,
+        by: leg.from_call,
+        raw: intent.line,
+        note: `to ${leg.to_call}; the modem took the frame`,
+      }),
+    );
     await release(manager, leg.id, null);
   }
   await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);

@@ -1,7 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Client } from 'pg';
-import { createKissDecoder, encodeKiss, frameOfPacket, encodeFrame, octetsOfText, parseMonitorLine } from '@tombolo/core';
+import {
+  createKissDecoder,
+  encodeKiss,
+  frameOfPacket,
+  encodeFrame,
+  octetsOfText,
+  parseMonitorLine,
+} from '@tombolo/core';
 import type { ItemDetail, NewText, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import { startStation, type Station, type StationOptions } from '../station';
@@ -25,7 +32,10 @@ export async function createDatabase(): Promise<{ url: string; drop: () => Promi
 }
 
 /** Asks until it is so; fails after `seconds`. */
-export async function eventually<T>(ask: () => Promise<T | undefined | false> | T | undefined | false, seconds = 10): Promise<T> {
+export async function eventually<T>(
+  ask: () => Promise<T | undefined | false> | T | undefined | false,
+  seconds = 10,
+): Promise<T> {
   const end = Date.now() + seconds * 1000;
   for (;;) {
     const answer = await ask();
@@ -55,8 +65,7 @@ export async function startModem(port = 0): Promise<FakeModem> {
     clients.add(client);
     const decoder = createKissDecoder();
     client.on('data', (chunk) => {
-      for (const event of decoder.push(chunk))
-        if (event.kind === 'frame' && event.command === 0) sent.push(event.data);
+      for (const event of decoder.push(chunk)) if (event.kind === 'frame' && event.command === 0) sent.push(event.data);
     });
     client.on('error', () => undefined);
     client.on('close', () => clients.delete(client));
@@ -110,11 +119,20 @@ export async function startTestStation(databaseUrl: string, options: Partial<Sta
 }
 
 /** A station with open settings and a modem that is up. */
-export async function startWithModem(databaseUrl: string, modem: FakeModem, settings: SettingsChange = {}): Promise<Station & { api: Api }> {
+export async function startWithModem(
+  databaseUrl: string,
+  modem: FakeModem,
+  settings: SettingsChange = {},
+): Promise<Station & { api: Api }> {
   const station = await startTestStation(databaseUrl);
   const api = apiOf(station);
   await api.patch('/settings', { ...openSettings, ...settings });
-  await insertBearer(station.context, RADIO, 'Radio', { kind: 'kiss-tcp', host: '127.0.0.1', port: modem.port, modemPort: 0 });
+  await insertBearer(station.context, RADIO, 'Radio', {
+    kind: 'kiss-tcp',
+    host: '127.0.0.1',
+    port: modem.port,
+    modemPort: 0,
+  });
   await station.context.bearersChanged();
   await eventually(() => modem.connections() > 0);
   return { ...station, api };
@@ -150,7 +168,12 @@ export const textTo = (addressee: string, body: string, more: Partial<NewText> =
 });
 
 /** Waits until an item's status meets a condition, and gives it. */
-export const itemWhen = (api: Api, id: string, meets: (item: ItemDetail) => boolean, seconds = 10): Promise<ItemDetail> =>
+export const itemWhen = (
+  api: Api,
+  id: string,
+  meets: (item: ItemDetail) => boolean,
+  seconds = 10,
+): Promise<ItemDetail> =>
   eventually(async () => {
     const item = await api.get<ItemDetail>(`/items/${id}`);
     return item.status && meets(item) ? item : undefined;

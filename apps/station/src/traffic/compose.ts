@@ -17,15 +17,26 @@ function ownStationUnlocked(settings: Settings): string {
   const locks = transmitLocks(settings);
   const own = ownStation(settings);
   if (locks.length > 0 || own === null)
-    throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', `${locks.join(' ')} Your text was not queued; answer this in Settings and send again.`);
+    throw new ProblemError(
+      409,
+      'transmit-locked',
+      'The transmitter is locked',
+      `${locks.join(' ')} Your text was not queued; answer this in Settings and send again.`,
+    );
   return own;
 }
 
 async function transmittingBearer(manager: EntityManager, id: string): Promise<string> {
   const bearer = await manager.getRepository(BearerEntity).findOneBy({ id });
-  if (!bearer) throw new ProblemError(422, 'no-such-bearer', 'That link does not exist', `There is no link “${id}” any more.`);
+  if (!bearer)
+    throw new ProblemError(422, 'no-such-bearer', 'That link does not exist', `There is no link “${id}” any more.`);
   if (!canTransmit(bearer.config))
-    throw new ProblemError(422, 'listens-only', 'That link only listens', `“${bearer.name}” cannot transmit; choose a modem.`);
+    throw new ProblemError(
+      422,
+      'listens-only',
+      'That link only listens',
+      `“${bearer.name}” cannot transmit; choose a modem.`,
+    );
   return bearer.id;
 }
 
@@ -59,7 +70,12 @@ export async function queueText(source: DataSource, text: NewText, settings: Set
       packetId: null,
     };
     await manager.getRepository(ItemEntity).insert(item);
-    await queueLeg(manager, item, { bearerId, path: text.path, info: Buffer.from(info.value), policy: settings.retry }, at);
+    await queueLeg(
+      manager,
+      item,
+      { bearerId, path: text.path, info: Buffer.from(info.value), policy: settings.retry },
+      at,
+    );
     if (text.answers !== null) await noteOurAnswer(manager, text.answers, item, at);
   });
 }
@@ -133,9 +149,7 @@ async function noteOurAnswer(manager: EntityManager, answeredId: string, reply: 
 }
 
 async function lockedItem(manager: EntityManager, id: string): Promise<ItemRow> {
-  const item = await manager
-    .getRepository(ItemEntity)
-    .findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+  const item = await manager.getRepository(ItemEntity).findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
   if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
   return item;
 }
@@ -145,12 +159,24 @@ export async function retryItem(source: DataSource, id: string, settings: Settin
   ownStationUnlocked(settings);
   await source.transaction(async (manager) => {
     const item = await lockedItem(manager, id);
-    const legs = await manager.getRepository(LegEntity).find({ where: { itemId: id, role: 'convey' }, order: { createdAt: 'ASC' } });
+    const legs = await manager
+      .getRepository(LegEntity)
+      .find({ where: { itemId: id, role: 'convey' }, order: { createdAt: 'ASC' } });
     const last = legs.at(-1);
     if (item.direction !== 'out' || !last)
-      throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be sent again.');
+      throw new ProblemError(
+        409,
+        'not-ours',
+        'That item did not go out from here',
+        'Only own texts can be sent again.',
+      );
     if (legs.some((leg) => leg.nextAt !== null))
-      throw new ProblemError(409, 'still-trying', 'It is still being tried', 'It waits for its next try; nothing was changed.');
+      throw new ProblemError(
+        409,
+        'still-trying',
+        'It is still being tried',
+        'It waits for its next try; nothing was changed.',
+      );
     const { bearerId, path, info } = last;
     await queueLeg(manager, item, { bearerId, path, info, policy: settings.retry }, at);
   });
@@ -163,7 +189,14 @@ export async function cancelItem(source: DataSource, id: string, at: Date): Prom
     if (item.direction !== 'out')
       throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be cancelled.');
     await manager.query('update leg set next_at = null where item_id = $1', [id]);
-    await addEvidence(manager, { key: `cancelled:${id}`, itemId: id, legId: null, kind: 'cancelled', at, by: item.sender });
+    await addEvidence(manager, {
+      key: `cancelled:${id}`,
+      itemId: id,
+      legId: null,
+      kind: 'cancelled',
+      at,
+      by: item.sender,
+    });
     await appendEvents(manager, [{ type: 'item', data: { id } }], at);
   });
 }

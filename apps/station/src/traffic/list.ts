@@ -8,15 +8,24 @@ export async function listItems(source: DataSource, query: z.output<typeof items
   const items = source.getRepository(ItemEntity).createQueryBuilder('item');
   if (query.text) {
     const pattern = `%${query.text.replace(/[\\%_]/g, '\\$&')}%`;
-    items.andWhere('(item.body ilike :pattern or item.sender ilike :pattern or item.addressee ilike :pattern)', { pattern });
+    items.andWhere('(item.body ilike :pattern or item.sender ilike :pattern or item.addressee ilike :pattern)', {
+      pattern,
+    });
   }
   if (query.direction) items.andWhere('item.direction = :direction', { direction: query.direction });
   if (query.filed !== undefined) items.andWhere(`item.filed_at is ${query.filed ? 'not ' : ''}null`);
   if (query.before) {
     const [ms = '0', id = ''] = query.before.split(/:(.*)/);
-    items.andWhere('(item.created_at < :at or (item.created_at = :at and item.id > :id))', { at: new Date(Number(ms)), id });
+    items.andWhere('(item.created_at < :at or (item.created_at = :at and item.id > :id))', {
+      at: new Date(Number(ms)),
+      id,
+    });
   }
-  return items.orderBy('item.created_at', 'DESC').addOrderBy('item.id').limit(query.limit + 1).getMany();
+  return items
+    .orderBy('item.created_at', 'DESC')
+    .addOrderBy('item.id')
+    .limit(query.limit + 1)
+    .getMany();
 }
 
 /** The key of the page behind an item. */

@@ -17,7 +17,9 @@ async function conveyingLegs(source: DataSource, ids: readonly string[]): Promis
   const rows =
     ids.length === 0
       ? []
-      : await source.getRepository(LegEntity).find({ where: { itemId: In([...ids]), role: 'convey' }, order: { createdAt: 'ASC' } });
+      : await source
+          .getRepository(LegEntity)
+          .find({ where: { itemId: In([...ids]), role: 'convey' }, order: { createdAt: 'ASC' } });
   const byItem = new Map<string, LegRow[]>();
   for (const leg of rows) byItem.set(leg.itemId, [...(byItem.get(leg.itemId) ?? []), leg]);
   return byItem;
@@ -31,7 +33,12 @@ const roadOf = (leg: LegRow, incoming: boolean): LegRoad => ({
   incoming,
 });
 
-function summaryOfItem(item: ItemRow, legs: readonly LegRow[], evidence: readonly EvidenceRecord[], now: Date): ItemSummary {
+function summaryOfItem(
+  item: ItemRow,
+  legs: readonly LegRow[],
+  evidence: readonly EvidenceRecord[],
+  now: Date,
+): ItemSummary {
   const status = statusOf(
     evidence,
     {

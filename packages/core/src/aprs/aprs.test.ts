@@ -251,12 +251,9 @@ describe('monitor text', () => {
     expect(parseMonitorLine(text, { escapes: true })).toMatchObject({ ok: true, value: { info: escapeLike } });
   });
 
-  it.each(['', 'no arrow:x', 'A>B', '>B:x', 'A>:x', 'A>B,:x', 'A>B,<b>:x', 'A'.repeat(5000)])(
-    'explains %p',
-    (text) => {
-      expect(parseMonitorLine(octetsOfText(text), { escapes: true }).ok).toBe(false);
-    },
-  );
+  it.each(['', 'no arrow:x', 'A>B', '>B:x', 'A>:x', 'A>B,:x', 'A>B,<b>:x', 'A'.repeat(5000)])('explains %p', (text) => {
+    expect(parseMonitorLine(octetsOfText(text), { escapes: true }).ok).toBe(false);
+  });
 });
 
 describe('paths explained', () => {

@@ -3,7 +3,9 @@ import { octetsOfLatin1 } from '../octets';
 import { explainInformation } from './explain';
 
 const explain = (text: string) =>
-  Object.fromEntries(explainInformation(octetsOfLatin1(text)).map((f) => [f.name, [f.words, text.slice(f.from, f.to)]]));
+  Object.fromEntries(
+    explainInformation(octetsOfLatin1(text)).map((f) => [f.name, [f.words, text.slice(f.from, f.to)]]),
+  );
 
 describe('a packet explained field by field', () => {
   it('points at the octets of a message', () => {

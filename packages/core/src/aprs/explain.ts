@@ -41,8 +41,7 @@ export function summaryOf(data: Information): string {
 /** Field by field, in the order of the octets; a field that cannot be read is named with the reason. */
 export function explainInformation(info: Uint8Array): ExplainedField[] {
   const data = decodeInformation(info);
-  if (!data.ok)
-    return [{ name: 'Not understood', words: data.error.reason, from: data.error.at, to: info.length }];
+  if (!data.ok) return [{ name: 'Not understood', words: data.error.reason, from: data.error.at, to: info.length }];
   const fields: ExplainedField[] = [];
   const add = (name: string, words: string, from: number, to: number) =>
     fields.push({ name, words, from, to: Math.min(to, info.length) });
@@ -60,9 +59,11 @@ export function explainInformation(info: Uint8Array): ExplainedField[] {
         add('Text', value.text, 11, numberAt);
         if (value.number === null) add('No number', 'no acknowledgement is asked for', info.length, info.length);
         else add('Number', `${value.number}: an acknowledgement is asked for`, numberAt, info.length);
-        if (value.replyAck) add('Reply acknowledges', `number ${value.replyAck} of ${value.addressee}`, numberAt, info.length);
+        if (value.replyAck)
+          add('Reply acknowledges', `number ${value.replyAck} of ${value.addressee}`, numberAt, info.length);
       } else if (value.kind === 'bulletin') add('Text', value.text, 11, info.length);
-      else add('Answer', `${value.kind === 'ack' ? 'acknowledges' : 'refuses'} number ${value.number}`, 11, info.length);
+      else
+        add('Answer', `${value.kind === 'ack' ? 'acknowledges' : 'refuses'} number ${value.number}`, 11, info.length);
       break;
     }
     case 'position': {
@@ -82,7 +83,11 @@ export function explainInformation(info: Uint8Array): ExplainedField[] {
         add('Symbol', symbolMeaning(value.symbol), at + 18, at + 19);
       }
       if (value.courseDeg !== null)
-        add('Course and speed', `${Math.round(value.courseDeg)}° at ${value.speedKnots?.toFixed(0)} knots`, ...motionAt(value.compressed, at));
+        add(
+          'Course and speed',
+          `${Math.round(value.courseDeg)}° at ${value.speedKnots?.toFixed(0)} knots`,
+          ...motionAt(value.compressed, at),
+        );
       if (value.rangeMi !== null) add('Range', `${value.rangeMi.toFixed(1)} miles`, ...motionAt(value.compressed, at));
       if (value.altitudeFt !== null) add('Altitude', `${Math.round(value.altitudeFt)} feet`, at + size, info.length);
       if (value.comment.trim() !== '') add('Comment', value.comment.trim(), at + size, info.length);
@@ -92,7 +97,12 @@ export function explainInformation(info: Uint8Array): ExplainedField[] {
       add('Text', value.text, 1, info.length);
       break;
     case 'third party':
-      add('Inside', `a packet from ${value.inner.source} to ${value.inner.destination}`, 1, info.length - value.inner.info.length);
+      add(
+        'Inside',
+        `a packet from ${value.inner.source} to ${value.inner.destination}`,
+        1,
+        info.length - value.inner.info.length,
+      );
       for (const field of explainInformation(value.inner.info)) {
         const shift = info.length - value.inner.info.length;
         add(`Inside: ${field.name}`, field.words, field.from + shift, field.to + shift);

@@ -57,8 +57,7 @@ export function decodeInformation(info: Uint8Array): Parsed<Information> {
     case '@': {
       const timed = type === '/' || type === '@';
       const time = timed ? textOfOctets(info, 1, 1 + TIME_OCTETS) : null;
-      if (time !== null && !/^\d{6}[zh/]$/.test(time))
-        return fail(1, 'the time is not six digits and z, h or /');
+      if (time !== null && !/^\d{6}[zh/]$/.test(time)) return fail(1, 'the time is not six digits and z, h or /');
       const position = decodePosition(info, timed ? 1 + TIME_OCTETS : 1);
       if (!position.ok) return position;
       return ok({

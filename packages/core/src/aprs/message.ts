@@ -37,8 +37,7 @@ export type MessageData =
 /** Reads the information field of a message, acknowledgement, rejection or bulletin (`:` first). */
 export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
   if (info[0] !== 0x3a) return fail(0, 'a message starts with a colon');
-  if (info.length < ADDRESSEE_LENGTH + 2)
-    return fail(info.length, 'the message is cut off inside its addressee');
+  if (info.length < ADDRESSEE_LENGTH + 2) return fail(info.length, 'the message is cut off inside its addressee');
   if (info[ADDRESSEE_LENGTH + 1] !== 0x3a)
     return fail(ADDRESSEE_LENGTH + 1, 'no colon behind the nine characters of the addressee');
   const addressee = textOfOctets(info, 1, ADDRESSEE_LENGTH + 1).trimEnd();

@@ -35,10 +35,7 @@ function escapeControls(info: Uint8Array): Uint8Array {
     const octet = info[i]!;
     // A backslash is escaped only where it would read as an escape.
     const ambiguous = octet === BACKSLASH && info[i + 1] === 0x78;
-    text +=
-      isControl(octet) || ambiguous
-        ? `\\x${octet.toString(16).padStart(2, '0')}`
-        : String.fromCharCode(octet);
+    text += isControl(octet) || ambiguous ? `\\x${octet.toString(16).padStart(2, '0')}` : String.fromCharCode(octet);
   }
   return octetsOfLatin1(text);
 }

@@ -21,8 +21,7 @@ export interface Packet {
 
 /** The packet in a UI frame. Fails for frames of connected mode and for other network layers. */
 export function packetOfFrame(frame: Ax25Frame): Parsed<Packet> {
-  if ((frame.control & ~0x10) !== CONTROL_UI)
-    return fail(0, 'the frame belongs to a connected-mode session');
+  if ((frame.control & ~0x10) !== CONTROL_UI) return fail(0, 'the frame belongs to a connected-mode session');
   return ok({
     source: formatAddress(frame.source),
     destination: formatAddress(frame.destination),

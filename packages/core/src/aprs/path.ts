@@ -49,8 +49,7 @@ export function explainPath(packet: Packet): HeardPath {
     if (used.length === 0) heardFrom = packet.source;
     else if (trailing && !isAlias(trailing.call)) heardFrom = trailing.call;
     // `DIGI,WIDE1*`: the digipeater put its call in front of the alias that it used up.
-    else if (used.length > 1 && !isAlias(used[used.length - 2]!.call))
-      heardFrom = used[used.length - 2]!.call;
+    else if (used.length > 1 && !isAlias(used[used.length - 2]!.call)) heardFrom = used[used.length - 2]!.call;
   }
   return {
     how: byInternet ? 'internet' : used.length === 0 ? 'direct' : 'relayed',

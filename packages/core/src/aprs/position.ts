@@ -112,10 +112,7 @@ function decodeAngle(
   return ok({ degrees: hemisphere === positive ? value : -value, blanks });
 }
 
-type Extension = Pick<
-  PositionReport,
-  'courseDeg' | 'speedKnots' | 'altitudeFt' | 'rangeMi' | 'comment'
->;
+type Extension = Pick<PositionReport, 'courseDeg' | 'speedKnots' | 'altitudeFt' | 'rangeMi' | 'comment'>;
 
 /** Course/speed, range and altitude behind an uncompressed position (ch. 7); a bad one is left in the comment. */
 function decodeExtension(info: Uint8Array, at: number): Extension {
@@ -255,9 +252,7 @@ function toBase91(value: number, digits: number): string {
 /** Text of a compressed position without its data type character (ch. 9). */
 export function encodeCompressedPosition(report: PositionToSend): string {
   const { symbol, courseDeg, speedKnots } = report;
-  const table = /\d/.test(symbol.table)
-    ? String.fromCharCode(symbol.table.charCodeAt(0) - 0x30 + 0x61)
-    : symbol.table;
+  const table = /\d/.test(symbol.table) ? String.fromCharCode(symbol.table.charCodeAt(0) - 0x30 + 0x61) : symbol.table;
   const y = Math.min(91 ** 4 - 1, Math.round(380926 * (90 - report.latitude)));
   const x = Math.min(91 ** 4 - 1, Math.round(190463 * (180 + report.longitude)));
   // Type octet: current fix, other source, made by software (ch. 9, compression type).

@@ -31,43 +31,63 @@ describe('capture files', () => {
       .map((row) => row.split(';'));
 
   // The outside check: a general network analyser must read in our capture what we meant.
-  it.each([LINKTYPE_AX25, LINKTYPE_AX25_KISS])('are dissected by a network analyser as we meant (link type %i)', (linkType) => {
-    const ui = fc.sample(arbitraryFrame, { numRuns: 40, seed: 7 });
-    const controls = [0x00, 0xb4, 0x61, 0x65, 0x79, 0x3f, 0x73, 0x53, 0x1f, 0x03];
-    const others = fc.sample(arbitraryFrame, { numRuns: controls.length, seed: 8 }).map((frame, i): Ax25Frame => {
-      const control = controls[i]!;
-      const hasInfo = (control & 1) === 0 || control === 3;
-      return { ...frame, control, pid: hasInfo ? 0xf0 : null, info: hasInfo ? frame.info : new Uint8Array(0) };
-    });
-    const frames = [...ui, ...others];
-    const file = join(folder, `${linkType}.pcap`);
-    const start = Date.UTC(2026, 0, 1);
-    writeFileSync(
-      file,
-      joinOctets([pcapHeader(linkType), ...frames.map((frame, i) => pcapRecord(octetsOf(frame), start + 1234.5 * i, linkType, 3))]),
-    );
-    // `ax25.dst` and the like print the seven octets as they are on the air.
-    const rows = dissect(file, 'frame.time_epoch', 'ax25.dst', 'ax25.src', 'ax25.ctl', 'ax25.pid', 'frame.len', 'ax25.ctl.n_s', 'ax25.ctl.n_r', 'ax25.via1', 'ax25.via8', 'ax25.ctl.p', 'ax25.ctl.f');
-    expect(rows).toHaveLength(frames.length);
-    frames.forEach((frame, i) => {
-      const raw = hexOfOctets(octetsOf(frame));
-      const [time, destination, source, control, pid, length, ns, nr, via1, via8, poll, final] = rows[i]!;
-      const plain = (field: string | undefined) => (field ?? '').replace(/:/g, '');
-      expect(Number(time)).toBeCloseTo((start + 1234.5 * i) / 1000, 5);
-      expect(plain(destination)).toBe(raw.slice(0, 14));
-      expect(plain(source)).toBe(raw.slice(14, 28));
-      expect(Number(control)).toBe(frame.control);
-      if (frame.pid !== null) expect(Number(pid)).toBe(frame.pid);
-      expect(Number(length)).toBe(raw.length / 2 + (linkType === LINKTYPE_AX25_KISS ? 1 : 0));
-      const kind = frameKind(frame.control);
-      if ('ns' in kind) expect(Number(ns)).toBe(kind.ns);
-      if ('nr' in kind) expect(Number(nr)).toBe(kind.nr);
-      if (poll || final) expect([poll, final].includes('1') || [poll, final].includes('True')).toBe(kind.pollFinal);
-      if (frame.repeaters.length > 0) expect(plain(via1)).toBe(raw.slice(28, 42));
-      if (frame.repeaters.length === 8) expect(plain(via8)).toBe(raw.slice(28 + 7 * 14, 42 + 7 * 14));
-    });
-    expect(ui.some((frame) => frame.repeaters.length === 8)).toBe(true);
-  });
+  it.each([LINKTYPE_AX25, LINKTYPE_AX25_KISS])(
+    'are dissected by a network analyser as we meant (link type %i)',
+    (linkType) => {
+      const ui = fc.sample(arbitraryFrame, { numRuns: 40, seed: 7 });
+      const controls = [0x00, 0xb4, 0x61, 0x65, 0x79, 0x3f, 0x73, 0x53, 0x1f, 0x03];
+      const others = fc.sample(arbitraryFrame, { numRuns: controls.length, seed: 8 }).map((frame, i): Ax25Frame => {
+        const control = controls[i]!;
+        const hasInfo = (control & 1) === 0 || control === 3;
+        return { ...frame, control, pid: hasInfo ? 0xf0 : null, info: hasInfo ? frame.info : new Uint8Array(0) };
+      });
+      const frames = [...ui, ...others];
+      const file = join(folder, `${linkType}.pcap`);
+      const start = Date.UTC(2026, 0, 1);
+      writeFileSync(
+        file,
+        joinOctets([
+          pcapHeader(linkType),
+          ...frames.map((frame, i) => pcapRecord(octetsOf(frame), start + 1234.5 * i, linkType, 3)),
+        ]),
+      );
+      // `ax25.dst` and the like print the seven octets as they are on the air.
+      const rows = dissect(
+        file,
+        'frame.time_epoch',
+        'ax25.dst',
+        'ax25.src',
+        'ax25.ctl',
+        'ax25.pid',
+        'frame.len',
+        'ax25.ctl.n_s',
+        'ax25.ctl.n_r',
+        'ax25.via1',
+        'ax25.via8',
+        'ax25.ctl.p',
+        'ax25.ctl.f',
+      );
+      expect(rows).toHaveLength(frames.length);
+      frames.forEach((frame, i) => {
+        const raw = hexOfOctets(octetsOf(frame));
+        const [time, destination, source, control, pid, length, ns, nr, via1, via8, poll, final] = rows[i]!;
+        const plain = (field: string | undefined) => (field ?? '').replace(/:/g, '');
+        expect(Number(time)).toBeCloseTo((start + 1234.5 * i) / 1000, 5);
+        expect(plain(destination)).toBe(raw.slice(0, 14));
+        expect(plain(source)).toBe(raw.slice(14, 28));
+        expect(Number(control)).toBe(frame.control);
+        if (frame.pid !== null) expect(Number(pid)).toBe(frame.pid);
+        expect(Number(length)).toBe(raw.length / 2 + (linkType === LINKTYPE_AX25_KISS ? 1 : 0));
+        const kind = frameKind(frame.control);
+        if ('ns' in kind) expect(Number(ns)).toBe(kind.ns);
+        if ('nr' in kind) expect(Number(nr)).toBe(kind.nr);
+        if (poll || final) expect([poll, final].includes('1') || [poll, final].includes('True')).toBe(kind.pollFinal);
+        if (frame.repeaters.length > 0) expect(plain(via1)).toBe(raw.slice(28, 42));
+        if (frame.repeaters.length === 8) expect(plain(via8)).toBe(raw.slice(28 + 7 * 14, 42 + 7 * 14));
+      });
+      expect(ui.some((frame) => frame.repeaters.length === 8)).toBe(true);
+    },
+  );
 
   it('show addresses with SSIDs, the information field and the repeated flag to the analyser', () => {
     const frame: Ax25Frame = {
@@ -83,7 +103,10 @@ describe('capture files', () => {
     };
     const file = join(folder, 'one.pcap');
     writeFileSync(file, joinOctets([pcapHeader(), pcapRecord(octetsOf(frame), 0)]));
-    const text = execFileSync('tshark', ['-r', file, '-V', '-x'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
+    const text = execFileSync('tshark', ['-r', file, '-V', '-x'], {
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
     expect(text).toMatch(/Source: QT2AR-7/);
     expect(text).toMatch(/Destination: APZTOM/);
     expect(text).toMatch(/Via 1: QT0BR-1/);
@@ -96,7 +119,10 @@ describe('capture files', () => {
 
   it('come back from any cut of the file, with times and ports', () => {
     const frames = fc.sample(arbitraryFrame, { numRuns: 20, seed: 3 }).map(octetsOf);
-    const file = joinOctets([pcapHeader(), ...frames.map((frame, i) => pcapRecord(frame, 1000 * i + 0.5, LINKTYPE_AX25_KISS, i % 16))]);
+    const file = joinOctets([
+      pcapHeader(),
+      ...frames.map((frame, i) => pcapRecord(frame, 1000 * i + 0.5, LINKTYPE_AX25_KISS, i % 16)),
+    ]);
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 200 }), (size) => {
         const reader = createPcapReader();
@@ -168,7 +194,14 @@ describe('lines', () => {
 
 describe('CSV', () => {
   it('defuses formulas and quotes as RFC 4180 says', () => {
-    const csv = formatCsv(['a', 'b'], [['=1+1', 'x,"y"'], ['@cmd', -3], ['-2+3', null]]);
+    const csv = formatCsv(
+      ['a', 'b'],
+      [
+        ['=1+1', 'x,"y"'],
+        ['@cmd', -3],
+        ['-2+3', null],
+      ],
+    );
     expect(csv).toBe('a,b\r\n"\'=1+1","x,""y"""\r\n"\'@cmd",-3\r\n"\'-2+3",\r\n');
   });
 });

@@ -22,10 +22,12 @@ describe('geodesy', () => {
       expect(bearing.azimuthDeg).toBeCloseTo((azimuth! + 360) % 360, 8);
     });
     // The same tool's figure for the first pair, kept as a check value.
-    expect(bearingBetween({ latitude: 40.6413, longitude: -73.7781 }, { latitude: 51.47, longitude: -0.4543 })).toEqual({
-      distanceKm: expect.closeTo(5554.9087905, 6),
-      azimuthDeg: expect.closeTo(51.38164786, 7),
-    });
+    expect(bearingBetween({ latitude: 40.6413, longitude: -73.7781 }, { latitude: 51.47, longitude: -0.4543 })).toEqual(
+      {
+        distanceKm: expect.closeTo(5554.9087905, 6),
+        azimuthDeg: expect.closeTo(51.38164786, 7),
+      },
+    );
   });
 
   it('goes out and comes back', () => {
@@ -50,12 +52,16 @@ describe('locator (Maidenhead; check values of gpsd’s converter)', () => {
   });
   it('gives the middle of the square back', () => {
     fc.assert(
-      fc.property(fc.double({ min: -90, max: 90, noNaN: true }), fc.double({ min: -180, max: 180, noNaN: true }), (latitude, longitude) => {
-        const back = positionOfLocator(locatorOf({ latitude, longitude }));
-        if (!back.ok) throw new Error(back.error.reason);
-        expect(Math.abs(back.value.latitude - latitude)).toBeLessThanOrEqual(1 / 48 + 1e-6);
-        expect(Math.abs(back.value.longitude - longitude)).toBeLessThanOrEqual(1 / 24 + 1e-6);
-      }),
+      fc.property(
+        fc.double({ min: -90, max: 90, noNaN: true }),
+        fc.double({ min: -180, max: 180, noNaN: true }),
+        (latitude, longitude) => {
+          const back = positionOfLocator(locatorOf({ latitude, longitude }));
+          if (!back.ok) throw new Error(back.error.reason);
+          expect(Math.abs(back.value.latitude - latitude)).toBeLessThanOrEqual(1 / 48 + 1e-6);
+          expect(Math.abs(back.value.longitude - longitude)).toBeLessThanOrEqual(1 / 24 + 1e-6);
+        },
+      ),
     );
     expect(positionOfLocator('ZZ99').ok).toBe(false);
   });
@@ -80,7 +86,10 @@ describe('path advice', () => {
     expect(advisePath('QT1NC', { how: 'direct', hops: 0 }).school).toBe('direct');
     expect(advisePath('QT1NC', { how: 'relayed', hops: 1 }).school).toBe('fill-in only');
     expect(advisePath('QT1NC', { how: 'relayed', hops: 2 }).school).toBe('fill-in first');
-    expect(advisePath('QT1NC', null)).toMatchObject({ school: 'fill-in first', reason: expect.stringContaining('not been heard') });
+    expect(advisePath('QT1NC', null)).toMatchObject({
+      school: 'fill-in first',
+      reason: expect.stringContaining('not been heard'),
+    });
     expect(pathHops(['WIDE1-1', 'WIDE2-2', 'QT0BR-1'])).toBe(4);
   });
 });

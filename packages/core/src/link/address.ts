@@ -20,8 +20,7 @@ export function parseAddress(text: string): Parsed<Address> {
   if (call.length === 0) return fail(0, 'the call sign is empty');
   if (call.length > 6) return fail(6, 'a call sign has at most 6 characters');
   for (let i = 0; i < call.length; i++) {
-    if (!isCallOctet(call.charCodeAt(i)))
-      return fail(i, `“${call.charAt(i)}” is not A–Z or 0–9`);
+    if (!isCallOctet(call.charCodeAt(i))) return fail(i, `“${call.charAt(i)}” is not A–Z or 0–9`);
   }
   if (dash < 0) return ok({ call, ssid: 0 });
   const digits = text.slice(dash + 1);
@@ -34,8 +33,7 @@ export const isCallOctet = (octet: number): boolean =>
   (octet >= 0x30 && octet <= 0x39) || (octet >= 0x41 && octet <= 0x5a);
 
 /** Same call and SSID. */
-export const sameAddress = (a: Address, b: Address): boolean =>
-  a.call === b.call && a.ssid === b.ssid;
+export const sameAddress = (a: Address, b: Address): boolean => a.call === b.call && a.ssid === b.ssid;
 
 /**
  * Checks what an operator typed as an own call sign: what AX.25 can carry, and the shape that

@@ -44,9 +44,7 @@ export type FrameKind =
   | { readonly type: 'unknown'; readonly pollFinal: boolean };
 
 const SUPERVISORY = ['RR', 'RNR', 'REJ', 'SREJ'] as const;
-const UNNUMBERED: Readonly<
-  Record<number, 'SABM' | 'SABME' | 'DISC' | 'DM' | 'UA' | 'FRMR' | 'UI' | 'XID' | 'TEST'>
-> = {
+const UNNUMBERED: Readonly<Record<number, 'SABM' | 'SABME' | 'DISC' | 'DM' | 'UA' | 'FRMR' | 'UI' | 'XID' | 'TEST'>> = {
   0x2f: 'SABM',
   0x6f: 'SABME',
   0x43: 'DISC',
@@ -61,10 +59,8 @@ const UNNUMBERED: Readonly<
 /** Kind, sequence numbers and P/F bit of a modulo-8 control octet (§4.2, §4.3). */
 export function frameKind(control: number): FrameKind {
   const pollFinal = (control & 0x10) !== 0;
-  if ((control & 1) === 0)
-    return { type: 'I', ns: (control >> 1) & 7, nr: (control >> 5) & 7, pollFinal };
-  if ((control & 3) === 1)
-    return { type: SUPERVISORY[(control >> 2) & 3]!, nr: (control >> 5) & 7, pollFinal };
+  if ((control & 1) === 0) return { type: 'I', ns: (control >> 1) & 7, nr: (control >> 5) & 7, pollFinal };
+  if ((control & 3) === 1) return { type: SUPERVISORY[(control >> 2) & 3]!, nr: (control >> 5) & 7, pollFinal };
   return { type: UNNUMBERED[control & ~0x10] ?? 'unknown', pollFinal };
 }
 
@@ -77,12 +73,7 @@ export function frameRole({ commandBits }: Ax25Frame): FrameRole {
 }
 
 /** A UI frame as a command with PID 0xF0, no repeater used yet. */
-export function uiFrame(
-  source: Address,
-  destination: Address,
-  path: readonly Address[],
-  info: Uint8Array,
-): Ax25Frame {
+export function uiFrame(source: Address, destination: Address, path: readonly Address[], info: Uint8Array): Ax25Frame {
   return {
     source,
     destination,
@@ -109,10 +100,7 @@ export function encodeFrame(frame: Ax25Frame): Parsed<Uint8Array> {
     return fail(0, `${repeaters.length} repeaters; a frame carries at most ${MAX_REPEATERS}`);
   for (const address of [frame.destination, frame.source, ...repeaters]) {
     const fits =
-      /^[A-Z0-9]{1,6}$/.test(address.call) &&
-      Number.isInteger(address.ssid) &&
-      address.ssid >= 0 &&
-      address.ssid <= 15;
+      /^[A-Z0-9]{1,6}$/.test(address.call) && Number.isInteger(address.ssid) && address.ssid >= 0 && address.ssid <= 15;
     if (!fits) return fail(0, `${formatAddress(address)} does not fit an AX.25 address`);
   }
   const hasPid = carriesPid(frame.control);
@@ -120,17 +108,14 @@ export function encodeFrame(frame: Ax25Frame): Parsed<Uint8Array> {
   const out = new Uint8Array(head + info.length);
   putAddress(out, 0, frame.destination, frame.commandBits.destination, false);
   putAddress(out, 7, frame.source, frame.commandBits.source, repeaters.length === 0);
-  repeaters.forEach((hop, i) =>
-    putAddress(out, 14 + 7 * i, hop, hop.repeated, i === repeaters.length - 1),
-  );
+  repeaters.forEach((hop, i) => putAddress(out, 14 + 7 * i, hop, hop.repeated, i === repeaters.length - 1));
   out[ADDRESS_OCTETS * (2 + repeaters.length)] = frame.control;
   if (hasPid) out[head - 1] = frame.pid ?? PID_NO_LAYER_3;
   out.set(info, head);
   return ok(out);
 }
 
-const carriesPid = (control: number): boolean =>
-  (control & 1) === 0 || (control & ~0x10) === CONTROL_UI;
+const carriesPid = (control: number): boolean => (control & 1) === 0 || (control & ~0x10) === CONTROL_UI;
 
 /**
  * Reads a frame without FCS. Never throws; a failure tells the octet at which reading stopped.
@@ -143,9 +128,7 @@ export function decodeFrame(octets: Uint8Array): Parsed<Ax25Frame> {
     if (ssidAt >= octets.length)
       return fail(
         octets.length,
-        addresses === 0
-          ? 'the frame ends inside its first address'
-          : 'the frame ends before its address field does',
+        addresses === 0 ? 'the frame ends inside its first address' : 'the frame ends before its address field does',
       );
     addresses++;
     if (octets[ssidAt]! & 1) break;

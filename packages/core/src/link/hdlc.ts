@@ -86,8 +86,7 @@ export function decodeHdlc(bits: Uint8Array): HdlcEvent[] {
     for (let i = 0; i < octets.length * 8; i++) octets[i >> 3]! |= body[i]! << (i & 7);
     const bad = (reason: string) => events.push({ kind: 'bad', reason, octets });
     if (body.length % 8 !== 0) bad(`${body.length} bits are not whole octets`);
-    else if (octets.length < MIN_FRAME_OCTETS)
-      bad(`${octets.length} octets are too short for a frame`);
+    else if (octets.length < MIN_FRAME_OCTETS) bad(`${octets.length} octets are too short for a frame`);
     else if (!hasGoodFcs(octets)) bad('the frame check sequence is wrong');
     else events.push({ kind: 'frame', frame: octets.slice(0, -2) });
   };

@@ -20,12 +20,7 @@ export interface RadioSite {
 }
 
 /** Received power in dBm; beyond the horizon each km costs a further dB after a step of 20 dB (common practice, no source). */
-export function receivedPowerDbm(
-  from: RadioSite,
-  to: RadioSite,
-  distanceKm: number,
-  frequencyMHz: number,
-): number {
+export function receivedPowerDbm(from: RadioSite, to: RadioSite, distanceKm: number, frequencyMHz: number): number {
   const distance = Math.max(0.01, distanceKm);
   const horizonKm = radioHorizonKm(from.heightM, to.heightM);
   const beyond = distance > horizonKm ? 20 + (distance - horizonKm) : 0;

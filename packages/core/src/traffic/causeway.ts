@@ -48,11 +48,7 @@ function plannedHops(path: readonly string[]): string[] {
  * The road of one leg as its evidence shows it. Of several proven roads the longest one is drawn, of
  * equally long ones the one heard first.
  */
-export function causewayOf(
-  leg: LegRoad,
-  evidence: readonly Evidence[],
-  status: Pick<Status, 'outcome'>,
-): Causeway {
+export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: Pick<Status, 'outcome'>): Causeway {
   const records = inOrder(evidence).filter((record) => record.legId === leg.legId);
   const of = (kind: Evidence['kind']) => records.filter((record) => record.kind === kind);
   const idsOf = (found: readonly Evidence[]) => found.map((record) => record.id);
@@ -77,8 +73,7 @@ export function causewayOf(
     const relayProven = i < road.length;
     if (arrived && leg.incoming)
       return { state: 'accepted', evidence: idsOf([...carriers, ...proofs]), inferred: false };
-    if (arrived)
-      return { state: 'acknowledged', evidence: idsOf([...carriers, ...proofs]), inferred: !relayProven };
+    if (arrived) return { state: 'acknowledged', evidence: idsOf([...carriers, ...proofs]), inferred: !relayProven };
     if (accepted.length > 0)
       return { state: 'accepted', evidence: idsOf([...carriers, ...accepted]), inferred: !relayProven };
     if (relayProven) return { state: 'heard', evidence: idsOf(carriers), inferred: false };

@@ -53,8 +53,7 @@ export interface Evidence {
   readonly expectBy: string | null;
 }
 
-export const isRung = (kind: EvidenceKind): kind is Rung =>
-  (RUNGS as readonly string[]).includes(kind);
+export const isRung = (kind: EvidenceKind): kind is Rung => (RUNGS as readonly string[]).includes(kind);
 
 /** Position on the ladder, 0 for `drafted`. */
 export const rungIndex = (rung: Rung): number => RUNGS.indexOf(rung);

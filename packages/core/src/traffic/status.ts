@@ -40,8 +40,7 @@ export function statusOf(evidence: readonly Evidence[], context: StatusContext, 
     }
   }
   const outcome = outcomeOf(records, rung, context, now);
-  const waitUntil =
-    outcome === null && rungIndex(rung) < rungIndex('delivered') ? latestExpectation(records) : null;
+  const waitUntil = outcome === null && rungIndex(rung) < rungIndex('delivered') ? latestExpectation(records) : null;
   return {
     rung,
     outcome,
@@ -52,12 +51,7 @@ export function statusOf(evidence: readonly Evidence[], context: StatusContext, 
   };
 }
 
-function outcomeOf(
-  records: readonly Evidence[],
-  rung: Rung,
-  context: StatusContext,
-  now: string,
-): Outcome | null {
+function outcomeOf(records: readonly Evidence[], rung: Rung, context: StatusContext, now: string): Outcome | null {
   if (rungIndex(rung) >= rungIndex('delivered')) return null;
   if (records.some((record) => record.kind === 'cancelled')) return 'cancelled';
   // A retry queues a new leg; what ended the earlier ones is history.
@@ -76,7 +70,8 @@ function outcomeOf(
 
 function latestExpectation(records: readonly Evidence[]): string | null {
   let latest: string | null = null;
-  for (const { expectBy } of records) if (expectBy !== null && (latest === null || expectBy > latest)) latest = expectBy;
+  for (const { expectBy } of records)
+    if (expectBy !== null && (latest === null || expectBy > latest)) latest = expectBy;
   return latest;
 }
 
@@ -120,9 +115,7 @@ function words(
       if (rung === 'queued') return 'not sent: the tries are used up';
       return rung === 'sent' ? 'sent, nothing heard; tries used up' : `${base[rung]}, not acknowledged; tries used up`;
     case 'unknown':
-      return rung === 'queued'
-        ? 'interrupted: it may or may not have been sent'
-        : 'sent, no evidence since';
+      return rung === 'queued' ? 'interrupted: it may or may not have been sent' : 'sent, no evidence since';
   }
 }
 
@@ -169,8 +162,7 @@ export interface HeapContext {
 /** Where an item lies, from its status: what needs somebody comes first. */
 export function heapOf(status: Status, item: HeapContext): Heap {
   if (item.filed) return 'filed';
-  if (item.direction === 'in')
-    return item.wantsAnswer && status.rung !== 'answered' ? 'needs you' : 'arrived';
+  if (item.direction === 'in') return item.wantsAnswer && status.rung !== 'answered' ? 'needs you' : 'arrived';
   if (status.outcome === 'cancelled') return 'filed';
   if (status.outcome !== null || status.rung === 'drafted') return 'needs you';
   return rungIndex(status.rung) >= rungIndex('delivered') ? 'arrived' : 'on its way';

@@ -43,11 +43,14 @@ const leg = { legId: 'leg', from: 'QT2AR-7', to: 'QT4LB-8', path: ['WIDE1-1', 'W
 describe('status from evidence', () => {
   it('does not depend on the order in which evidence arrives', () => {
     fc.assert(
-      fc.property(oneRecordAnId.chain((e) => fc.tuple(fc.constant(e), fc.shuffledSubarray(e, { minLength: e.length }))), ([a, b]) => {
-        expect(statusOf(b, context, NOW)).toEqual(statusOf(a, context, NOW));
-        const status = statusOf(a, context, NOW);
-        expect(causewayOf(leg, b, status)).toEqual(causewayOf(leg, a, status));
-      }),
+      fc.property(
+        oneRecordAnId.chain((e) => fc.tuple(fc.constant(e), fc.shuffledSubarray(e, { minLength: e.length }))),
+        ([a, b]) => {
+          expect(statusOf(b, context, NOW)).toEqual(statusOf(a, context, NOW));
+          const status = statusOf(a, context, NOW);
+          expect(causewayOf(leg, b, status)).toEqual(causewayOf(leg, a, status));
+        },
+      ),
     );
   });
 
@@ -81,7 +84,10 @@ describe('status from evidence', () => {
       wouldProve: 'our own packet heard repeated, or an acknowledgement from QT4LB-8',
     });
     evidence.push(record('relayed', { by: 'QT0BR-1', via: ['QT0BR-1'] }));
-    expect(statusOf(evidence, context, NOW)).toMatchObject({ rung: 'relayed', words: 'relayed by QT0BR-1; not acknowledged yet' });
+    expect(statusOf(evidence, context, NOW)).toMatchObject({
+      rung: 'relayed',
+      words: 'relayed by QT0BR-1; not acknowledged yet',
+    });
     evidence.push(record('delivered', { by: 'QT4LB-8' }));
     expect(statusOf(evidence, context, NOW)).toMatchObject({
       rung: 'delivered',
@@ -92,12 +98,7 @@ describe('status from evidence', () => {
   });
 
   it('says honestly that a text was relayed but not acknowledged, and starts again with a retry', () => {
-    const first = [
-      record('queued'),
-      record('sent'),
-      record('relayed', { via: ['QT0TH-3'] }),
-      record('expired'),
-    ];
+    const first = [record('queued'), record('sent'), record('relayed', { via: ['QT0TH-3'] }), record('expired')];
     expect(statusOf(first, context, NOW)).toMatchObject({
       outcome: 'expired',
       words: 'relayed by QT0TH-3, not acknowledged; tries used up',
@@ -127,7 +128,12 @@ describe('status from evidence', () => {
 
   it('puts each item on its heap', () => {
     const out = { direction: 'out' as const, filed: false, wantsAnswer: true };
-    const at = (...kinds: EvidenceKind[]) => statusOf(kinds.map((kind) => record(kind)), context, NOW);
+    const at = (...kinds: EvidenceKind[]) =>
+      statusOf(
+        kinds.map((kind) => record(kind)),
+        context,
+        NOW,
+      );
     expect(heapOf(at('queued', 'sent'), out)).toBe('on its way');
     expect(heapOf(at('queued', 'refused'), out)).toBe('needs you');
     expect(heapOf(at('queued', 'delivered'), out)).toBe('arrived');
@@ -189,7 +195,9 @@ describe('causeway', () => {
 describe('retries', () => {
   it('double from 20 s to the cap', () => {
     const steady = { ...DEFAULT_RETRY, jitter: 0 };
-    expect([1, 2, 3, 4, 5, 6, 7].map((n) => retryDelayMs(steady, n, 0.5) / 1000)).toEqual([20, 40, 80, 160, 320, 600, 600]);
+    expect([1, 2, 3, 4, 5, 6, 7].map((n) => retryDelayMs(steady, n, 0.5) / 1000)).toEqual([
+      20, 40, 80, 160, 320, 600, 600,
+    ]);
   });
   it('jitter stays within its share', () => {
     fc.assert(
@@ -205,7 +213,14 @@ describe('retries', () => {
 });
 
 describe('messages to us', () => {
-  const message = { kind: 'message' as const, addressee: 'QT2AR-7', text: 'Hi', number: '7', numberField: '7', replyAck: null };
+  const message = {
+    kind: 'message' as const,
+    addressee: 'QT2AR-7',
+    text: 'Hi',
+    number: '7',
+    numberField: '7',
+    replyAck: null,
+  };
   const before = { number: '7', text: 'Hi', heardAtMs: 0 };
   it('stores a new one, acknowledges a repeat again without storing it', () => {
     expect(decideIncoming(message, 0, [], false)).toEqual({ action: 'store', answer: 'ack' });

@@ -100,7 +100,12 @@ export function createChannel(world: World, options: ChannelOptions): Channel {
       const hearing = radios.filter((candidate) => receives(candidate, transmission));
       recent = recent.filter((other) => active.has(other) || other.endAt > transmission.startAt);
       for (const hearer of hearing) for (const listener of listenersOf.get(hearer)!) listener(frame);
-      for (const observe of observers) observe(radio.station.call, frame, hearing.map((hearer) => hearer.station.call));
+      for (const observe of observers)
+        observe(
+          radio.station.call,
+          frame,
+          hearing.map((hearer) => hearer.station.call),
+        );
       done();
     });
   };

@@ -42,7 +42,7 @@ export function createWorld(startMs: number, seed: string): World {
     const last = heap.pop()!;
     if (heap.length > 0) {
       heap[0] = last;
-      for (let i = 0; ; ) {
+      for (let i = 0; ;) {
         const left = 2 * i + 1;
         const right = left + 1;
         let least = i;

@@ -47,7 +47,10 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
     const attempt = (n: number) => {
       send(encodeMessage({ addressee: to, text, number, replyAck }));
       if (number === null || n >= RETRY.tries) return;
-      waiting.set(`${to}/${number}`, world.after(retryDelayMs(RETRY, n, chance()), () => attempt(n + 1)));
+      waiting.set(
+        `${to}/${number}`,
+        world.after(retryDelayMs(RETRY, n, chance()), () => attempt(n + 1)),
+      );
     };
     attempt(1);
   };

@@ -62,8 +62,18 @@ export function ChartPlace() {
             </Notice>
           ) : null}
           <View role="group" aria-label="Order" style={{ flexDirection: 'row', gap: 8 }}>
-            <Button title="Newest first" kind="plain" selected={order === 'newest'} onPress={() => setOrder('newest')} />
-            <Button title="Nearest first" kind="plain" selected={order === 'nearest'} onPress={() => setOrder('nearest')} />
+            <Button
+              title="Newest first"
+              kind="plain"
+              selected={order === 'newest'}
+              onPress={() => setOrder('newest')}
+            />
+            <Button
+              title="Nearest first"
+              kind="plain"
+              selected={order === 'nearest'}
+              onPress={() => setOrder('nearest')}
+            />
           </View>
           {stations.isPending ? <Waiting what="stations" /> : null}
           {stations.isError ? <Trouble error={stations.error} retry={() => void stations.refetch()} /> : null}
@@ -71,8 +81,13 @@ export function ChartPlace() {
       }
       ListEmptyComponent={
         stations.data ? (
-          <Empty icon="compass-outline" title="No station heard yet" action={{ title: 'See the links', onPress: () => router.navigate('/links') }}>
-            Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes, moving ones every few minutes.
+          <Empty
+            icon="compass-outline"
+            title="No station heard yet"
+            action={{ title: 'See the links', onPress: () => router.navigate('/links') }}
+          >
+            Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes, moving
+            ones every few minutes.
           </Empty>
         ) : null
       }
@@ -84,10 +99,21 @@ export function ChartPlace() {
 function StationRow({ station, now }: { station: StationView; now: number }) {
   const look = useLook();
   const writeTo = useDraft((draft) => draft.answer);
-  const meaning = station.symbol ? symbolMeaning({ table: station.symbol[0]!, code: station.symbol[1] ?? ' ' }) : 'other';
+  const meaning = station.symbol
+    ? symbolMeaning({ table: station.symbol[0]!, code: station.symbol[1] ?? ' ' })
+    : 'other';
   const where = whereWords(station);
   return (
-    <View style={{ flexDirection: 'row', gap: 12, paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, alignItems: 'center' }}>
+    <View
+      style={{
+        flexDirection: 'row',
+        gap: 12,
+        paddingVertical: 10,
+        borderBottomWidth: 1,
+        borderBottomColor: look.rule,
+        alignItems: 'center',
+      }}
+    >
       <Icon name={SYMBOLS[meaning]} size={26} color={look.inkSoft} />
       <View style={{ flex: 1 }}>
         <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline', flexWrap: 'wrap' }}>

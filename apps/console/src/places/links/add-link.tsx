@@ -53,7 +53,14 @@ export function AddLink() {
       control={control}
       name={name}
       render={({ field: { value, onChange, onBlur }, fieldState }) => (
-        <Field label={label} mono={name !== 'name'} value={value} onChangeText={onChange} onBlur={onBlur} error={fieldState.error?.message} />
+        <Field
+          label={label}
+          mono={name !== 'name'}
+          value={value}
+          onChangeText={onChange}
+          onBlur={onBlur}
+          error={fieldState.error?.message}
+        />
       )}
     />
   );
@@ -78,7 +85,11 @@ export function AddLink() {
       {field('name', 'Name')}
       {field('host', 'Host')}
       {field('port', 'TCP port')}
-      {add.isError ? <Notice kind="alarm" title="Not added">{add.error.message}</Notice> : null}
+      {add.isError ? (
+        <Notice kind="alarm" title="Not added">
+          {add.error.message}
+        </Notice>
+      ) : null}
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Button title="Add and connect" onPress={() => void submit()} busy={add.isPending} />
         <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />

@@ -25,7 +25,9 @@ export function stateWords({ state }: BearerView, now: number): string {
   const { words } = STATE[state.link];
   const since = `since ${utcTime(state.since, now)}`;
   if (state.link !== 'down') return `${words} ${since}`;
-  const next = state.nextTryAt ? `; tried again ${Date.parse(state.nextTryAt) > now ? `at ${utcTime(state.nextTryAt, now)}` : 'now'}` : '';
+  const next = state.nextTryAt
+    ? `; tried again ${Date.parse(state.nextTryAt) > now ? `at ${utcTime(state.nextTryAt, now)}` : 'now'}`
+    : '';
   return `${words} ${since}: ${state.reason ?? 'not connected'}${next}`;
 }
 
@@ -40,7 +42,9 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
     <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
         <Icon name={STATE[state.link].icon} color={colour} />
-        <Heading level={2} style={{ flex: 1 }}>{bearer.name}</Heading>
+        <Heading level={2} style={{ flex: 1 }}>
+          {bearer.name}
+        </Heading>
       </View>
       <Body style={{ color: colour }}>{stateWords(bearer, now)}</Body>
       <Body soft>
@@ -51,12 +55,20 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         <Figure name="Last heard" value={state.lastHeardAt ? `${age(state.lastHeardAt, now)} ago` : 'never'} />
         <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
         {bearer.canTransmit ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
-        {bearer.load !== null ? <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} /> : null}
+        {bearer.load !== null ? (
+          <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
+        ) : null}
       </View>
       {bearer.load !== null && bearer.load > HIGH_LOAD ? (
-        <Notice title="The channel is crowded">Packets begin to destroy each other. Keep texts short and wait between tries.</Notice>
+        <Notice title="The channel is crowded">
+          Packets begin to destroy each other. Keep texts short and wait between tries.
+        </Notice>
       ) : null}
-      {change.isError || remove.isError ? <Notice kind="alarm" title="That did not work">{(change.error ?? remove.error)!.message}</Notice> : null}
+      {change.isError || remove.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {(change.error ?? remove.error)!.message}
+        </Notice>
+      ) : null}
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
@@ -66,7 +78,13 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           onPress={() => change.mutate(!bearer.enabled)}
         />
         {bearer.enabled ? null : (
-          <Button title="Remove" label={`Remove ${bearer.name}`} kind="alarm" busy={remove.isPending} onPress={() => remove.mutate(undefined)} />
+          <Button
+            title="Remove"
+            label={`Remove ${bearer.name}`}
+            kind="alarm"
+            busy={remove.isPending}
+            onPress={() => remove.mutate(undefined)}
+          />
         )}
       </View>
     </View>
@@ -76,7 +94,9 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
 function Figure({ name, value }: { name: string; value: string }) {
   return (
     <View>
-      <Body soft style={{ fontSize: 14, lineHeight: 20 }}>{name}</Body>
+      <Body soft style={{ fontSize: 14, lineHeight: 20 }}>
+        {name}
+      </Body>
       <Mono>{value}</Mono>
     </View>
   );

@@ -18,10 +18,13 @@ export function LinksPlace({ openPacket }: { openPacket: (id: string) => void })
       {bearers.isError ? <Trouble error={bearers.error} retry={() => void bearers.refetch()} /> : null}
       {bearers.data?.length === 0 ? (
         <Empty icon="transit-connection-variant" title="No link yet">
-          A link is a way across: a modem that speaks KISS over TCP, or a feed of packets as text. Add one below; it connects at once and says why when it cannot.
+          A link is a way across: a modem that speaks KISS over TCP, or a feed of packets as text. Add one below; it
+          connects at once and says why when it cannot.
         </Empty>
       ) : null}
-      {bearers.data?.map((bearer) => <BearerCard key={bearer.id} bearer={bearer} />)}
+      {bearers.data?.map((bearer) => (
+        <BearerCard key={bearer.id} bearer={bearer} />
+      ))}
       <AddLink />
       <SimulationCard />
       <Rule />

@@ -12,7 +12,8 @@ export function Monitor({ openPacket }: { openPacket: (id: string) => void }) {
   if (rows.length === 0)
     return (
       <Empty icon="ear-hearing" title="Nothing heard yet">
-        Packets appear here as they are heard. On a quiet channel the first one may take several minutes; fixed stations announce about every 30 minutes.
+        Packets appear here as they are heard. On a quiet channel the first one may take several minutes; fixed stations
+        announce about every 30 minutes.
       </Empty>
     );
   return (

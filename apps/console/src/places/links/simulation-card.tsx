@@ -30,7 +30,11 @@ export function SimulationCard() {
           />
         ))}
       </View>
-      {change.isError ? <Notice kind="alarm" title="The speed was not changed">{change.error.message}</Notice> : null}
+      {change.isError ? (
+        <Notice kind="alarm" title="The speed was not changed">
+          {change.error.message}
+        </Notice>
+      ) : null}
     </View>
   );
 }

@@ -29,7 +29,10 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
   const [filters, setFilters] = useState(false);
   const bearers = useBearers();
   const query = useDeferredValue(
-    useMemo<HeardQuery>(() => ({ text, station: station.trim().toUpperCase(), kind, bearerId, importId }), [text, station, kind, bearerId, importId]),
+    useMemo<HeardQuery>(
+      () => ({ text, station: station.trim().toUpperCase(), kind, bearerId, importId }),
+      [text, station, kind, bearerId, importId],
+    ),
   );
   const packets = usePackets(query);
   const rows = packets.data?.pages.flatMap((page) => page.rows) ?? [];
@@ -38,34 +41,67 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
     <View>
       {importId ? (
         <Notice title="Only packets of one recording">
-          <Button title="Show everything heard" kind="plain" onPress={() => router.setParams({ importId: undefined })} />
+          <Button
+            title="Show everything heard"
+            kind="plain"
+            onPress={() => router.setParams({ importId: undefined })}
+          />
         </Notice>
       ) : null}
       <Field label="Search" value={text} onChangeText={setText} hint="Words of the packet, sender or addressee" />
       <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
-        <Button title={filters ? 'Fewer filters' : 'More filters'} icon="filter-outline" kind="plain" onPress={() => setFilters(!filters)} />
+        <Button
+          title={filters ? 'Fewer filters' : 'More filters'}
+          icon="filter-outline"
+          kind="plain"
+          onPress={() => setFilters(!filters)}
+        />
       </View>
       {filters ? (
         <View>
-          <Field label="Station" mono value={station} onChangeText={setStation} hint="Sender or addressee, whole" autoCapitalize="characters" />
+          <Field
+            label="Station"
+            mono
+            value={station}
+            onChangeText={setStation}
+            hint="Sender or addressee, whole"
+            autoCapitalize="characters"
+          />
           <Choice<KindId> label="Kind" value={kind} onChange={setKind} options={KINDS} />
           <Choice<string>
             label="Link"
             value={bearerId}
             onChange={setBearerId}
-            options={[{ id: '', title: 'Every link' }, ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name }))]}
+            options={[
+              { id: '', title: 'Every link' },
+              ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name })),
+            ]}
           />
         </View>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
-        <Button title="Save as capture" label="Save these packets as a capture file" icon="download-outline" kind="plain" onPress={() => saveFile(api.exportUrl('heard.pcap', query))} />
-        <Button title="Save as text" label="Save these packets as monitor text" icon="download-outline" kind="plain" onPress={() => saveFile(api.exportUrl('heard.txt', query))} />
+        <Button
+          title="Save as capture"
+          label="Save these packets as a capture file"
+          icon="download-outline"
+          kind="plain"
+          onPress={() => saveFile(api.exportUrl('heard.pcap', query))}
+        />
+        <Button
+          title="Save as text"
+          label="Save these packets as monitor text"
+          icon="download-outline"
+          kind="plain"
+          onPress={() => saveFile(api.exportUrl('heard.txt', query))}
+        />
       </View>
       {packets.isPending ? <Waiting what="what was heard" /> : null}
       {packets.isError ? <Trouble error={packets.error} retry={() => void packets.refetch()} /> : null}
       {packets.data && rows.length === 0 ? (
         <Empty icon="ear-hearing" title={filtered ? 'Nothing matches' : 'Nothing heard yet'}>
-          {filtered ? 'Change or clear the filters.' : 'Every packet that a link or a recording brings is kept here with its copies.'}
+          {filtered
+            ? 'Change or clear the filters.'
+            : 'Every packet that a link or a recording brings is kept here with its copies.'}
         </Empty>
       ) : null}
       <View role="list" aria-label="Packets heard">
@@ -73,7 +109,14 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
           <PacketRow key={packet.id} packet={packet} onPress={() => openPacket(packet.id)} />
         ))}
       </View>
-      {packets.hasNextPage ? <Button title="Show older" kind="plain" busy={packets.isFetchingNextPage} onPress={() => void packets.fetchNextPage()} /> : null}
+      {packets.hasNextPage ? (
+        <Button
+          title="Show older"
+          kind="plain"
+          busy={packets.isFetchingNextPage}
+          onPress={() => void packets.fetchNextPage()}
+        />
+      ) : null}
     </View>
   );
 }

@@ -14,7 +14,11 @@ import { Body, Heading, Mono } from '../../ui/text';
 
 const FORMATS = [
   { id: 'pcap', title: 'Capture file', hint: 'AX.25, bare or with KISS, with its own times.' },
-  { id: 'kiss', title: 'KISS octets', hint: 'As a modem sent them; they carry no times and are set a second apart from now on.' },
+  {
+    id: 'kiss',
+    title: 'KISS octets',
+    hint: 'As a modem sent them; they carry no times and are set a second apart from now on.',
+  },
   { id: 'monitor', title: 'Monitor text', hint: 'One packet a line, perhaps with a UTC time in front.' },
 ] as const;
 type Format = (typeof FORMATS)[number]['id'];
@@ -34,11 +38,17 @@ export function ImportPanel() {
   const [file, setFile] = useState<File | null>(null);
   const input = useRef<HTMLInputElement | null>(null);
   const imports = useImports();
-  const load = useChange(({ chosen, as }: { chosen: File; as: Format }) => api.importFile(chosen, chosen.name, as), ['imports', 'packets', 'stations']);
+  const load = useChange(
+    ({ chosen, as }: { chosen: File; as: Format }) => api.importFile(chosen, chosen.name, as),
+    ['imports', 'packets', 'stations'],
+  );
   return (
     <View>
       <Heading level={2}>Read a recording</Heading>
-      <Body soft style={{ marginBottom: 12 }}>It is heard as if it had come in then: copies are joined, stations and evidence are updated, and nothing is ever transmitted because of it.</Body>
+      <Body soft style={{ marginBottom: 12 }}>
+        It is heard as if it had come in then: copies are joined, stations and evidence are updated, and nothing is ever
+        transmitted because of it.
+      </Body>
       <input
         ref={input}
         type="file"
@@ -52,7 +62,12 @@ export function ImportPanel() {
         }}
       />
       <View style={{ alignItems: 'flex-start', gap: 8, marginBottom: 12 }}>
-        <Button title={file ? 'Choose another file' : 'Choose a file'} icon="file-outline" kind={file ? 'plain' : 'main'} onPress={() => input.current?.click()} />
+        <Button
+          title={file ? 'Choose another file' : 'Choose a file'}
+          icon="file-outline"
+          kind={file ? 'plain' : 'main'}
+          onPress={() => input.current?.click()}
+        />
         {file ? <Mono>{`${file.name}, ${Math.ceil(file.size / 1024)} kB`}</Mono> : null}
       </View>
       {file ? (
@@ -65,15 +80,25 @@ export function ImportPanel() {
           />
         </View>
       ) : null}
-      {load.isError ? <Notice kind="alarm" title="The recording was not read to its end">{load.error.message}</Notice> : null}
+      {load.isError ? (
+        <Notice kind="alarm" title="The recording was not read to its end">
+          {load.error.message}
+        </Notice>
+      ) : null}
 
-      <Heading level={2} style={{ marginTop: 24 }}>Read so far</Heading>
+      <Heading level={2} style={{ marginTop: 24 }}>
+        Read so far
+      </Heading>
       {imports.isPending ? <Waiting what="imports" /> : null}
       {imports.isError ? <Trouble error={imports.error} retry={() => void imports.refetch()} /> : null}
       {imports.data?.length === 0 ? (
-        <Empty icon="tape-drive" title="No recording yet">A recording that was read is listed here with how much of it was understood.</Empty>
+        <Empty icon="tape-drive" title="No recording yet">
+          A recording that was read is listed here with how much of it was understood.
+        </Empty>
       ) : null}
-      {imports.data?.map((run) => <ImportRow key={run.id} run={run} />)}
+      {imports.data?.map((run) => (
+        <ImportRow key={run.id} run={run} />
+      ))}
     </View>
   );
 }
@@ -85,21 +110,43 @@ function ImportRow({ run }: { run: ImportView }) {
   return (
     <View style={{ paddingVertical: 12, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
-        <Body bold style={{ flexShrink: 1 }}>{run.name}</Body>
+        <Body bold style={{ flexShrink: 1 }}>
+          {run.name}
+        </Body>
         <Instant iso={run.startedAt} />
       </View>
       {run.finishedAt === null ? (
         <View role="status">
           <Body soft>{share === null ? 'Reading…' : `Reading, ${Math.round(share * 100)} %`}</Body>
-          <LinearProgress value={share ?? undefined} variant={share === null ? 'indeterminate' : 'determinate'} color={look.sand} trackColor={look.rule} animation={false} />
+          <LinearProgress
+            value={share ?? undefined}
+            variant={share === null ? 'indeterminate' : 'determinate'}
+            color={look.sand}
+            trackColor={look.rule}
+            animation={false}
+          />
         </View>
       ) : null}
       <Body>{`${run.understood} understood, ${run.notUnderstood} not understood; ${run.packets} packets after copies were joined`}</Body>
-      {run.problem ? <Notice kind="alarm" title="It stopped early">{run.problem}</Notice> : null}
+      {run.problem ? (
+        <Notice kind="alarm" title="It stopped early">
+          {run.problem}
+        </Notice>
+      ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        <Button title="Show its packets" label={`Show the packets of ${run.name}`} kind="plain" onPress={() => router.setParams({ tab: 'heard', importId: run.id })} />
+        <Button
+          title="Show its packets"
+          label={`Show the packets of ${run.name}`}
+          kind="plain"
+          onPress={() => router.setParams({ tab: 'heard', importId: run.id })}
+        />
         {run.notUnderstood > 0 ? (
-          <Button title={open ? 'Hide reasons' : 'Why not understood'} label={`${open ? 'Hide' : 'Show'} why parts of ${run.name} were not understood`} kind="plain" onPress={() => setOpen(!open)} />
+          <Button
+            title={open ? 'Hide reasons' : 'Why not understood'}
+            label={`${open ? 'Hide' : 'Show'} why parts of ${run.name} were not understood`}
+            kind="plain"
+            onPress={() => setOpen(!open)}
+          />
         ) : null}
       </View>
       {open ? <FailureList importId={run.id} /> : null}
@@ -117,10 +164,14 @@ function FailureList({ importId }: { importId: string }) {
       {rows.map((failure) => (
         <View key={failure.id} role="listitem" style={{ paddingVertical: 6 }}>
           <Body>{`${failure.reason} (octet ${failure.offset})`}</Body>
-          <Mono soft numberOfLines={2} style={{ fontSize: 14, lineHeight: 20 }}>{failure.rawHex.replace(/(..)/g, '$1 ').trim() || 'no octets'}</Mono>
+          <Mono soft numberOfLines={2} style={{ fontSize: 14, lineHeight: 20 }}>
+            {failure.rawHex.replace(/(..)/g, '$1 ').trim() || 'no octets'}
+          </Mono>
         </View>
       ))}
-      {failures.hasNextPage ? <Button title="Show more" kind="plain" onPress={() => void failures.fetchNextPage()} /> : null}
+      {failures.hasNextPage ? (
+        <Button title="Show more" kind="plain" onPress={() => void failures.fetchNextPage()} />
+      ) : null}
     </View>
   );
 }

@@ -19,10 +19,22 @@ export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
     <Page title="Log">
       <View role="tablist" style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}>
         {TABS.map(({ id, title }) => (
-          <Button key={id} title={title} kind={tab === id ? 'main' : 'plain'} selected={tab === id} onPress={() => router.setParams({ tab: id, importId: undefined })} />
+          <Button
+            key={id}
+            title={title}
+            kind={tab === id ? 'main' : 'plain'}
+            selected={tab === id}
+            onPress={() => router.setParams({ tab: id, importId: undefined })}
+          />
         ))}
       </View>
-      {tab === 'heard' ? <HeardLog openPacket={openPacket} importId={importId} /> : tab === 'recordings' ? <ImportPanel /> : <TrafficLog />}
+      {tab === 'heard' ? (
+        <HeardLog openPacket={openPacket} importId={importId} />
+      ) : tab === 'recordings' ? (
+        <ImportPanel />
+      ) : (
+        <TrafficLog />
+      )}
     </Page>
   );
 }

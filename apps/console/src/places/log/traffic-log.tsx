@@ -20,21 +20,41 @@ export function TrafficLog() {
     <View>
       <Field label="Search" value={search} onChangeText={setSearch} hint="Call sign or words of the text" />
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
-        <Button title="Save the communications log (CSV)" icon="download-outline" kind="plain" onPress={() => saveFile(api.exportUrl('log.csv'))} />
+        <Button
+          title="Save the communications log (CSV)"
+          icon="download-outline"
+          kind="plain"
+          onPress={() => saveFile(api.exportUrl('log.csv'))}
+        />
       </View>
       {items.isPending ? <Waiting what="the log" /> : null}
       {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
       {items.data && rows.length === 0 ? (
         <Empty icon="book-open-outline" title={search ? 'Nothing matches' : 'The log is empty'}>
-          {search ? 'Try part of a call sign or another word.' : 'Every text that is sent or arrives is entered here by itself, in UTC, with its proof.'}
+          {search
+            ? 'Try part of a call sign or another word.'
+            : 'Every text that is sent or arrives is entered here by itself, in UTC, with its proof.'}
         </Empty>
       ) : null}
       <View style={{ marginHorizontal: -16 }}>
         {rows.map((item) => (
-          <ItemRow key={item.id} item={item} now={now} selected={false} onPress={() => router.navigate(`/traffic/${item.id}`)} />
+          <ItemRow
+            key={item.id}
+            item={item}
+            now={now}
+            selected={false}
+            onPress={() => router.navigate(`/traffic/${item.id}`)}
+          />
         ))}
       </View>
-      {items.hasNextPage ? <Button title="Show older" kind="plain" busy={items.isFetchingNextPage} onPress={() => void items.fetchNextPage()} /> : null}
+      {items.hasNextPage ? (
+        <Button
+          title="Show older"
+          kind="plain"
+          busy={items.isFetchingNextPage}
+          onPress={() => void items.fetchNextPage()}
+        />
+      ) : null}
     </View>
   );
 }

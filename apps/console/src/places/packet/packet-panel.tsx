@@ -15,10 +15,12 @@ export function octetRows(hex: string): { offset: string; hex: string; text: str
     rows.push({
       offset: (at / 2).toString(16).padStart(3, '0'),
       hex: octets.join(' '),
-      text: octets.map((octet) => {
-        const code = parseInt(octet, 16);
-        return code >= 0x20 && code < 0x7f ? String.fromCharCode(code) : '·';
-      }).join(''),
+      text: octets
+        .map((octet) => {
+          const code = parseInt(octet, 16);
+          return code >= 0x20 && code < 0x7f ? String.fromCharCode(code) : '·';
+        })
+        .join(''),
     });
   }
   return rows;
@@ -27,15 +29,26 @@ export function octetRows(hex: string): { offset: string; hex: string; text: str
 /** A packet down to its octets, each field in plain words. */
 export function PacketPanel({ id }: { id: string }) {
   const packet = usePacket(id);
-  if (packet.isPending) return <Page title="Packet"><Waiting what="the packet" /></Page>;
-  if (packet.isError) return <Page title="Packet"><Trouble error={packet.error} retry={() => void packet.refetch()} /></Page>;
+  if (packet.isPending)
+    return (
+      <Page title="Packet">
+        <Waiting what="the packet" />
+      </Page>
+    );
+  if (packet.isError)
+    return (
+      <Page title="Packet">
+        <Trouble error={packet.error} retry={() => void packet.refetch()} />
+      </Page>
+    );
   return <PacketView packet={packet.data} />;
 }
 
 export function PacketView({ packet }: { packet: PacketDetail }) {
   const look = useLook();
   const bearers = useBearers();
-  const nameOf = (id: string | null) => bearers.data?.find((bearer) => bearer.id === id)?.name ?? (id === null ? 'recording' : id);
+  const nameOf = (id: string | null) =>
+    bearers.data?.find((bearer) => bearer.id === id)?.name ?? (id === null ? 'recording' : id);
   return (
     <Page title="Packet">
       <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 4 }}>
@@ -49,18 +62,33 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
       {packet.copies.map((copy) => (
         <View key={copy.id} style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
           <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
-            <Body bold style={{ flexShrink: 1 }}>{copy.words}</Body>
+            <Body bold style={{ flexShrink: 1 }}>
+              {copy.words}
+            </Body>
             <Instant iso={copy.at} seconds />
           </View>
           <Body soft>{nameOf(copy.bearerId)}</Body>
-          <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>{copy.line}</Mono>
+          <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
+            {copy.line}
+          </Mono>
         </View>
       ))}
       <TermHelp term="copies" />
 
-      <Heading level={2} style={{ marginTop: 8 }}>Field by field</Heading>
+      <Heading level={2} style={{ marginTop: 8 }}>
+        Field by field
+      </Heading>
       {packet.fields.map((field, i) => (
-        <View key={i} style={{ flexDirection: 'row', gap: 12, paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+        <View
+          key={i}
+          style={{
+            flexDirection: 'row',
+            gap: 12,
+            paddingVertical: 6,
+            borderBottomWidth: 1,
+            borderBottomColor: look.rule,
+          }}
+        >
           <Mono soft style={{ width: 64, fontSize: 14 }} aria-label={`octets ${field.from} to ${field.to - 1}`}>
             {field.to > field.from ? `${field.from}–${field.to - 1}` : '–'}
           </Mono>
@@ -71,13 +99,19 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
         </View>
       ))}
 
-      <Heading level={2} style={{ marginTop: 16 }}>As received</Heading>
+      <Heading level={2} style={{ marginTop: 16 }}>
+        As received
+      </Heading>
       <View style={{ marginTop: 4 }}>
         {octetRows(packet.rawHex).map((row) => (
           <View key={row.offset} style={{ flexDirection: 'row', gap: 10 }}>
-            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>{row.offset}</Mono>
+            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
+              {row.offset}
+            </Mono>
             <Mono style={{ fontSize: 13, lineHeight: 19, minWidth: 186 }}>{row.hex}</Mono>
-            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>{row.text}</Mono>
+            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
+              {row.text}
+            </Mono>
           </View>
         ))}
       </View>

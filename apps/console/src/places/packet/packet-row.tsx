@@ -25,11 +25,17 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress:
     >
       <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
         <Mono bold>{packet.source}</Mono>
-        <Body soft style={{ flex: 1 }} numberOfLines={1}>{packet.kind}</Body>
-        <Mono soft style={{ fontSize: 14 }}>{utcTime(packet.at)}</Mono>
+        <Body soft style={{ flex: 1 }} numberOfLines={1}>
+          {packet.kind}
+        </Body>
+        <Mono soft style={{ fontSize: 14 }}>
+          {utcTime(packet.at)}
+        </Mono>
       </View>
       <Body numberOfLines={2}>{packet.summary}</Body>
-      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>{copiesWords(packet)}</Body>
+      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+        {copiesWords(packet)}
+      </Body>
     </Pressable>
   );
 }

@@ -17,7 +17,15 @@ export function LightSwitch() {
       role="button"
       aria-label={`Light: ${LIGHT_WORDS[light]}. Change to ${next}`}
       onPress={() => choose(next)}
-      style={{ minHeight: 48, minWidth: 48, flexDirection: 'row', alignItems: 'center', justifyContent: wide ? 'flex-start' : 'center', gap: 12, paddingHorizontal: 10 }}
+      style={{
+        minHeight: 48,
+        minWidth: 48,
+        flexDirection: 'row',
+        alignItems: 'center',
+        justifyContent: wide ? 'flex-start' : 'center',
+        gap: 12,
+        paddingHorizontal: 10,
+      }}
     >
       <Icon name={ICONS[light]} color={look.inkSoft} />
       {wide ? <Body soft>{light[0]!.toUpperCase() + light.slice(1)}</Body> : null}

@@ -1,7 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { formatMHz, locatorOf, positionOfLocator, REGIONS, type RegionId } from '@tombolo/core';
 import { ownCall, path as pathSchema, settings as settingsSchema, type Settings } from '@tombolo/contract';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../live/api';
@@ -25,7 +25,10 @@ const form = z.object({
   region: settingsSchema.shape.region,
   frequency: z
     .string()
-    .refine((text) => text.trim() === '' || settingsSchema.shape.frequencyMHz.safeParse(Number(text)).success, 'a frequency in MHz, such as 144.800'),
+    .refine(
+      (text) => text.trim() === '' || settingsSchema.shape.frequencyMHz.safeParse(Number(text)).success,
+      'a frequency in MHz, such as 144.800',
+    ),
   path: z.string().superRefine((text, context) => {
     const result = pathSchema.safeParse(pathElements(text));
     if (!result.success) context.addIssue({ code: 'custom', message: result.error.issues[0]?.message ?? 'not a path' });
@@ -49,8 +52,13 @@ export function readPlace(text: string): Place {
   if (trimmed === '') return { ok: true, position: null };
   const degrees = /^(-?\d+(?:\.\d+)?)[\s,]+(-?\d+(?:\.\d+)?)$/.exec(trimmed);
   if (degrees) {
-    const position = settingsSchema.shape.position.safeParse({ latitude: Number(degrees[1]), longitude: Number(degrees[2]) });
-    return position.success ? { ok: true, position: position.data } : { ok: false, reason: 'latitude from −90 to 90, longitude from −180 to 180' };
+    const position = settingsSchema.shape.position.safeParse({
+      latitude: Number(degrees[1]),
+      longitude: Number(degrees[2]),
+    });
+    return position.success
+      ? { ok: true, position: position.data }
+      : { ok: false, reason: 'latitude from −90 to 90, longitude from −180 to 180' };
   }
   const locator = positionOfLocator(trimmed);
   return locator.ok
@@ -73,13 +81,23 @@ const formOf = (settings: Settings): Form => ({
 
 export function SettingsPlace() {
   const settings = useSettings();
-  if (settings.isPending) return <Page title="Settings"><Waiting what="settings" /></Page>;
-  if (settings.isError) return <Page title="Settings"><Trouble error={settings.error} retry={() => void settings.refetch()} /></Page>;
+  if (settings.isPending)
+    return (
+      <Page title="Settings">
+        <Waiting what="settings" />
+      </Page>
+    );
+  if (settings.isError)
+    return (
+      <Page title="Settings">
+        <Trouble error={settings.error} retry={() => void settings.refetch()} />
+      </Page>
+    );
   return <SettingsForm settings={settings.data} />;
 }
 
 export function SettingsForm({ settings }: { settings: Settings }) {
-  const { control, handleSubmit, setValue, watch, reset, formState } = useForm<Form>({
+  const { control, handleSubmit, setValue, reset, formState } = useForm<Form>({
     resolver: zodResolver(form),
     defaultValues: formOf(settings),
     mode: 'onTouched',
@@ -102,13 +120,21 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       { onSuccess: (saved) => reset(formOf(saved)) },
     );
   });
-  const place = readPlace(watch('place'));
+  const place = readPlace(useWatch({ control, name: 'place' }));
   const field = (name: Exclude<keyof Form, 'region'>, label: string, hint: string, mono = true) => (
     <Controller
       control={control}
       name={name}
       render={({ field: { value, onChange, onBlur }, fieldState }) => (
-        <Field label={label} hint={hint} mono={mono} value={value} onChangeText={onChange} onBlur={onBlur} error={fieldState.error?.message} />
+        <Field
+          label={label}
+          hint={hint}
+          mono={mono}
+          value={value}
+          onChangeText={onChange}
+          onBlur={onBlur}
+          error={fieldState.error?.message}
+        />
       )}
     />
   );
@@ -118,7 +144,13 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       {field('call', 'Call sign', 'As your licence has it, without SSID')}
       {field('ssid', 'SSID', '0 to 15; by habit 7 is a hand-held, 9 a car, 10 a gateway')}
       <TermHelp term="SSID" />
-      {field('place', 'Position', place.ok && place.position ? `Locator ${locatorOf(place.position)}. Stays on this station; nothing is beaconed.` : 'Decimal degrees or a locator; empty for none')}
+      {field(
+        'place',
+        'Position',
+        place.ok && place.position
+          ? `Locator ${locatorOf(place.position)}. Stays on this station; nothing is beaconed.`
+          : 'Decimal degrees or a locator; empty for none',
+      )}
       <Rule />
       <TransmitQuestions settings={settings} />
       <Rule />
@@ -133,28 +165,45 @@ export function SettingsForm({ settings }: { settings: Settings }) {
             onChange={(region) => {
               onChange(region);
               const frequency = REGIONS.find((candidate) => candidate.id === region)?.packetMHz;
-              if (frequency != null) setValue('frequency', formatMHz(frequency), { shouldValidate: true, shouldDirty: true });
+              if (frequency != null)
+                setValue('frequency', formatMHz(frequency), { shouldValidate: true, shouldDirty: true });
             }}
             options={REGIONS.map((region) => ({
               id: region.id,
               title: region.name,
-              hint: region.packetMHz === null ? 'Type the frequency of the local plan.' : `${formatMHz(region.packetMHz)} MHz by custom; the local plan comes first.`,
+              hint:
+                region.packetMHz === null
+                  ? 'Type the frequency of the local plan.'
+                  : `${formatMHz(region.packetMHz)} MHz by custom; the local plan comes first.`,
             }))}
           />
         )}
       />
       {field('frequency', 'Packet frequency, MHz', 'Shown on the button that sends; the radio itself is tuned by you')}
       {field('path', 'Usual path', 'For acknowledgements to stations further away')}
-      {field('txDelayMs', 'Transmit delay, ms', 'How long the transmitter needs before data; often 200 with a built-in modem, 600 with a hand-held')}
+      {field(
+        'txDelayMs',
+        'Transmit delay, ms',
+        'How long the transmitter needs before data; often 200 with a built-in modem, 600 with a hand-held',
+      )}
       <Rule />
       <Heading level={2}>Tries</Heading>
       {field('firstS', 'First retry after, s', 'Doubles each time, up to ten minutes')}
       {field('tries', 'Tries in all', 'Then the text is marked as not acknowledged')}
       {field('storeLimit', 'Texts kept unfiled', 'Beyond that, new ones are refused with a rejection')}
-      {save.isError ? <Notice kind="alarm" title="Not saved">{save.error.message}</Notice> : null}
+      {save.isError ? (
+        <Notice kind="alarm" title="Not saved">
+          {save.error.message}
+        </Notice>
+      ) : null}
       {save.isSuccess && !formState.isDirty ? <Notice title="Saved" /> : null}
       <View style={{ marginTop: 8 }}>
-        <Button title="Save settings" onPress={() => void submit()} busy={save.isPending} disabled={!formState.isDirty} />
+        <Button
+          title="Save settings"
+          onPress={() => void submit()}
+          busy={save.isPending}
+          disabled={!formState.isDirty}
+        />
       </View>
     </Page>
   );

@@ -24,10 +24,17 @@ export function ToolsPlace() {
     <Page title="Tools">
       <Button title="Settings" icon="tune" onPress={() => router.navigate('/tools/settings')} kind="plain" />
       <Rule />
-      <Choice<Light> label="Light" value={light} onChange={choose} options={LIGHTS.map((id) => ({ id, title: LIGHT_WORDS[id] }))} />
+      <Choice<Light>
+        label="Light"
+        value={light}
+        onChange={choose}
+        options={LIGHTS.map((id) => ({ id, title: LIGHT_WORDS[id] }))}
+      />
       <Rule />
       <Heading level={2}>Cautions</Heading>
-      <Body soft style={{ marginBottom: 8 }}>Your licence, your local rules and your agency’s plan come first.</Body>
+      <Body soft style={{ marginBottom: 8 }}>
+        Your licence, your local rules and your agency’s plan come first.
+      </Body>
       <View role="list">
         {CAUTIONS.map((caution) => (
           <View key={caution} role="listitem" style={{ flexDirection: 'row', gap: 8, marginBottom: 8 }}>

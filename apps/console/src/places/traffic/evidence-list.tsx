@@ -73,7 +73,11 @@ interface EvidenceListProps {
 export function EvidenceList({ evidence, arrived, bearers, openPacket }: EvidenceListProps) {
   const look = useLook();
   // Intents that were followed by a record of their try say nothing more.
-  const closed = new Set(evidence.filter((r) => ['sent', 'interrupted', 'not taken', 'acknowledged', 'rejected'].includes(r.kind)).map((r) => `${r.legId}/${r.attempt}`));
+  const closed = new Set(
+    evidence
+      .filter((r) => ['sent', 'interrupted', 'not taken', 'acknowledged', 'rejected'].includes(r.kind))
+      .map((r) => `${r.legId}/${r.attempt}`),
+  );
   const shown = evidence.filter((r) => r.kind !== 'intended' || !closed.has(`${r.legId}/${r.attempt}`));
   return (
     <View role="list" aria-label="Evidence">
@@ -81,18 +85,41 @@ export function EvidenceList({ evidence, arrived, bearers, openPacket }: Evidenc
         const bearer = bearers.find((candidate) => candidate.id === record.bearer)?.name ?? record.bearer;
         const { packetId } = record;
         return (
-          <View key={record.id} role="listitem" style={{ flexDirection: 'row', gap: 12, paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+          <View
+            key={record.id}
+            role="listitem"
+            style={{
+              flexDirection: 'row',
+              gap: 12,
+              paddingVertical: 10,
+              borderBottomWidth: 1,
+              borderBottomColor: look.rule,
+            }}
+          >
             <Icon name={ICONS[record.kind] ?? 'circle-small'} color={isRung(record.kind) ? look.tide : look.sandText} />
             <View style={{ flex: 1, gap: 2 }}>
               <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
-                <Body bold style={{ flexShrink: 1 }}>{evidenceWords(record, arrived)}</Body>
+                <Body bold style={{ flexShrink: 1 }}>
+                  {evidenceWords(record, arrived)}
+                </Body>
                 <Instant iso={record.at} seconds />
               </View>
               <Body soft>{[bearer, record.note].filter(Boolean).join(' · ')}</Body>
-              {record.raw ? <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>{record.raw}</Mono> : null}
+              {record.raw ? (
+                <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
+                  {record.raw}
+                </Mono>
+              ) : null}
               {packetId !== null ? (
-                <Pressable role="link" aria-label={`Open the packet: ${evidenceWords(record, arrived)}`} onPress={() => openPacket(packetId)} style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}>
-                  <Body bold style={{ color: look.tide }}>Open the packet</Body>
+                <Pressable
+                  role="link"
+                  aria-label={`Open the packet: ${evidenceWords(record, arrived)}`}
+                  onPress={() => openPacket(packetId)}
+                  style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
+                >
+                  <Body bold style={{ color: look.tide }}>
+                    Open the packet
+                  </Body>
                 </Pressable>
               ) : null}
             </View>

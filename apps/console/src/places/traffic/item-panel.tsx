@@ -43,8 +43,18 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
   const writeTo = useDraft((draft) => draft.answer);
-  if (item.isPending) return <Page title="Item"><Waiting what="the item" /></Page>;
-  if (item.isError) return <Page title="Item"><Trouble error={item.error} retry={() => void item.refetch()} /></Page>;
+  if (item.isPending)
+    return (
+      <Page title="Item">
+        <Waiting what="the item" />
+      </Page>
+    );
+  if (item.isError)
+    return (
+      <Page title="Item">
+        <Trouble error={item.error} retry={() => void item.refetch()} />
+      </Page>
+    );
   const { data } = item;
   const { status } = data;
   const arrived = data.direction === 'in';
@@ -60,7 +70,10 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         {data.body}
       </Body>
 
-      <View onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)} style={{ marginBottom: 8 }}>
+      <View
+        onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}
+        style={{ marginBottom: 8 }}
+      >
         {data.causeway && width > 0 ? <Causeway road={data.causeway} width={Math.min(width, 620)} large /> : null}
       </View>
       <View aria-live="polite" style={{ marginBottom: 16, gap: 4 }}>
@@ -76,11 +89,17 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           </Body>
         ) : null}
         {nextTry?.nextAt && nextTry.triesMade > 0 ? (
-          <Body soft>{`Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`}</Body>
+          <Body
+            soft
+          >{`Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`}</Body>
         ) : null}
       </View>
 
-      {act.isError ? <Notice kind="alarm" title="That did not work">{act.error.message}</Notice> : null}
+      {act.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {act.error.message}
+        </Notice>
+      ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
         {arrived && data.kind === 'text' && status.rung !== 'answered' ? (
           <Button

@@ -49,7 +49,11 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
       }}
     >
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
-        <Icon name={item.kind === 'bulletin' ? 'bullhorn-outline' : item.direction === 'out' ? 'arrow-up' : 'arrow-down'} size={18} color={look.inkSoft} />
+        <Icon
+          name={item.kind === 'bulletin' ? 'bullhorn-outline' : item.direction === 'out' ? 'arrow-up' : 'arrow-down'}
+          size={18}
+          color={look.inkSoft}
+        />
         <Mono bold>{otherSide(item)}</Mono>
         {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
         {item.precedence === 'routine' ? null : (
@@ -65,9 +69,15 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
       <Body numberOfLines={1}>{item.body}</Body>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
-        <Body soft={!trouble} style={[{ flex: 1, fontSize: 15, lineHeight: 20 }, trouble ? { color: look.sandText } : null]} numberOfLines={2}>
+        <Body
+          soft={!trouble}
+          style={[{ flex: 1, fontSize: 15, lineHeight: 20 }, trouble ? { color: look.sandText } : null]}
+          numberOfLines={2}
+        >
           {item.status.words}
-          {item.status.waitUntil && Date.parse(item.status.waitUntil) > now ? ` · wait until ${utcTime(item.status.waitUntil, now)}` : ''}
+          {item.status.waitUntil && Date.parse(item.status.waitUntil) > now
+            ? ` · wait until ${utcTime(item.status.waitUntil, now)}`
+            : ''}
         </Body>
       </View>
     </Pressable>

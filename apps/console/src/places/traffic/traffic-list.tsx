@@ -38,8 +38,18 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
     [all, showFiled],
   );
   const filed = all.filter((item) => item.heap === 'filed').length;
-  if (items.isPending) return <View style={{ padding: 16 }}><Waiting what="traffic" /></View>;
-  if (items.isError) return <View style={{ padding: 16 }}><Trouble error={items.error} retry={() => void items.refetch()} /></View>;
+  if (items.isPending)
+    return (
+      <View style={{ padding: 16 }}>
+        <Waiting what="traffic" />
+      </View>
+    );
+  if (items.isError)
+    return (
+      <View style={{ padding: 16 }}>
+        <Trouble error={items.error} retry={() => void items.refetch()} />
+      </View>
+    );
   return (
     <SectionList
       style={{ flex: 1 }}
@@ -47,7 +57,15 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
       keyExtractor={(item) => item.id}
       stickySectionHeadersEnabled={false}
       ListHeaderComponent={
-        <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'baseline', padding: 16, paddingBottom: 0 }}>
+        <View
+          style={{
+            flexDirection: 'row',
+            justifyContent: 'space-between',
+            alignItems: 'baseline',
+            padding: 16,
+            paddingBottom: 0,
+          }}
+        >
           <Heading level={1}>Traffic</Heading>
           {settings.data?.call ? (
             <Mono soft aria-label="Own station">
@@ -68,22 +86,48 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
         </View>
       }
       renderSectionHeader={({ section }) => (
-        <View style={{ paddingHorizontal: 16, paddingTop: 18, paddingBottom: 6, borderBottomWidth: 1, borderBottomColor: look.rule, flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+        <View
+          style={{
+            paddingHorizontal: 16,
+            paddingTop: 18,
+            paddingBottom: 6,
+            borderBottomWidth: 1,
+            borderBottomColor: look.rule,
+            flexDirection: 'row',
+            gap: 8,
+            alignItems: 'center',
+          }}
+        >
           <Heading level={2}>{section.title}</Heading>
           <Mono soft>{section.heap === 'filed' ? filed : section.data.length}</Mono>
           <View style={{ flex: 1 }} />
           {section.heap === 'filed' ? (
-            <Button title={showFiled ? 'Hide' : 'Show'} label={showFiled ? 'Hide filed items' : 'Show filed items'} kind="plain" onPress={() => setShowFiled(!showFiled)} />
+            <Button
+              title={showFiled ? 'Hide' : 'Show'}
+              label={showFiled ? 'Hide filed items' : 'Show filed items'}
+              kind="plain"
+              onPress={() => setShowFiled(!showFiled)}
+            />
           ) : null}
         </View>
       )}
       renderItem={({ item }) => (
-        <ItemRow item={item} now={now} selected={item.id === selectedId} onPress={() => router.navigate(`/traffic/${item.id}`)} />
+        <ItemRow
+          item={item}
+          now={now}
+          selected={item.id === selectedId}
+          onPress={() => router.navigate(`/traffic/${item.id}`)}
+        />
       )}
       ListFooterComponent={
         items.hasNextPage ? (
           <View style={{ padding: 16 }}>
-            <Button title="Show older" kind="plain" busy={items.isFetchingNextPage} onPress={() => void items.fetchNextPage()} />
+            <Button
+              title="Show older"
+              kind="plain"
+              busy={items.isFetchingNextPage}
+              onPress={() => void items.fetchNextPage()}
+            />
           </View>
         ) : (
           <Body> </Body>

@@ -33,7 +33,11 @@ export interface Plan {
 }
 
 /** The elements of a typed path; separated by commas or blanks. */
-export const pathElements = (text: string): string[] => text.toUpperCase().split(/[\s,]+/).filter(Boolean);
+export const pathElements = (text: string): string[] =>
+  text
+    .toUpperCase()
+    .split(/[\s,]+/)
+    .filter(Boolean);
 
 const VIA_WORDS: Readonly<Record<PathSchool | 'own', string>> = {
   'fill-in first': 'over a fill-in and one more digipeater',
@@ -53,7 +57,9 @@ export function planText(draft: Draft, settings: Settings, own: string | null, s
   );
   const school = draft.school === 'advised' ? advice.school : draft.school;
   const path =
-    school === 'own' ? pathElements(draft.ownPath) : [...PATH_SCHOOLS.find((candidate) => candidate.id === school)!.path];
+    school === 'own'
+      ? pathElements(draft.ownPath)
+      : [...PATH_SCHOOLS.find((candidate) => candidate.id === school)!.path];
   const text = checkMessageText(draft.body);
   const info = encodeMessage({
     addressee: addressee.ok ? addressee.value : 'X',

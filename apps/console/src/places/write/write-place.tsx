@@ -31,8 +31,18 @@ export function WritePlace() {
     () => (settings.data ? planText(draft, settings.data, own, stations.data ?? []) : null),
     [draft, settings.data, own, stations.data],
   );
-  if (settings.isError) return <Page title="Write"><Trouble error={settings.error} retry={() => void settings.refetch()} /></Page>;
-  if (!settings.data || !plan) return <Page title="Write"><Waiting what="settings" /></Page>;
+  if (settings.isError)
+    return (
+      <Page title="Write">
+        <Trouble error={settings.error} retry={() => void settings.refetch()} />
+      </Page>
+    );
+  if (!settings.data || !plan)
+    return (
+      <Page title="Write">
+        <Waiting what="settings" />
+      </Page>
+    );
 
   const modems = bearers.data?.filter((bearer) => bearer.canTransmit && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
@@ -63,7 +73,11 @@ export function WritePlace() {
 
   return (
     <Page title="Write">
-      <AddresseeField draft={draft} heard={stations.data?.map((station) => station.call) ?? []} problem={plan.addresseeProblem} />
+      <AddresseeField
+        draft={draft}
+        heard={stations.data?.map((station) => station.call) ?? []}
+        problem={plan.addresseeProblem}
+      />
       <Field
         label="Text"
         value={draft.body}
@@ -72,7 +86,9 @@ export function WritePlace() {
         error={plan.textProblem ?? undefined}
         hint={lengthWords(plan.octets, plan.airTimeS, plan.channelTimeS)}
       />
-      <PhraseChips add={(phrase) => draft.change({ body: draft.body === '' ? phrase : `${draft.body.trimEnd()} ${phrase}` })} />
+      <PhraseChips
+        add={(phrase) => draft.change({ body: draft.body === '' ? phrase : `${draft.body.trimEnd()} ${phrase}` })}
+      />
 
       <Choice<Draft['school']>
         label="Path"
@@ -117,9 +133,15 @@ export function WritePlace() {
         </Notice>
       ) : null}
       {modem && modem.state.link !== 'up' ? (
-        <Notice title={`${modem.name} is down`}>{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the link is up.`}</Notice>
+        <Notice
+          title={`${modem.name} is down`}
+        >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the link is up.`}</Notice>
       ) : null}
-      {send.isError ? <Notice kind="alarm" title="Not queued; the text is kept">{send.error.message}</Notice> : null}
+      {send.isError ? (
+        <Notice kind="alarm" title="Not queued; the text is kept">
+          {send.error.message}
+        </Notice>
+      ) : null}
       <Button
         title={plan.buttonWords}
         icon="send-outline"
@@ -131,8 +153,8 @@ export function WritePlace() {
         <TermHelp term="path" />
         <TermHelp term="acknowledgement" />
         <Body soft>
-          Nothing is encrypted on amateur bands, and everybody can read it. Your licence, your local rules and your agency’s plan come
-          first. Do not write while driving.
+          Nothing is encrypted on amateur bands, and everybody can read it. Your licence, your local rules and your
+          agency’s plan come first. Do not write while driving.
         </Body>
       </View>
     </Page>
@@ -144,10 +166,20 @@ export function lengthWords(octets: number, airTimeS: number | null, channelTime
   const length = `${octets} of ${MAX_MESSAGE_TEXT} characters`;
   if (airTimeS === null || channelTimeS === null) return length;
   const cost = `${airTimeS.toFixed(2)} s on the air`;
-  return channelTimeS > airTimeS ? `${length} · ${cost}, up to ${channelTimeS.toFixed(1)} s of the channel with repeats` : `${length} · ${cost}`;
+  return channelTimeS > airTimeS
+    ? `${length} · ${cost}, up to ${channelTimeS.toFixed(1)} s of the channel with repeats`
+    : `${length} · ${cost}`;
 }
 
-function AddresseeField({ draft, heard, problem }: { draft: Draft & { change: (change: Partial<Draft>) => void }; heard: readonly string[]; problem: string | null }) {
+function AddresseeField({
+  draft,
+  heard,
+  problem,
+}: {
+  draft: Draft & { change: (change: Partial<Draft>) => void };
+  heard: readonly string[];
+  problem: string | null;
+}) {
   const look = useLook();
   const typed = draft.addressee.trim().toUpperCase();
   const offers = heard.filter((call) => call !== typed && call.startsWith(typed)).slice(0, 6);
@@ -164,14 +196,25 @@ function AddresseeField({ draft, heard, problem }: { draft: Draft & { change: (c
         hint={draft.answers ? 'This answers the text you opened.' : 'A call sign with SSID, such as QT4LB-8'}
       />
       {offers.length > 0 ? (
-        <View role="list" aria-label="Heard lately" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}>
+        <View
+          role="list"
+          aria-label="Heard lately"
+          style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}
+        >
           {offers.map((call) => (
             <Pressable
               key={call}
               role="button"
               aria-label={`To ${call}`}
               onPress={() => draft.change({ addressee: call, answers: null })}
-              style={{ minHeight: 48, paddingHorizontal: 12, justifyContent: 'center', borderWidth: 1, borderColor: look.rule, borderRadius: 4 }}
+              style={{
+                minHeight: 48,
+                paddingHorizontal: 12,
+                justifyContent: 'center',
+                borderWidth: 1,
+                borderColor: look.rule,
+                borderRadius: 4,
+              }}
             >
               <Mono style={{ color: look.tide }}>{call}</Mono>
             </Pressable>
@@ -192,7 +235,13 @@ function PhraseChips({ add }: { add: (phrase: string) => void }) {
           role="button"
           aria-label={`Add “${phrase}”`}
           onPress={() => add(phrase)}
-          style={{ minHeight: 48, paddingHorizontal: 12, justifyContent: 'center', borderBottomWidth: 2, borderBottomColor: look.sand }}
+          style={{
+            minHeight: 48,
+            paddingHorizontal: 12,
+            justifyContent: 'center',
+            borderBottomWidth: 2,
+            borderBottomColor: look.sand,
+          }}
         >
           <Body>{phrase}</Body>
         </Pressable>

@@ -56,7 +56,12 @@ export function bearerRoutes(context: StationContext): Router {
       [id],
     );
     if (Number(waiting?.n) > 0)
-      throw new ProblemError(409, 'in-use', 'Texts wait for this link', `${waiting!.n} wait to be sent by it. Cancel them first, or switch the link off.`);
+      throw new ProblemError(
+        409,
+        'in-use',
+        'Texts wait for this link',
+        `${waiting!.n} wait to be sent by it. Cancel them first, or switch the link off.`,
+      );
     await bearers.delete({ id });
     await changed(id);
     response.status(204).end();

@@ -25,7 +25,8 @@ export function exportRoutes(context: StationContext): Router {
     attach(response, 'application/vnd.tcpdump.pcap', `heard-${stamp()}Z.pcap`);
     let skipped = 0;
     await pipeline(Readable.from(exportPcap(database, filter, () => skipped++)), response);
-    if (skipped > 0) context.log(`capture export: ${skipped} copies from text feeds cannot be AX.25 frames and were left out`);
+    if (skipped > 0)
+      context.log(`capture export: ${skipped} copies from text feeds cannot be AX.25 frames and were left out`);
   });
   router.get('/exports/heard.txt', async (request, response) => {
     const filter = read(heardFilter, request.query);

@@ -17,7 +17,8 @@ export function heardRoutes(context: StationContext): Router {
   router.get('/packets/:id', async (request, response) => {
     const { id } = read(z.object({ id: z.string().regex(/^\d{1,18}$/) }), request.params);
     const packet = await packetDetail(database, id);
-    if (!packet) throw new ProblemError(404, 'no-such-packet', 'That packet does not exist', `There is no packet ${id}.`);
+    if (!packet)
+      throw new ProblemError(404, 'no-such-packet', 'That packet does not exist', `There is no packet ${id}.`);
     response.json(packet);
   });
   router.get('/failures', async (request, response) => {

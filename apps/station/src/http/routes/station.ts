@@ -43,10 +43,18 @@ export function stationRoutes(context: StationContext): Router {
     if (context.simulationUrl === null)
       throw new ProblemError(404, 'no-simulation', 'No simulated district', 'This station runs without stand-ins.');
     try {
-      const answer = await fetch(context.simulationUrl, { ...init, signal: AbortSignal.timeout(SIMULATION_TIMEOUT_MS) });
+      const answer = await fetch(context.simulationUrl, {
+        ...init,
+        signal: AbortSignal.timeout(SIMULATION_TIMEOUT_MS),
+      });
       return simulation.parse(await answer.json());
     } catch {
-      throw new ProblemError(502, 'simulation-away', 'The simulated district does not answer', 'It may have been stopped. Real links are not affected.');
+      throw new ProblemError(
+        502,
+        'simulation-away',
+        'The simulated district does not answer',
+        'It may have been stopped. Real links are not affected.',
+      );
     }
   };
   router.get('/simulation', async (_request, response) => {

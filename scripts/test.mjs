@@ -1,0 +1,80 @@
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { spawn } from 'node:child_process';
+import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { root, stateFolder } from './lib/places.mjs';
+import { step } from './lib/progress.mjs';
+
+/**
+ * Brings up everything that the tests need and runs them all: types, lint, then Jest with its four projects (core,
+ * station, console, interface). Arguments go to Jest, e.g. `npm test -- --selectProjects core`. The last line counts.
+ */
+const jestArguments = process.argv.slice(2);
+let passed = 0;
+let failed = 0;
+let cluster = null;
+
+/** A step that counts as one test. */
+async function check(title, work) {
+  try {
+    await step(title, work);
+    passed++;
+  } catch (error) {
+    failed++;
+    console.error(error.message);
+  }
+}
+
+function jest(report, env) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(
+      process.execPath,
+      [join(root, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${report}`, ...jestArguments],
+      { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...env } },
+    );
+    const stop = () => child.kill('SIGTERM');
+    process.once('SIGINT', stop);
+    process.once('SIGTERM', stop);
+    child.on('error', reject);
+    child.on('close', resolve);
+  });
+}
+
+try {
+  await ensureNodePackages();
+  await ensureDebianPackages(['postgresql-15', 'chromium', 'tshark', 'geographiclib-tools']);
+  mkdirSync(stateFolder, { recursive: true });
+  const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
+  await buildPrograms();
+  await buildWeb();
+  if (jestArguments.length === 0) {
+    const { lint, types } = await import('./lib/static-checks.mjs');
+    await check('Checking types', types);
+    await check('Linting', lint);
+  }
+  const { startTestCluster } = await import('./lib/test-cluster.mjs');
+  cluster = await step('Starting PostgreSQL for the tests', startTestCluster);
+  const report = join(stateFolder, 'jest.json');
+  rmSync(report, { force: true });
+  const code = await jest(report, {
+    TOMBOLO_TEST_CLUSTER: cluster.url('').slice(0, -1),
+    TOMBOLO_STATION: programs.station,
+    TOMBOLO_WEB: webFolder,
+  });
+  const result = JSON.parse(readFileSync(report, 'utf8'));
+  passed += result.numPassedTests;
+  // A file that does not even load fails as one.
+  failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+  if (code !== 0 && failed === 0) failed++;
+  if (result.numPendingTests > 0) {
+    console.error(`${result.numPendingTests} tests were skipped: a skipped test proves nothing.`);
+    failed += result.numPendingTests;
+  }
+} catch (error) {
+  console.error(`\nThe tests could not run: ${error.message}`);
+  failed++;
+} finally {
+  await cluster?.stop();
+}
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
