@@ -1,6 +1,17 @@
-import { LinksPlace } from '../src/places/links/links-place';
+import { HeardNow, LinksPlace } from '../src/places/links/links-place';
+import { Page } from '../src/ui/page';
 import { WithPacket } from '../src/places/with-packet';
 
 export default function Links() {
-  return <WithPacket>{(openPacket) => <LinksPlace openPacket={openPacket} />}</WithPacket>;
+  return (
+    <WithPacket
+      beside={(openPacket) => (
+        <Page title="Monitor">
+          <HeardNow openPacket={openPacket} />
+        </Page>
+      )}
+    >
+      {(openPacket) => <LinksPlace openPacket={openPacket} />}
+    </WithPacket>
+  );
 }

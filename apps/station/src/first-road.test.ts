@@ -318,6 +318,15 @@ describe('stations', () => {
   });
 });
 
+describe('how a station is heard', () => {
+  it('is told from the most direct of the copies, whichever came first', async () => {
+    modem.hear('QT1NC>APRS,TCPIP*,qAC,QT1GW-10:>up');
+    modem.hear('QT1NC>APRS,QT0BR-1*:>up');
+    await eventually(async () => (await api.get('/packets?station=QT1NC')).rows[0]?.copies.length === 2);
+    expect(await api.get('/stations/QT1NC')).toMatchObject({ how: 'relayed', words: 'heard via QT0BR-1' });
+  });
+});
+
 describe('the live feed', () => {
   const open = (query: string, headers: Record<string, string> = {}) => {
     const socket = new WebSocket(`${station.url.replace('http', 'ws')}/api/v1/live${query}`, { headers });

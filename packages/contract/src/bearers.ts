@@ -24,7 +24,6 @@ export const bearerState = z.object({
   link: z.enum(['up', 'connecting', 'down', 'off']),
   since: instant,
   reason: z.string().nullable(),
-  lastHeardAt: instant.nullable(),
   nextTryAt: instant.nullable(),
 });
 export type BearerState = z.infer<typeof bearerState>;
@@ -40,6 +39,7 @@ export const bearerView = z.object({
   queued: z.number().int(),
   /** Share of the last ten minutes that heard packets took of the channel, 0–1; null for bearers without a channel. */
   load: z.number().nullable(),
+  lastHeardAt: instant.nullable(),
   heardLastHour: z.number().int(),
 });
 export type BearerView = z.infer<typeof bearerView>;

@@ -2,10 +2,19 @@ import { router, useLocalSearchParams } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { useLook, useWide } from '../ui/look';
+import { Button } from '../ui/button';
+import { Body } from '../ui/text';
 import { PacketPanel } from './packet/packet-panel';
 
 /** A place that opens packets: beside itself on a wide screen, as a page on a phone. */
-export function WithPacket({ children }: { children: (openPacket: (id: string) => void) => ReactNode }) {
+export function WithPacket({
+  children,
+  beside,
+}: {
+  children: (openPacket: (id: string) => void) => ReactNode;
+  /** What stands beside the place on a wide screen while no packet is open. */
+  beside?: (openPacket: (id: string) => void) => ReactNode;
+}) {
   const wide = useWide();
   const look = useLook();
   const { packet } = useLocalSearchParams<{ packet?: string }>();
@@ -15,7 +24,20 @@ export function WithPacket({ children }: { children: (openPacket: (id: string) =
     <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
       <View style={{ flex: 1.2, minWidth: 0 }}>{children(openPacket)}</View>
       <View style={{ flex: 1, minWidth: 0, borderLeftWidth: 1, borderLeftColor: look.rule }}>
-        {packet ? <PacketPanel key={packet} id={packet} /> : null}
+        {packet ? (
+          <>
+            <View style={{ paddingTop: 12, paddingHorizontal: 16, alignItems: 'flex-start' }}>
+              <Button title="Close the packet" kind="plain" onPress={() => router.setParams({ packet: undefined })} />
+            </View>
+            <PacketPanel key={packet} id={packet} />
+          </>
+        ) : (
+          (beside?.(openPacket) ?? (
+            <View style={{ padding: 32 }}>
+              <Body soft>Choose a packet to see how it was heard and what each octet says.</Body>
+            </View>
+          ))
+        )}
       </View>
     </View>
   );

@@ -33,7 +33,6 @@ export function createTcpLink(
     link: 'off',
     since: iso(context.now()),
     reason: null,
-    lastHeardAt: null,
     nextTryAt: null,
   };
   const change = (link: BearerState['link'], reason: string | null, nextTryAt: string | null = null) => {
@@ -56,10 +55,7 @@ export function createTcpLink(
       change('up', null);
       handlers.onUp((octets) => attempt.write(octets));
     });
-    attempt.on('data', (chunk) => {
-      state = { ...state, lastHeardAt: iso(context.now()) };
-      handlers.onData(chunk);
-    });
+    attempt.on('data', handlers.onData);
     let problem: string | null = null;
     attempt.on('error', (error) => (problem = inWords(error)));
     attempt.once('close', () => {

@@ -12,10 +12,11 @@ export async function bearerViews(source: DataSource, now: number, txDelayMs: nu
   const rows = await source.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
   return Promise.all(
     rows.map(async (row): Promise<BearerView> => {
-      const [counts] = await rowsOf<{ queued: string; heard: string }>(
+      const [counts] = await rowsOf<{ queued: string; heard: string; last: Date | null }>(
         source,
         `select (select count(*) from leg where bearer_id = $1 and next_at is not null) as queued,
-                (select count(*) from reception where bearer_id = $1 and heard_at > $2) as heard`,
+                (select count(*) from reception where bearer_id = $1 and heard_at > $2) as heard,
+                (select max(heard_at) from reception where bearer_id = $1) as last`,
         [row.id, new Date(now - 3600_000)],
       );
       return {
@@ -26,6 +27,7 @@ export async function bearerViews(source: DataSource, now: number, txDelayMs: nu
         canTransmit: canTransmit(row.config),
         state: row.state,
         queued: Number(counts?.queued ?? 0),
+        lastHeardAt: counts?.last?.toISOString() ?? null,
         heardLastHour: Number(counts?.heard ?? 0),
         load: row.config.kind === 'kiss-tcp' ? await channelLoad(source, row.id, now, txDelayMs) : null,
       };

@@ -1,5 +1,5 @@
 import type { ErrorRequestHandler, Request, Response } from 'express';
-import type { ZodError} from 'zod';
+import type { ZodError } from 'zod';
 import { type z } from 'zod';
 import type { Problem } from '@tombolo/contract';
 import { ProblemError } from '../problem-error';

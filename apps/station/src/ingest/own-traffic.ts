@@ -293,14 +293,6 @@ async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Pro
     [legId, itemId, heard.bearerId, packet!.source, addressee, Buffer.from(packet!.info), at],
   );
   const common = { itemId, legId, at, bearer: heard.bearerId, via: path!.via, raw: line, packetId: row.packetId };
-  if (path!.via.length > 0)
-    await addEvidence(queries, {
-      ...common,
-      key: `road:${row.packetId}`,
-      kind: 'relayed',
-      by: path!.heardFrom,
-      note: words,
-    });
   await addEvidence(queries, {
     ...common,
     key: `arrived:${row.packetId}`,

@@ -1,4 +1,15 @@
-import { bestLeg, causewayOf, heapOf, statusOf, type LegRoad } from '@tombolo/core';
+import {
+  arrivalRoad,
+  bestLeg,
+  causewayOf,
+  explainPath,
+  heapOf,
+  octetsOfText,
+  parseMonitorLine,
+  statusOf,
+  type HeardPath,
+  type LegRoad,
+} from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
 import { In, type DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
@@ -10,7 +21,10 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
   const ids = items.map((item) => item.id);
   const evidence = await evidenceOf(source, ids);
   const legs = await conveyingLegs(source, ids);
-  return items.map((item) => summaryOfItem(item, legs.get(item.id) ?? [], evidence.get(item.id) ?? [], now));
+  const roads = await arrivalRoads(source, items);
+  return items.map((item) =>
+    summaryOfItem(item, legs.get(item.id) ?? [], evidence.get(item.id) ?? [], roads.get(item.packetId ?? ''), now),
+  );
 }
 
 async function conveyingLegs(source: DataSource, ids: readonly string[]): Promise<Map<string, LegRow[]>> {
@@ -25,18 +39,39 @@ async function conveyingLegs(source: DataSource, ids: readonly string[]): Promis
   return byItem;
 }
 
-const roadOf = (leg: LegRow, incoming: boolean): LegRoad => ({
+const roadOf = (leg: LegRow, arrivedBy: readonly string[] | undefined): LegRoad => ({
   legId: leg.id,
   from: leg.fromCall,
   to: leg.toCall,
   path: leg.path,
-  incoming,
+  arrivedBy,
 });
+
+/** For arrived items: the stations that carried them here, told from the copies of their packet. */
+async function arrivalRoads(source: DataSource, items: readonly ItemRow[]): Promise<Map<string, string[]>> {
+  const packetIds = items.filter((item) => item.direction === 'in').flatMap((item) => item.packetId ?? []);
+  const copies = new Map<string, HeardPath[]>();
+  const rows =
+    packetIds.length === 0
+      ? []
+      : await rowsOf<{ packet_id: string; line: string }>(
+          source,
+          'select packet_id, line from reception where packet_id = any($1::bigint[])',
+          [packetIds],
+        );
+  for (const { packet_id, line } of rows) {
+    const packet = parseMonitorLine(octetsOfText(line), { escapes: true });
+    if (!packet.ok) continue;
+    copies.set(packet_id, [...(copies.get(packet_id) ?? []), explainPath(packet.value)]);
+  }
+  return new Map([...copies].map(([id, paths]) => [id, arrivalRoad(paths)]));
+}
 
 function summaryOfItem(
   item: ItemRow,
   legs: readonly LegRow[],
   evidence: readonly EvidenceRecord[],
+  arrivedBy: readonly string[] | undefined,
   now: Date,
 ): ItemSummary {
   const status = statusOf(
@@ -49,7 +84,7 @@ function summaryOfItem(
     now.toISOString(),
   );
   const road = bestLeg(
-    legs.map((leg) => roadOf(leg, item.direction === 'in')),
+    legs.map((leg) => roadOf(leg, item.direction === 'in' ? (arrivedBy ?? []) : undefined)),
     evidence,
   );
   return {
@@ -79,6 +114,7 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
   if (!item) return null;
   const legs = await source.getRepository(LegEntity).find({ where: { itemId: id }, order: { createdAt: 'ASC' } });
   const evidence = (await evidenceOf(source, [id])).get(id) ?? [];
+  const roads = await arrivalRoads(source, [item]);
   const tries = await rowsOf<{ leg_id: string; made: string }>(
     source,
     'select leg_id, count(*) as made from attempt where leg_id = any($1::uuid[]) group by leg_id',
@@ -86,7 +122,7 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
   );
   const conveying = legs.filter((leg) => leg.role === 'convey');
   return {
-    ...summaryOfItem(item, conveying, evidence, now),
+    ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), now),
     legs: legs.map((leg): LegView => ({
       id: leg.id,
       role: leg.role,

@@ -82,3 +82,7 @@ export function pathInWords(heard: HeardPath): string {
   }
   return heard.how === 'direct' ? 'heard direct' : `heard via ${by}`;
 }
+
+/** Orders copies: the smaller, the more directly it came – direct, over digipeaters, by internet; then by stations. */
+export const directness = ({ how, via }: HeardPath): number =>
+  ({ direct: 0, relayed: 100, internet: 200 })[how] + Math.min(99, via.length);

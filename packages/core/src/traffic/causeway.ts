@@ -1,4 +1,4 @@
-import { remainingHops } from '../aprs/path';
+import { directness, remainingHops, type HeardPath } from '../aprs/path';
 import { inOrder, type Evidence } from './evidence';
 import type { Status } from './status';
 
@@ -32,8 +32,8 @@ export interface LegRoad {
   readonly to: string;
   /** Path elements as asked for, e.g. WIDE1-1, WIDE2-1. */
   readonly path: readonly string[];
-  /** The leg brought an item here: the packet itself shows its road, nothing has to be inferred. */
-  readonly incoming?: boolean;
+  /** For a leg that brought an item here: the stations that carried it, as its most direct copy shows. */
+  readonly arrivedBy?: readonly string[];
 }
 
 /** One generic name for each hop a path allows: WIDE2-2 stands for two. */
@@ -56,7 +56,8 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
   const relayed = of('relayed');
   const proofs = [...of('delivered'), ...of('answered')];
   const accepted = [...of('accepted'), ...of('handed on')];
-  const road = relayed.reduce<readonly string[]>((best, { via }) => (via.length > best.length ? via : best), []);
+  const road =
+    leg.arrivedBy ?? relayed.reduce<readonly string[]>((best, { via }) => (via.length > best.length ? via : best), []);
 
   const arrived = proofs.length > 0;
   const planned = plannedHops(leg.path);
@@ -71,8 +72,8 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
   const strips = stones.slice(1).map((_, i): Strip => {
     const carriers = relayed.filter(({ via }) => via[i] !== undefined && via[i] === road[i]);
     const relayProven = i < road.length;
-    if (arrived && leg.incoming)
-      return { state: 'accepted', evidence: idsOf([...carriers, ...proofs]), inferred: false };
+    // The packet that arrived shows its own road: nothing has to be inferred.
+    if (leg.arrivedBy) return { state: 'accepted', evidence: idsOf(proofs), inferred: false };
     if (arrived) return { state: 'acknowledged', evidence: idsOf([...carriers, ...proofs]), inferred: !relayProven };
     if (accepted.length > 0)
       return { state: 'accepted', evidence: idsOf([...carriers, ...accepted]), inferred: !relayProven };
@@ -85,6 +86,13 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
     return { state: 'sent', evidence: idsOf(road.length > 0 ? relayed : sent), inferred: false };
   });
   return { stones, strips };
+}
+
+/** The stations that carried an arrived packet here, by its most direct copy; a gateway counts as one. */
+export function arrivalRoad(copies: readonly HeardPath[]): string[] {
+  const [best] = [...copies].sort((a, b) => directness(a) - directness(b));
+  if (!best) return [];
+  return best.gate === null ? [...best.via] : [...best.via, best.gate];
 }
 
 /** The leg worth drawing: the one that got furthest, of equals the latest. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { bestLeg, causewayInWords, causewayOf } from './causeway';
+import { arrivalRoad, bestLeg, causewayInWords, causewayOf } from './causeway';
 import { EVIDENCE_KINDS, RUNGS, isRung, rungIndex, type Evidence, type EvidenceKind } from './evidence';
 import { decideIncoming, REPEAT_WINDOW_MS } from './incoming';
 import { DEFAULT_RETRY, reconnectDelayMs, retryDelayMs } from './retry';
@@ -173,9 +173,20 @@ describe('causeway', () => {
   });
 
   it('draws the road of an arrived item as its packet shows it', () => {
-    const road = [record('relayed', { via: ['QT0TH-3'] }), record('delivered', { by: 'QT1NC' })];
-    const { strips } = causewayOf({ ...leg, path: [], incoming: true }, road, { outcome: null });
-    expect(strips).toMatchObject(Array(2).fill({ state: 'accepted', inferred: false }));
+    const heard = {
+      how: 'internet',
+      via: ['QT0BR-1'],
+      unnamedHops: 0,
+      unused: [],
+      gate: 'QT1GW-10',
+      heardFrom: null,
+    } as const;
+    const arrivedBy = arrivalRoad([heard, { ...heard, how: 'relayed', via: ['QT0BR-1', 'QT0TH-3'], gate: null }]);
+    const { stones, strips } = causewayOf({ ...leg, arrivedBy }, [record('delivered')], { outcome: null });
+    expect(stones.map((stone) => stone.label)).toEqual([leg.from, 'QT0BR-1', 'QT0TH-3', leg.to]);
+    expect(strips).toMatchObject(Array(3).fill({ state: 'accepted', inferred: false }));
+    expect(arrivalRoad([heard])).toEqual(['QT0BR-1', 'QT1GW-10']);
+    expect(arrivalRoad([{ ...heard, how: 'direct', via: [], gate: null }, heard])).toEqual([]);
   });
 
   it('draws both hops of WIDE2-2, and speaks', () => {

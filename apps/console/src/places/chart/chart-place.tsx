@@ -1,4 +1,4 @@
-import type { StationView } from '@tombolo/contract';
+import { ownStation, type StationView } from '@tombolo/contract';
 import { compassPoint, symbolMeaning, type SymbolMeaning } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
@@ -43,9 +43,10 @@ export function ChartPlace() {
   const now = useNow();
   const [order, setOrder] = useState<Order>('newest');
   const rows = useMemo(() => {
-    const all = [...(stations.data ?? [])];
+    const own = settings.data ? ownStation(settings.data) : null;
+    const all = (stations.data ?? []).filter((station) => station.call !== own);
     return order === 'newest' ? all : all.sort((a, b) => (a.distanceKm ?? Infinity) - (b.distanceKm ?? Infinity));
-  }, [stations.data, order]);
+  }, [stations.data, settings.data, order]);
   return (
     <FlatList
       style={{ flex: 1 }}

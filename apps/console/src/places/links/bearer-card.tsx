@@ -52,7 +52,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         <Mono soft>{`${config.host}:${config.port}`}</Mono>
       </Body>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
-        <Figure name="Last heard" value={state.lastHeardAt ? `${age(state.lastHeardAt, now)} ago` : 'never'} />
+        <Figure name="Last heard" value={bearer.lastHeardAt ? `${age(bearer.lastHeardAt, now)} ago` : 'never'} />
         <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
         {bearer.canTransmit ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
         {bearer.load !== null ? (

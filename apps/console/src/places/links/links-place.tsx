@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Empty, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { useWide } from '../../ui/look';
 import { Heading } from '../../ui/text';
 import { AddLink } from './add-link';
 import { BearerCard } from './bearer-card';
@@ -12,6 +13,7 @@ import { SimulationCard } from './simulation-card';
 /** One card for each bearer, the simulated district's speed, and what is being heard. */
 export function LinksPlace({ openPacket }: { openPacket: (id: string) => void }) {
   const bearers = useBearers();
+  const wide = useWide();
   return (
     <Page title="Links">
       {bearers.isPending ? <Waiting what="links" /> : null}
@@ -27,12 +29,25 @@ export function LinksPlace({ openPacket }: { openPacket: (id: string) => void })
       ))}
       <AddLink />
       <SimulationCard />
-      <Rule />
+      {wide ? null : (
+        <>
+          <Rule />
+          <HeardNow openPacket={openPacket} />
+        </>
+      )}
+    </Page>
+  );
+}
+
+/** What is being heard, newest first. */
+export function HeardNow({ openPacket }: { openPacket: (id: string) => void }) {
+  return (
+    <View>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
         <Heading level={2}>Heard now</Heading>
         <Button title="All in the log" kind="plain" onPress={() => router.navigate('/log?tab=heard')} />
       </View>
       <Monitor openPacket={openPacket} />
-    </Page>
+    </View>
   );
 }

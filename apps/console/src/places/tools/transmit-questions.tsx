@@ -1,4 +1,4 @@
-import type { Settings } from '@tombolo/contract';
+import { transmitLocks, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
@@ -10,8 +10,9 @@ import { Body } from '../../ui/text';
 /** The questions that hold the transmitter, answered where they are met. */
 export function TransmitQuestions({ settings }: { settings: Settings }) {
   const change = useChange(api.changeSettings, ['settings']);
+  const locked = transmitLocks(settings).length > 0;
   return (
-    <Notice title="The transmitter is locked until these are answered">
+    <Notice title={locked ? 'The transmitter is locked until these are answered' : 'The transmitter is unlocked'}>
       {settings.call === '' ? (
         <>
           <Body>Your call sign is not set.</Body>

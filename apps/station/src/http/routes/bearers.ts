@@ -77,7 +77,7 @@ export async function insertBearer(
   config: BearerConfig,
 ): Promise<void> {
   const at = new Date(context.now());
-  const state: BearerState = { link: 'off', since: at.toISOString(), reason: null, lastHeardAt: null, nextTryAt: null };
+  const state: BearerState = { link: 'off', since: at.toISOString(), reason: null, nextTryAt: null };
   await context.database
     .getRepository(BearerEntity)
     .upsert({ id, name, config, enabled: true, state, createdAt: at }, ['id']);

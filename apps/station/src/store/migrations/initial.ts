@@ -88,6 +88,8 @@ export class Initial implements MigrationInterface {
         how text not null,
         via text[] not null,
         words text not null,
+        -- When it was heard that way; of the copies of one packet the most direct one counts.
+        how_at timestamptz not null,
         bearer_id text,
         position_at timestamptz,
         latitude double precision,
