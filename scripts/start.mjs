@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
-import { stateFolder } from './lib/places.mjs';
+import { dataFolder } from './lib/places.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { step } from './lib/progress.mjs';
 import { end, freePort, until } from './lib/run.mjs';
@@ -23,7 +23,7 @@ let stopping = null;
 function stop(code) {
   stopping ??= (async () => {
     console.log('\nStopping …');
-    for (const child of children.reverse()) await end(child);
+    for (const child of [...children].reverse()) await end(child);
     await postgres?.stop();
     process.exit(code);
   })();
@@ -32,8 +32,14 @@ function stop(code) {
 process.on('SIGINT', () => void stop(0));
 process.on('SIGTERM', () => void stop(0));
 
-/** Starts a program and waits for the line in which it says that it is ready. */
-function startProgram(file, env, ready) {
+/** A program that dies more often than this within a minute is not started again. */
+const MOST_DEATHS = 5;
+
+/**
+ * Starts a program and waits for the line in which it says that it is ready. One that dies is started again: whoever
+ * leans on it in a storm is not there to do it.
+ */
+function startProgram(file, env, ready, deaths = []) {
   const child = spawn(process.execPath, ['--enable-source-maps', file], {
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -43,12 +49,17 @@ function startProgram(file, env, ready) {
   children.push(child);
   return new Promise((resolve, reject) => {
     child.once('error', reject);
-    child.once('exit', (code) => {
-      reject(new Error(`${file} ended with ${code}`));
-      if (!stopping) {
-        console.error(`A part of Tombolo ended (${code}); everything is stopped.`);
-        void stop(1);
+    child.once('exit', (code, signal) => {
+      reject(new Error(`${file} ended with ${code ?? signal}`));
+      children.splice(children.indexOf(child), 1);
+      if (stopping) return;
+      const recent = [...deaths.filter((at) => at > Date.now() - 60_000), Date.now()];
+      if (recent.length > MOST_DEATHS) {
+        console.error(`A part of Tombolo ended ${recent.length} times within a minute; everything is stopped.`);
+        return void stop(1);
       }
+      console.error(`A part of Tombolo ended (${code ?? signal}); it is started again.`);
+      startProgram(file, env, ready, recent).catch(() => undefined);
     });
     child.stdout.on('data', (data) => {
       const found = ready.exec(String(data));
@@ -59,7 +70,7 @@ function startProgram(file, env, ready) {
 
 /** The same ports at each start, so that stored links stay right; others when these are taken. */
 async function keptPorts(names) {
-  const file = join(stateFolder, 'ports.json');
+  const file = join(dataFolder, 'ports.json');
   const kept = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
   for (const name of names) kept[name] ??= await freePort();
   writeFileSync(file, JSON.stringify(kept));
@@ -70,18 +81,18 @@ try {
   console.log(`Tombolo starts${demo ? ' with the demo district' : ' empty'}.`);
   await ensureNodePackages();
   await ensureDebianPackages(['postgresql-15']);
-  mkdirSync(stateFolder, { recursive: true });
+  mkdirSync(dataFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
   await buildPrograms();
   await buildWeb();
   const database = demo ? 'demo' : 'station';
   postgres = await step('Starting PostgreSQL', async () => {
-    const started = await startPostgres(join(stateFolder, 'postgres'), { durable: true });
+    const started = await startPostgres(join(dataFolder, 'postgres'), { durable: true });
     await started.createDatabase(database);
     return started;
   });
   const ports = await keptPorts(['kiss', 'feed', 'control', 'http']);
-  const historyFile = join(stateFolder, 'history.pcap');
+  const historyFile = join(dataFolder, 'history.pcap');
   let district = null;
   if (demo) {
     const ready = await step('Simulating the six hours before', () =>

@@ -1,11 +1,14 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
-import { demoSettings } from '@tombolo/scenario';
-import { runDistrict } from './run-district';
+import { demoSettings, stations } from '@tombolo/scenario';
+import { runDistrict, speed } from './run-district';
 
 /** The simulated district as a process of its own. */
 const environment = z.object({
   TOMBOLO_SEED: z.string().min(1).default('hollin-sound'),
+  TOMBOLO_SPEED: z.coerce.number().pipe(speed).default(1),
+  /** Share of the clinic's acknowledgements that get lost, 0–1. */
+  TOMBOLO_LOST_ACKNOWLEDGEMENTS: z.coerce.number().min(0).max(1).optional(),
   TOMBOLO_HISTORY_FILE: z.string().min(1).optional(),
   TOMBOLO_KISS_PORT: z.coerce.number().int().default(0),
   TOMBOLO_FEED_PORT: z.coerce.number().int().default(0),
@@ -16,6 +19,10 @@ async function main(): Promise<void> {
   const settings = environment.parse(process.env);
   const district = await runDistrict({
     seed: settings.TOMBOLO_SEED,
+    speed: settings.TOMBOLO_SPEED,
+    ...(settings.TOMBOLO_LOST_ACKNOWLEDGEMENTS !== undefined && {
+      correspondents: { [stations.clinic.call]: { lostAcknowledgements: settings.TOMBOLO_LOST_ACKNOWLEDGEMENTS } },
+    }),
     ports: {
       kiss: settings.TOMBOLO_KISS_PORT,
       feed: settings.TOMBOLO_FEED_PORT,

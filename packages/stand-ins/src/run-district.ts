@@ -30,8 +30,10 @@ export interface RunOptions extends Pick<DistrictOptions, 'correspondents' | 'qu
   readonly speed?: Speed;
 }
 
+/** Simulated time over real time. */
+export const speed = z.union([z.literal(1), z.literal(10), z.literal(60)]);
 /** What a change of speed may say. */
-const change = z.object({ speed: z.union([z.literal(1), z.literal(10), z.literal(60)]) });
+const change = z.object({ speed });
 
 const listen = (server: Server, port: number) =>
   new Promise<number>((resolve, reject) => {
