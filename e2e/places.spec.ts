@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from 'playwright-core';
+import { startRig, type Rig, type Size } from './testing/rig';
+
+let rig: Rig;
+beforeAll(async () => {
+  rig = await startRig();
+}, 150_000);
+afterAll(() => rig.stop(), 60_000);
+
+const PLACES = [
+  '/traffic',
+  '/chart',
+  '/write',
+  '/links',
+  '/log',
+  '/log?tab=heard',
+  '/log?tab=recordings',
+  '/tools',
+  '/tools/settings',
+] as const;
+const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+
+/** What a general accessibility checker (axe-core) finds against WCAG 2.2 AA. */
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(AXE);
+  return page.evaluate(async () => {
+    const axe = (window as any).axe;
+    const { violations } = await axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+    });
+    return violations.flatMap((violation: any) =>
+      violation.nodes.map(
+        (node: any) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,
+      ),
+    );
+  });
+}
+
+const settled = (page: Page) =>
+  page.waitForFunction(
+    () =>
+      document.querySelector('h1, [role=heading][aria-level="1"]') !== null &&
+      !document.body.innerText.includes('Loading '),
+  );
+
+describe.each(['phone', 'wide'] as const)('every place on a %s screen', (size: Size) => {
+  it.each(['day', 'dusk', 'watch'] as const)(
+    'passes the accessibility checker by the light of %s and needs no sideways scrolling',
+    async (light) => {
+      const { page, context } = await rig.open(size, '/traffic', { light });
+      const errors: string[] = [];
+      page.on('pageerror', (error) => errors.push(error.message));
+      for (const path of PLACES) {
+        await page.goto(rig.started.url + path);
+        await settled(page);
+        expect({ path, found: await violations(page) }).toEqual({ path, found: [] });
+        const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+        expect({ path, overflow }).toEqual({ path, overflow: 0 });
+      }
+      expect(errors).toEqual([]);
+      await context.close();
+    },
+    120_000,
+  );
+});
+
+describe('a wide screen', () => {
+  it('goes to a place by one key, lists the keys, and leaves typing alone', async () => {
+    const { page, context } = await rig.open('wide', '/traffic');
+    await page.getByRole('heading', { name: 'Traffic', level: 1 }).waitFor();
+    await page.keyboard.press('?');
+    await page.getByRole('heading', { name: 'Keys' }).waitFor();
+    await page.getByRole('button', { name: 'Close' }).click();
+    await page.keyboard.press('w');
+    await page.getByRole('textbox', { name: 'To', exact: true }).click();
+    await page.keyboard.type('tlc');
+    expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('TLC');
+    await context.close();
+  }, 60_000);
+
+  it('keeps list, item and packet beside each other', async () => {
+    const { page, context } = await rig.open('wide', '/traffic');
+    await page
+      .getByRole('link', { name: /from QT7SH-5/ })
+      .first()
+      .click();
+    await page
+      .getByRole('link', { name: /^Open the packet: Arrived/ })
+      .first()
+      .click();
+    for (const name of ['Traffic', 'From QT7SH-5', 'Packet'])
+      await page.getByRole('heading', { name, level: 1 }).waitFor();
+    await context.close();
+  }, 60_000);
+});
+
+describe('links', () => {
+  it('says why a link is down, and how to get rid of it', async () => {
+    const { page, context } = await rig.open('phone', '/links');
+    await page.getByRole('button', { name: 'Add a link' }).click();
+    await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Nobody there');
+    await page.getByRole('textbox', { name: 'TCP port', exact: true }).fill('1');
+    await page.getByRole('button', { name: 'Add and connect' }).click();
+    await page.getByText(/Down since .*: nothing listens at that address and port/).waitFor();
+    await page.getByRole('button', { name: 'Switch off Nobody there' }).click();
+    await page.getByRole('button', { name: 'Remove Nobody there' }).click();
+    await page.getByRole('heading', { name: 'Nobody there' }).waitFor({ state: 'detached' });
+    await context.close();
+  }, 60_000);
+});
+
+describe('settings', () => {
+  it('check the call sign as it is typed and keep what was saved', async () => {
+    const { page, context } = await rig.open('phone', '/tools/settings');
+    const call = page.getByRole('textbox', { name: 'Call sign', exact: true });
+    await call.fill('QTNOPE');
+    await call.blur();
+    await page.getByText('a station call sign contains a digit').waitFor();
+    await call.fill('QT2AR');
+    await page.getByRole('textbox', { name: 'Tries in all', exact: true }).fill('7');
+    await page.getByRole('button', { name: 'Save settings' }).click();
+    await page.getByText('Saved', { exact: true }).waitFor();
+    expect(await rig.api('/settings')).toMatchObject({ call: 'QT2AR', retry: { tries: 7 } });
+    await context.close();
+  }, 60_000);
+});

@@ -1,0 +1,137 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, chmodSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+
+export const ROOT = join(__dirname, '..', '..');
+
+/** The two layouts that every road is walked on. */
+export const SIZES = {
+  phone: { width: 390, height: 844 },
+  wide: { width: 1280, height: 800 },
+} as const;
+export type Size = keyof typeof SIZES;
+
+export const newDataFolder = (): string => {
+  const folder = mkdtempSync(join(tmpdir(), 'tombolo-'));
+  // The database's own user has to get in.
+  chmodSync(folder, 0o755);
+  return folder;
+};
+
+/** The program as `npm start` runs it, on a data folder of its own. */
+export interface Started {
+  readonly url: string;
+  readonly output: () => string;
+  /** Process ids of its parts, by the file they run. */
+  pidOf(part: 'station.mjs' | 'district.mjs'): number | undefined;
+  /** Ctrl-C; resolves with the exit code. */
+  interrupt(): Promise<number | null>;
+}
+
+const START_TIMEOUT_MS = 120_000;
+
+export async function startProgram(
+  dataFolder: string,
+  args: string[] = [],
+  env: Record<string, string> = {},
+): Promise<Started> {
+  const child: ChildProcess = spawn(process.execPath, [join(ROOT, 'scripts/start.mjs'), ...args], {
+    cwd: ROOT,
+    env: { ...process.env, TOMBOLO_DATA: dataFolder, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let output = '';
+  const url = await new Promise<string>((resolve, reject) => {
+    const tooLong = setTimeout(() => reject(new Error(`not ready in time:\n${output}`)), START_TIMEOUT_MS);
+    const read = (data: Buffer) => {
+      output += String(data);
+      const found = /is ready: (\S+)/.exec(output);
+      if (!found) return;
+      clearTimeout(tooLong);
+      resolve(found[1]!);
+    };
+    child.stdout!.on('data', read);
+    child.stderr!.on('data', read);
+    child.once('exit', (code) => reject(new Error(`ended with ${code}:\n${output}`)));
+  });
+  return {
+    url,
+    output: () => output,
+    pidOf: (part) =>
+      readFileSync(`/proc/${child.pid}/task/${child.pid}/children`, 'utf8')
+        .trim()
+        .split(/\s+/)
+        .map(Number)
+        .find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(part)),
+    interrupt: () =>
+      new Promise((resolve) => {
+        if (child.exitCode !== null) return resolve(child.exitCode);
+        child.once('exit', resolve);
+        child.kill('SIGINT');
+      }),
+  };
+}
+
+export interface Rig {
+  readonly started: Started;
+  readonly browser: Browser;
+  open(
+    size: Size,
+    path: string,
+    options?: { light?: 'day' | 'dusk' | 'watch' },
+  ): Promise<{ page: Page; context: BrowserContext }>;
+  api<T = any>(path: string, init?: { method: string; body: unknown }): Promise<T>;
+  stop(): Promise<void>;
+}
+
+const CHROMIUM_FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The demo district ten times as fast, a clinic that loses every acknowledgement, and a browser. */
+export async function startRig(): Promise<Rig> {
+  const folder = newDataFolder();
+  const started = await startProgram(folder, [], {
+    TOMBOLO_SPEED: '10',
+    TOMBOLO_LOST_ACKNOWLEDGEMENTS: '1',
+    TOMBOLO_SEED: 'interface',
+  });
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const api: Rig['api'] = async (path, init) => {
+    const answer = await fetch(`${started.url}/api/v1${path}`, {
+      method: init?.method ?? 'GET',
+      ...(init && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(init.body) }),
+    });
+    return answer.json() as never;
+  };
+  return {
+    started,
+    browser,
+    api,
+    async open(size, path, options = {}) {
+      const context = await browser.newContext({ viewport: SIZES[size], acceptDownloads: true, colorScheme: 'light' });
+      context.setDefaultTimeout(20_000);
+      if (options.light)
+        await context.addInitScript(
+          (light) => localStorage.setItem('tombolo-light', JSON.stringify({ state: { light }, version: 0 })),
+          options.light,
+        );
+      const page = await context.newPage();
+      await page.goto(started.url + path);
+      return { page, context };
+    },
+    async stop() {
+      await browser.close();
+      await started.interrupt();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
