@@ -32,6 +32,24 @@ export interface Started {
 
 const START_TIMEOUT_MS = 120_000;
 
+/** Waits for something outside the page; fails after 20 s. */
+export async function until(condition: () => boolean | Promise<boolean>): Promise<void> {
+  const deadline = Date.now() + 20_000;
+  while (!(await condition())) {
+    if (Date.now() > deadline) throw new Error('waited 20 s in vain');
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+/** Empty for one that has ended meanwhile. */
+function commandOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+  } catch {
+    return '';
+  }
+}
+
 export async function startProgram(
   dataFolder: string,
   args: string[] = [],
@@ -64,7 +82,7 @@ export async function startProgram(
         .trim()
         .split(/\s+/)
         .map(Number)
-        .find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(part)),
+        .find((pid) => commandOf(pid).includes(part)),
     interrupt: () =>
       new Promise((resolve) => {
         if (child.exitCode !== null) return resolve(child.exitCode);

@@ -66,6 +66,8 @@ export const stationView = z.object({
   how: heardHow,
   via: z.array(z.string()),
   words: z.string(),
+  /** It is heard over one digipeater, and that one lately repeated our own packets first-hand. */
+  repeatsUs: z.boolean(),
   bearerId: z.string().nullable(),
   latitude: z.number().nullable(),
   longitude: z.number().nullable(),

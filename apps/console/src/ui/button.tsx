@@ -11,12 +11,13 @@ interface ButtonProps {
   kind?: 'main' | 'plain' | 'alarm';
   disabled?: boolean;
   busy?: boolean;
-  label?: string;
+  /** Which of several it is about: spoken after the title, which is not enough by itself. */
+  about?: string;
   selected?: boolean;
 }
 
 /** At least 48 px high, for gloves. */
-export function Button({ title, onPress, icon, kind = 'main', disabled, busy, label, selected }: ButtonProps) {
+export function Button({ title, onPress, icon, kind = 'main', disabled, busy, about, selected }: ButtonProps) {
   const look = useLook();
   const main = kind === 'main';
   const front = main ? look.onTide : kind === 'alarm' ? look.alarm : look.tide;
@@ -27,7 +28,7 @@ export function Button({ title, onPress, icon, kind = 'main', disabled, busy, la
       disabled={disabled}
       loading={busy}
       loadingProps={{ color: front }}
-      aria-label={label ?? title}
+      aria-label={about ? `${title}: ${about}` : title}
       aria-pressed={selected}
       {...(icon && { icon: <Icon name={icon} color={disabled ? look.inkSoft : front} size={20} /> })}
       titleStyle={{

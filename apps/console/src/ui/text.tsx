@@ -66,3 +66,8 @@ export function Heading({ level = 2, style, ...rest }: Words & { level?: 1 | 2 |
     />
   );
 }
+
+/** A word for the ear alone, where the eye has an arrow or a mark. */
+export function Spoken({ children }: { children: ReactNode }) {
+  return <Text style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>{children}</Text>;
+}

@@ -1,6 +1,7 @@
 import { bearingBetween } from '@tombolo/core';
 import type { Settings, StationView } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
+import { repeatersOfOurs } from '../store/evidence';
 
 interface StationRow {
   call: string;
@@ -26,15 +27,16 @@ export async function listStations(queries: Queries, settings: Settings): Promis
   const rows = await rowsOf<StationRow>(queries, 'select * from station order by last_at desc limit $1', [
     MOST_STATIONS,
   ]);
-  return rows.map((row) => stationView(row, settings));
+  const repeaters = await repeatersOfOurs(queries);
+  return rows.map((row) => stationView(row, settings, repeaters));
 }
 
 export async function findStation(queries: Queries, call: string, settings: Settings): Promise<StationView | null> {
   const [row] = await rowsOf<StationRow>(queries, 'select * from station where call = $1', [call]);
-  return row ? stationView(row, settings) : null;
+  return row ? stationView(row, settings, await repeatersOfOurs(queries)) : null;
 }
 
-function stationView(row: StationRow, settings: Settings): StationView {
+function stationView(row: StationRow, settings: Settings, repeaters: ReadonlySet<string>): StationView {
   const bearing =
     settings.position && row.latitude !== null && row.longitude !== null
       ? bearingBetween(settings.position, { latitude: row.latitude, longitude: row.longitude })
@@ -46,6 +48,7 @@ function stationView(row: StationRow, settings: Settings): StationView {
     how: row.how,
     via: row.via,
     words: row.words,
+    repeatsUs: row.via.length === 1 && repeaters.has(row.via[0]!),
     bearerId: row.bearer_id,
     latitude: row.latitude,
     longitude: row.longitude,

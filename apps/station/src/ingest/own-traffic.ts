@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { acknowledgementPath, decideIncoming, encodeAnswer, REPEAT_WINDOW_MS, type Information } from '@tombolo/core';
 import { ownStation, type Settings } from '@tombolo/contract';
 import { rowsOf, storable, type Queries } from '../store/database';
-import { addEvidence } from '../store/evidence';
+import { addEvidence, repeatersOfOurs } from '../store/evidence';
 import type { NewEvent } from '../store/events';
 import type { Stored } from './store-heard';
 
@@ -197,6 +197,8 @@ async function receive(
   const info = encodeAnswer(decision.answer, sender, message.numberField);
   const bearerId = context.answerBearer(heard.bearerId);
   if (!info.ok || bearerId === null) return;
+  const path = row.understood.path!;
+  const repeatsUs = path.via.length === 1 && (await repeatersOfOurs(queries)).has(path.via[0]!);
   await queries.query(
     `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at)
      values ($1,$2,$3,$4,$5,$6,$7,$8,false,$9,$10,$10)`,
@@ -207,7 +209,7 @@ async function receive(
       bearerId,
       own,
       sender,
-      acknowledgementPath(row.understood.path!, context.settings.path),
+      acknowledgementPath({ ...path, repeatsUs }, context.settings.path),
       Buffer.from(info.value),
       JSON.stringify({ ...context.settings.retry, tries: 1 }),
       heardAt,

@@ -89,3 +89,16 @@ export async function evidenceOf(queries: Queries, itemIds: readonly string[]): 
   }
   return byItem;
 }
+
+const REPEATERS_FOR = '24 hours';
+
+/** Digipeaters that were lately the first to repeat one of our own packets: those that hear us. */
+export async function repeatersOfOurs(queries: Queries): Promise<Set<string>> {
+  const rows = await rowsOf<{ call: string }>(
+    queries,
+    `select distinct via[1] as call from evidence
+     where kind = 'relayed' and cardinality(via) > 0 and at > now() - interval '${REPEATERS_FOR}'`,
+    [],
+  );
+  return new Set(rows.map((row) => row.call));
+}

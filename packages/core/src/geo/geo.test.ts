@@ -1,6 +1,5 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
-import { advisePath, pathHops } from '../planner/paths';
 import { freeSpaceLossDb, planeEarthLossDb, radioHorizonKm, receivedPowerDbm } from '../radio/reach';
 import { bearingBetween, compassPoint, pointAt } from './geodesic';
 import { locatorOf, positionOfLocator } from './locator';
@@ -78,18 +77,5 @@ describe('reach', () => {
     const at = (km: number) => receivedPowerDbm(site, site, km, 144.39);
     expect(at(1)).toBeGreaterThan(at(10));
     expect(at(26) - at(27)).toBeGreaterThan(20);
-  });
-});
-
-describe('path advice', () => {
-  it('gives the shortest path that was seen to work', () => {
-    expect(advisePath('QT1NC', { how: 'direct', hops: 0 }).school).toBe('direct');
-    expect(advisePath('QT1NC', { how: 'relayed', hops: 1 }).school).toBe('fill-in only');
-    expect(advisePath('QT1NC', { how: 'relayed', hops: 2 }).school).toBe('fill-in first');
-    expect(advisePath('QT1NC', null)).toMatchObject({
-      school: 'fill-in first',
-      reason: expect.stringContaining('not been heard'),
-    });
-    expect(pathHops(['WIDE1-1', 'WIDE2-2', 'QT0BR-1'])).toBe(4);
   });
 });

@@ -26,7 +26,12 @@ export type PathSchool = (typeof PATH_SCHOOLS)[number]['id'];
 
 export interface HeardLately {
   readonly how: 'direct' | 'relayed' | 'internet';
-  readonly hops: number;
+  /** Digipeaters that repeated it, in order, as far as they are named. */
+  readonly via: readonly string[];
+  /** Hops used up that no call stands for. */
+  readonly unnamedHops: number;
+  /** The only digipeater of the way was lately heard repeating our own packets first-hand. */
+  readonly repeatsUs: boolean;
 }
 
 export interface PathAdvice {
@@ -34,17 +39,30 @@ export interface PathAdvice {
   readonly reason: string;
 }
 
-/** Which path to propose, from how the addressee was last heard. */
+const hopsOf = (heard: HeardLately): number => heard.via.length + heard.unnamedHops;
+
+/**
+ * Which path to propose, from how the addressee was last heard. One hop toward us is not one hop from us: a high
+ * digipeater that we hear may be out of our reach, so one hop is proposed only through one that repeated us.
+ */
 export function advisePath(addressee: string, heard: HeardLately | null): PathAdvice {
   if (heard?.how === 'direct')
     return { school: 'direct', reason: `${addressee} was last heard direct: no digipeater is needed.` };
-  if (heard?.how === 'relayed' && heard.hops <= 1)
-    return { school: 'fill-in only', reason: `${addressee} was last heard over one hop.` };
-  if (heard?.how === 'relayed')
-    return {
-      school: 'fill-in first',
-      reason: `${addressee} was last heard over ${heard.hops} hops, and a hand-held is helped by a fill-in.`,
-    };
+  if (heard?.how === 'relayed') {
+    const hops = hopsOf(heard);
+    if (hops > 1)
+      return {
+        school: 'fill-in first',
+        reason: `${addressee} was last heard over ${hops} hops, and a hand-held is helped by a fill-in.`,
+      };
+    const [only] = heard.via;
+    return only && heard.repeatsUs
+      ? { school: 'fill-in only', reason: `${addressee} was last heard via ${only}, which repeats us too.` }
+      : {
+          school: 'fill-in first',
+          reason: `${addressee} was last heard via ${only ?? 'one digipeater'}, which was not yet heard repeating us.`,
+        };
+  }
   return {
     school: 'fill-in first',
     reason: heard
@@ -57,12 +75,9 @@ export function advisePath(addressee: string, heard: HeardLately | null): PathAd
 export const pathHops = (path: readonly string[]): number =>
   path.reduce((hops, element) => hops + Number(/^(?:WIDE|TRACE)[1-7]-([1-7])$/.exec(element)?.[1] ?? 1), 0);
 
-/** The path for an acknowledgement: no longer than the way the message came. */
-export function acknowledgementPath(
-  heard: { readonly how: HeardLately['how']; readonly via: readonly string[]; readonly unnamedHops: number },
-  usual: readonly string[],
-): string[] {
+/** The path for an acknowledgement: the usual one, or a shorter one where the way back is known to work. */
+export function acknowledgementPath(heard: HeardLately, usual: readonly string[]): string[] {
   if (heard.how === 'direct') return [];
-  if (heard.how === 'relayed' && heard.via.length + heard.unnamedHops === 1) return ['WIDE1-1'];
+  if (heard.how === 'relayed' && hopsOf(heard) === 1 && heard.repeatsUs) return ['WIDE1-1'];
   return [...usual];
 }

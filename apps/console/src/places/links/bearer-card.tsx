@@ -72,7 +72,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
-          label={`${bearer.enabled ? 'Switch off' : 'Switch on'} ${bearer.name}`}
+          about={bearer.name}
           kind="plain"
           busy={change.isPending}
           onPress={() => change.mutate(!bearer.enabled)}
@@ -80,7 +80,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         {bearer.enabled ? null : (
           <Button
             title="Remove"
-            label={`Remove ${bearer.name}`}
+            about={bearer.name}
             kind="alarm"
             busy={remove.isPending}
             onPress={() => remove.mutate(undefined)}

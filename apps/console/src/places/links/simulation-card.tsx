@@ -23,7 +23,6 @@ export function SimulationCard() {
           <Button
             key={speed}
             title={`${speed}×`}
-            label={`Speed ${speed} times`}
             kind={simulation.data!.speed === speed ? 'main' : 'plain'}
             selected={simulation.data!.speed === speed}
             onPress={() => change.mutate(speed)}

@@ -81,15 +81,13 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
         <Button
-          title="Save as capture"
-          label="Save these packets as a capture file"
+          title="Save as capture file"
           icon="download-outline"
           kind="plain"
           onPress={() => saveFile(api.exportUrl('heard.pcap', query))}
         />
         <Button
-          title="Save as text"
-          label="Save these packets as monitor text"
+          title="Save as monitor text"
           icon="download-outline"
           kind="plain"
           onPress={() => saveFile(api.exportUrl('heard.txt', query))}

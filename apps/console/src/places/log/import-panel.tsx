@@ -136,14 +136,14 @@ function ImportRow({ run }: { run: ImportView }) {
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         <Button
           title="Show its packets"
-          label={`Show the packets of ${run.name}`}
+          about={run.name}
           kind="plain"
           onPress={() => router.setParams({ tab: 'heard', importId: run.id })}
         />
         {run.notUnderstood > 0 ? (
           <Button
             title={open ? 'Hide reasons' : 'Why not understood'}
-            label={`${open ? 'Hide' : 'Show'} why parts of ${run.name} were not understood`}
+            about={run.name}
             kind="plain"
             onPress={() => setOpen(!open)}
           />

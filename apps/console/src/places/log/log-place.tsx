@@ -17,7 +17,11 @@ export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
   const { tab = 'traffic', importId } = useLocalSearchParams<{ tab?: string; importId?: string }>();
   return (
     <Page title="Log">
-      <View role="tablist" style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}>
+      <View
+        role="group"
+        aria-label="Part of the log"
+        style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}
+      >
         {TABS.map(({ id, title }) => (
           <Button
             key={id}

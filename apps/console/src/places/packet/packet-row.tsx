@@ -17,25 +17,26 @@ export function copiesWords({ copies }: PacketSummary): string {
 export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress: () => void }) {
   const look = useLook();
   return (
-    <Pressable
-      role="link"
-      aria-label={`${packet.source}, ${packet.kind}, ${packet.summary}, ${copiesWords(packet)}, ${utcTime(packet.at)}`}
-      onPress={onPress}
-      style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
-    >
-      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
-        <Mono bold>{packet.source}</Mono>
-        <Body soft style={{ flex: 1 }} numberOfLines={1}>
-          {packet.kind}
+    <View role="listitem">
+      <Pressable
+        role="link"
+        onPress={onPress}
+        style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
+      >
+        <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
+          <Mono bold>{packet.source}</Mono>
+          <Body soft style={{ flex: 1 }} numberOfLines={1}>
+            {packet.kind}
+          </Body>
+          <Mono soft style={{ fontSize: 14 }}>
+            {utcTime(packet.at)}
+          </Mono>
+        </View>
+        <Body numberOfLines={2}>{packet.summary}</Body>
+        <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+          {copiesWords(packet)}
         </Body>
-        <Mono soft style={{ fontSize: 14 }}>
-          {utcTime(packet.at)}
-        </Mono>
-      </View>
-      <Body numberOfLines={2}>{packet.summary}</Body>
-      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
-        {copiesWords(packet)}
-      </Body>
-    </Pressable>
+      </Pressable>
+    </View>
   );
 }

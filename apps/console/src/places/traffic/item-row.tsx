@@ -3,22 +3,11 @@ import { Pressable, View } from 'react-native';
 import { Causeway } from '../../ui/causeway';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
-import { Body, Mono } from '../../ui/text';
+import { Body, Mono, Spoken } from '../../ui/text';
 import { age, utcTime } from '../../ui/time';
 
 /** Who it is with: the other side of the item. */
 export const otherSide = (item: ItemSummary): string => (item.direction === 'out' ? item.addressee : item.sender);
-
-export const rowLabel = (item: ItemSummary, now: number): string =>
-  [
-    item.precedence === 'routine' ? '' : item.precedence,
-    item.direction === 'out' ? `to ${item.addressee}` : `from ${item.sender}`,
-    item.body,
-    item.status.words,
-    `${age(item.createdAt, now)} ago`,
-  ]
-    .filter(Boolean)
-    .join(', ');
 
 interface ItemRowProps {
   item: ItemSummary;
@@ -34,12 +23,13 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
   return (
     <Pressable
       role="link"
-      aria-label={rowLabel(item, now)}
       aria-current={selected || undefined}
       onPress={onPress}
       style={{
         paddingVertical: 10,
-        paddingHorizontal: 16,
+        // The mark of the open item takes its 3 px from the padding, so that rows line up with headings.
+        paddingLeft: 13,
+        paddingRight: 16,
         gap: 2,
         borderBottomWidth: 1,
         borderBottomColor: look.rule,
@@ -54,6 +44,7 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
           size={18}
           color={look.inkSoft}
         />
+        <Spoken>{item.direction === 'out' ? 'to' : 'from'}</Spoken>
         <Mono bold>{otherSide(item)}</Mono>
         {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
         {item.precedence === 'routine' ? null : (

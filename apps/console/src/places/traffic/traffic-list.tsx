@@ -104,7 +104,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
           {section.heap === 'filed' ? (
             <Button
               title={showFiled ? 'Hide' : 'Show'}
-              label={showFiled ? 'Hide filed items' : 'Show filed items'}
+              about="filed items"
               kind="plain"
               onPress={() => setShowFiled(!showFiled)}
             />

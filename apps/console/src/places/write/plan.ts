@@ -53,7 +53,7 @@ export function planText(draft: Draft, settings: Settings, own: string | null, s
   const heard = addressee.ok ? stations.find((station) => station.call === addressee.value) : undefined;
   const advice = advisePath(
     addressee.ok ? addressee.value : 'The addressee',
-    heard ? { how: heard.how, hops: heard.via.length } : null,
+    heard ? { ...heard, unnamedHops: 0 } : null,
   );
   const school = draft.school === 'advised' ? advice.school : draft.school;
   const path =

@@ -197,7 +197,7 @@ function AddresseeField({
       />
       {offers.length > 0 ? (
         <View
-          role="list"
+          role="group"
           aria-label="Heard lately"
           style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}
         >
