@@ -52,25 +52,27 @@ export const buildWeb = () =>
       }),
   );
 
+/** A program of ours as one file; other packages stay in node_modules, since some load drivers by name. */
+export async function bundleProgram(source, outfile) {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [join(root, source)],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    packages: 'external',
+    plugins: [ownPackages],
+  });
+}
+
 /** The station and the simulated district, each as one file. */
 export const buildPrograms = () =>
   whenChanged('programs', PROGRAM_SOURCES, programs.station, 'Building the station', async () => {
-    const { build } = await import('esbuild');
-    const bundle = (source, outfile) =>
-      build({
-        entryPoints: [join(root, source)],
-        outfile,
-        bundle: true,
-        platform: 'node',
-        target: 'node20',
-        format: 'esm',
-        sourcemap: true,
-        // Other packages stay in node_modules: some load drivers by name.
-        packages: 'external',
-        plugins: [ownPackages],
-      });
-    await bundle('apps/station/src/main.ts', programs.station);
-    await bundle('packages/stand-ins/src/main.ts', programs.district);
+    await bundleProgram('apps/station/src/main.ts', programs.station);
+    await bundleProgram('packages/stand-ins/src/main.ts', programs.district);
   });
 
 /** Our own packages are TypeScript: they are bundled, unlike all others. */

@@ -1,8 +1,8 @@
 import { createServer } from 'node:http';
 import { hostname } from 'node:os';
 import type { AddressInfo } from 'node:net';
-import type { DataSource } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
+import type { StationContext } from './context';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
@@ -22,20 +22,6 @@ export interface StationOptions {
   readonly now?: () => number;
   readonly random?: () => number;
   readonly log?: (message: string) => void;
-}
-
-/** What routes may use of the station. */
-export interface StationContext {
-  readonly database: DataSource;
-  readonly version: string;
-  readonly simulationUrl: string | null;
-  readonly now: () => number;
-  readonly log: (message: string) => void;
-  readonly settings: () => Promise<Settings>;
-  readonly settingsChanged: () => void;
-  readonly bearersChanged: () => Promise<void>;
-  readonly wakeOutbox: () => void;
-  readonly pipeline: PipelineContext;
 }
 
 export interface Station {

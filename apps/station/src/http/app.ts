@@ -1,7 +1,7 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
-import type { StationContext } from '../station';
+import type { StationContext } from '../context';
 import { ProblemError } from '../problem-error';
 import { isFriendly } from './friendly';
 import { openApiDocument } from './open-api';

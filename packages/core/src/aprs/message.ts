@@ -44,7 +44,7 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
   if (addressee === '') return fail(1, 'the addressee is empty');
   const body = textOfOctets(info, ADDRESSEE_LENGTH + 2).replace(/[\r\n]+$/, '');
 
-  const bulletin = /^BLN([0-9A-Z])([A-Z0-9 ]{0,5})$/.exec(addressee);
+  const bulletin = addressee.startsWith('BLN') && /^BLN([0-9A-Z])([A-Z0-9 ]{0,5})$/.exec(addressee);
   if (bulletin) {
     const id = bulletin[1]!;
     return ok({
@@ -56,7 +56,9 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
       text: body,
     });
   }
-  const answer = /^(ack|rej)([A-Za-z0-9]{1,5})(?:\}([A-Za-z0-9]{0,2}))?\s*$/.exec(body);
+  const answer =
+    (body.startsWith('ack') || body.startsWith('rej')) &&
+    /^(ack|rej)([A-Za-z0-9]{1,5})(?:\}([A-Za-z0-9]{0,2}))?\s*$/.exec(body);
   if (answer) {
     return ok({
       kind: answer[1] as 'ack' | 'rej',

@@ -21,10 +21,10 @@ export interface HeardPath {
  * Generic path elements (Protocol Reference 1.0.1 ch. 4, 1.1 addendum): WIDEn-N, WIDEn, TRACEn-N,
  * RELAY, and regional or state aliases of the form XXn-N.
  */
-export const isAlias = (call: string): boolean =>
-  /^(?:WIDE|TRACE)\d?(?:-\d+)?$/.test(call) || /^(?:RELAY|ECHO|GATE)$/.test(call) || /^[A-Z]{2}[1-7]-[1-7]$/.test(call);
+export const isAlias = (call: string): boolean => ALIAS.test(call);
+const ALIAS = /^(?:(?:WIDE|TRACE)\d?(?:-\d+)?|RELAY|ECHO|GATE|[A-Z]{2}[1-7]-[1-7])$/;
 
-const isQConstruct = (call: string): boolean => /^qA[A-Za-z]$/.test(call);
+const isQConstruct = (call: string): boolean => call.length === 3 && /^qA[A-Za-z]$/.test(call);
 const isInternetMark = (call: string): boolean => call === 'TCPIP' || call === 'TCPXX';
 
 /** How many more times a WIDEn-N element may be repeated; 0 when it is not one or is used up. */
@@ -35,35 +35,47 @@ export function remainingHops(call: string): number {
 
 /** Explains the path of a packet: what it proves, and no more. */
 export function explainPath(packet: Packet): HeardPath {
-  const q = packet.path.findIndex((hop) => isQConstruct(hop.call));
-  const radioPath = q < 0 ? packet.path : packet.path.slice(0, q);
-  const gate = q < 0 ? null : (packet.path[q + 1]?.call ?? null);
-  const lastUsed = radioPath.reduce((last, hop, i) => (hop.used ? i : last), -1);
-  const used = radioPath.slice(0, lastUsed + 1).filter((hop) => !isInternetMark(hop.call));
-  const via = used.filter((hop) => !isAlias(hop.call)).map((hop) => hop.call);
-  const byInternet = q >= 0 || radioPath.some((hop) => isInternetMark(hop.call));
-  const trailing = used[used.length - 1];
-  const unnamedHops = countUnnamed(used);
-  let heardFrom: string | null = null;
-  if (!byInternet) {
-    if (used.length === 0) heardFrom = packet.source;
-    else if (trailing && !isAlias(trailing.call)) heardFrom = trailing.call;
-    // `DIGI,WIDE1*`: the digipeater put its call in front of the alias that it used up.
-    else if (used.length > 1 && !isAlias(used[used.length - 2]!.call)) heardFrom = used[used.length - 2]!.call;
+  const { path } = packet;
+  const q = path.findIndex((hop) => isQConstruct(hop.call));
+  const end = q < 0 ? path.length : q;
+  let usedUpTo = 0;
+  let byInternet = q >= 0;
+  for (let i = 0; i < end; i++) {
+    if (path[i]!.used) usedUpTo = i + 1;
+    if (isInternetMark(path[i]!.call)) byInternet = true;
+  }
+  const via: string[] = [];
+  let hops = 0;
+  let unnamedHops = 0;
+  // Whose transmission was received: after `DIGI,WIDE1*` the digipeater that put its call before the alias it used up.
+  let heardFrom: string | null = packet.source;
+  for (let i = 0; i < usedUpTo; i++) {
+    const { call } = path[i]!;
+    if (isInternetMark(call)) continue;
+    hops++;
+    if (!isAlias(call)) {
+      via.push(call);
+      heardFrom = call;
+    } else if (heardFrom === null || hops === 1 || isAlias(path[i - 1]!.call)) {
+      unnamedHops++;
+      heardFrom = null;
+    }
   }
   return {
-    how: byInternet ? 'internet' : used.length === 0 ? 'direct' : 'relayed',
+    how: byInternet ? 'internet' : hops === 0 ? 'direct' : 'relayed',
     via,
     unnamedHops,
-    unused: radioPath.slice(lastUsed + 1).map((hop) => hop.call),
-    gate,
-    heardFrom,
+    unused: unusedElements(path, usedUpTo, end),
+    gate: q < 0 ? null : (path[q + 1]?.call ?? null),
+    heardFrom: byInternet ? null : heardFrom,
   };
 }
 
-/** Used aliases that are not preceded by the call of a digipeater. */
-function countUnnamed(used: readonly Hop[]): number {
-  return used.filter((hop, i) => isAlias(hop.call) && (i === 0 || isAlias(used[i - 1]!.call))).length;
+const NONE: readonly string[] = [];
+
+function unusedElements(path: readonly Hop[], from: number, to: number): readonly string[] {
+  if (from === to) return NONE;
+  return path.slice(from, to).map((hop) => hop.call);
 }
 
 /** The explanation in plain words. */

@@ -175,7 +175,7 @@ export function decodeFrame(octets: Uint8Array): Parsed<Ax25Frame> {
 }
 
 function readAddress(octets: Uint8Array, at: number): Parsed<Address> {
-  let call = '';
+  let length = 0;
   let padded = false;
   for (let i = 0; i < 6; i++) {
     const octet = octets[at + i]!;
@@ -188,9 +188,22 @@ function readAddress(octets: Uint8Array, at: number): Parsed<Address> {
     } else if (padded) {
       return fail(at + i, 'a call sign goes on after a space');
     } else {
-      call += String.fromCharCode(char);
+      length++;
     }
   }
-  if (call === '') return fail(at, 'a call sign is empty');
-  return ok({ call, ssid: (octets[at + 6]! >> 1) & 0x0f });
+  if (length === 0) return fail(at, 'a call sign is empty');
+  return ok({ call: callOf(octets, at, length), ssid: (octets[at + 6]! >> 1) & 0x0f });
+}
+
+/** One string at a time: building it letter by letter is what decoding would spend its time on. */
+function callOf(octets: Uint8Array, at: number, length: number): string {
+  const six = String.fromCharCode(
+    octets[at]! >> 1,
+    octets[at + 1]! >> 1,
+    octets[at + 2]! >> 1,
+    octets[at + 3]! >> 1,
+    octets[at + 4]! >> 1,
+    octets[at + 5]! >> 1,
+  );
+  return length === 6 ? six : six.slice(0, length);
 }

@@ -76,8 +76,15 @@ export interface KissDecoder {
   end(): KissGarbage[];
 }
 
+/** The offset of the first FEND or FESC from `from` on; the length when there is none. */
+function plainRun(octets: Uint8Array, from: number): number {
+  let at = from;
+  while (at < octets.length && octets[at] !== FEND && octets[at] !== FESC) at++;
+  return at;
+}
+
 /**
- * A streaming decoder. Frames longer than `maxOctets` are given up as garbage up to the next FEND,
+ * A streaming decoder. The octets of a frame may be a view on the read that brought it. Frames longer than `maxOctets` are given up as garbage up to the next FEND,
  * so that a peer cannot make it hold an unbounded frame.
  */
 export function createKissDecoder(maxOctets = 4096): KissDecoder {
@@ -128,6 +135,17 @@ export function createKissDecoder(maxOctets = 4096): KissDecoder {
           continue;
         }
         if (overlong) continue;
+        if (inFrame && length === 0 && !escaped) {
+          // Most frames lie whole and without escapes in one read: they are handed on as a view on it.
+          const end = plainRun(chunk, i);
+          if (chunk[end] === FEND && end - i <= maxOctets) {
+            const data = new Uint8Array(chunk.buffer, chunk.byteOffset + i + 1, end - i - 1);
+            out.push({ kind: 'frame', port: octet >> 4, command: octet & 0x0f, data, badEscapes });
+            badEscapes = 0;
+            i = end;
+            continue;
+          }
+        }
         if (inFrame && escaped) {
           escaped = false;
           if (octet === TFEND) keep(FEND);

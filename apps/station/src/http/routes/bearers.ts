@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Router, json } from 'express';
 import { bearerChange, newBearer, type BearerConfig, type BearerState } from '@tombolo/contract';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { bearerViews } from '../../bearers/views';
 import { rowsOf } from '../../store/database';

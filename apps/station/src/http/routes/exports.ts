@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { heardFilter, instant } from '@tombolo/contract';
 import { z } from 'zod';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { communicationsLog, exportMonitor, exportPcap } from '../../exports/exports';
 import { itemsBetween } from '../../traffic/list';
 import { summariesOf } from '../../traffic/views';

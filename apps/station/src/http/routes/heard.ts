@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { failureQuery, heardQuery } from '@tombolo/contract';
 import { z } from 'zod';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { listFailures, listPackets, packetDetail } from '../../heard/packets';
 import { findStation, listStations } from '../../heard/stations';

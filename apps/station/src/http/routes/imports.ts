@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { importQuery, type ImportView } from '@tombolo/contract';
 import { z } from 'zod';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { runImport } from '../../imports/run-import';
 import { ImportEntity, type ImportRow } from '../../store/entities';

@@ -1,7 +1,7 @@
 import { Router, json } from 'express';
 import { itemAction, itemsQuery, newText } from '@tombolo/contract';
 import { z } from 'zod';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity } from '../../store/entities';
 import { formatItemKey, listItems } from '../../traffic/list';

@@ -1,6 +1,6 @@
 import { Router, json } from 'express';
 import { simulation, simulationChange, settingsChange } from '@tombolo/contract';
-import type { StationContext } from '../../station';
+import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { eventsAfter, lastEvent } from '../../store/events';
 import { changeSettings } from '../../store/settings';

@@ -1,0 +1,26 @@
+import { appSize } from './app-size';
+import { decode } from './decode';
+import { lineOf, ratioOf, type Figure } from './figure';
+import { ingest } from './ingest';
+import { secondConsole } from './second-console';
+
+const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = { decode, ingest, secondConsole, appSize };
+
+/** Prints every figure with the ratio to its goal; names on the command line choose some. */
+async function main(): Promise<void> {
+  const chosen = process.argv.slice(2);
+  let missed = 0;
+  for (const [name, measure] of Object.entries(BENCHMARKS)) {
+    if (chosen.length > 0 && !chosen.includes(name)) continue;
+    for (const figure of await measure()) {
+      console.log(lineOf(figure));
+      if (ratioOf(figure) < 1) missed++;
+    }
+  }
+  process.exit(missed === 0 ? 0 : 1);
+}
+
+void main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(2);
+});

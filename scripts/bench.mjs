@@ -1,0 +1,25 @@
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { root, stateFolder } from './lib/places.mjs';
+import { step } from './lib/progress.mjs';
+
+/** Measures and prints ratios to the goals: `npm run bench`, or some of it: `npm run bench -- decode ingest`. */
+await ensureNodePackages();
+await ensureDebianPackages(['postgresql-15', 'chromium']);
+mkdirSync(stateFolder, { recursive: true });
+const { buildWeb, bundleProgram, webFolder } = await import('./lib/build.mjs');
+const { startTestCluster } = await import('./lib/test-cluster.mjs');
+await buildWeb();
+// Beside the station's package.json, so that it finds the packages that this names.
+const program = join(root, 'apps/station/dist/bench.mjs');
+await bundleProgram('bench/main.ts', program);
+const cluster = await step('Starting PostgreSQL', startTestCluster);
+const child = spawn(process.execPath, ['--expose-gc', program, ...process.argv.slice(2)], {
+  stdio: 'inherit',
+  env: { ...process.env, TOMBOLO_TEST_CLUSTER: cluster.url('').slice(0, -1), TOMBOLO_WEB: webFolder },
+});
+const code = await new Promise((resolve) => child.on('close', resolve));
+await cluster.stop();
+process.exit(code ?? 1);
