@@ -27,7 +27,11 @@ export default {
       displayName: 'console',
       preset: 'jest-expo/web',
       testMatch: ['<rootDir>/apps/console/src/**/*.test.{ts,tsx}'],
+      setupFiles: ['<rootDir>/apps/console/jest.globals.ts'],
       setupFilesAfterEnv: ['<rootDir>/apps/console/jest.setup.ts'],
+      // Packages of the interface ship as modules that Node.js does not load as they are.
+      transformIgnorePatterns: ['node_modules/(react-dom|react|zod|luxon)/'],
+      moduleNameMapper: { '^@react-native-vector-icons/.*': '<rootDir>/apps/console/src/testing/no-icons.ts' },
     },
     { ...node, displayName: 'interface', testMatch: ['<rootDir>/e2e/**/*.spec.ts'] },
   ],

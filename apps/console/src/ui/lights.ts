@@ -29,7 +29,7 @@ export const looks: Readonly<Record<Light, Look>> = {
     rule: '#c8bea6',
     tide: '#14596b',
     onTide: '#ffffff',
-    sand: '#c4913f',
+    sand: '#ad7c2c',
     sandText: '#7a4f0e',
     alarm: '#a1201c',
   },

@@ -1,0 +1,4 @@
+import { TextDecoder, TextEncoder } from 'node:util';
+
+// Every browser has these; the page of the tests does not.
+Object.assign(globalThis, { TextDecoder, TextEncoder });

@@ -1,0 +1,63 @@
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { settings as settingsSchema, type Settings } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { readPlace, SettingsForm } from './settings-form';
+
+const settings: Settings = {
+  call: 'QT2AR',
+  ssid: 7,
+  region: 'americas',
+  frequencyMHz: 144.39,
+  path: ['WIDE1-1', 'WIDE2-1'],
+  position: null,
+  licenceConfirmed: false,
+  antennaConfirmed: false,
+  retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
+  storeLimit: 500,
+  txDelayMs: 300,
+};
+
+describe('a position', () => {
+  it('is read as degrees or as a locator', () => {
+    expect(readPlace(' 41.2690, -43.2850 ')).toEqual({ ok: true, position: { latitude: 41.269, longitude: -43.285 } });
+    expect(readPlace('')).toEqual({ ok: true, position: null });
+    const locator = readPlace('JN58td');
+    expect(locator.ok && locator.position?.latitude).toBeCloseTo(48.14583, 4);
+  });
+  it('that cannot be is refused with what to write', () => {
+    expect(readPlace('91 0')).toMatchObject({ ok: false, reason: expect.stringContaining('latitude') });
+    expect(readPlace('somewhere')).toMatchObject({ ok: false, reason: expect.stringContaining('locator') });
+  });
+});
+
+describe('the settings', () => {
+  it('refuse a call sign that is none, beside the field, and keep what was typed', async () => {
+    const asked = stationAnswers({});
+    renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+    const call = screen.getByRole('textbox', { name: 'Call sign' });
+    await userEvent.clear(call);
+    await userEvent.type(call, 'Q!');
+    await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
+    await waitFor(() => expect(call).toHaveAttribute('aria-invalid', 'true'));
+    expect(call).toHaveValue('Q!');
+    expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
+  });
+
+  it('are sent whole, with the frequency that the region proposes', async () => {
+    const asked = stationAnswers({
+      'PATCH /api/v1/settings': { body: { ...settings, region: 'europe', frequencyMHz: 144.8 } },
+    });
+    renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+    await userEvent.click(screen.getByRole('radio', { name: 'Europe' }));
+    expect(screen.getByRole('textbox', { name: 'Packet frequency, MHz' })).toHaveValue('144.800');
+    await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
+    await screen.findByText('Saved');
+    expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+      region: 'europe',
+      frequencyMHz: 144.8,
+      call: 'QT2AR',
+      path: ['WIDE1-1', 'WIDE2-1'],
+    });
+  });
+});

@@ -1,0 +1,69 @@
+import { settings as settingsSchema } from '@tombolo/contract';
+import type { Draft } from './draft';
+import { pathElements, planText } from './plan';
+import { lengthWords } from './write-place';
+
+const settings = settingsSchema.parse({
+  call: 'QT2AR',
+  ssid: 7,
+  region: 'europe',
+  frequencyMHz: 144.8,
+  path: ['WIDE1-1', 'WIDE2-1'],
+  position: null,
+  licenceConfirmed: true,
+  antennaConfirmed: true,
+  retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
+  storeLimit: 500,
+  txDelayMs: 300,
+});
+const draft = (change: Partial<Draft>): Draft => ({
+  addressee: 'QT4LB-8',
+  body: 'Fuel low',
+  askAcknowledgement: true,
+  school: 'fill-in first',
+  ownPath: '',
+  answers: null,
+  ...change,
+});
+const plan = (change: Partial<Draft>) => planText(draft(change), settings, 'QT2AR-7', []);
+
+describe('what a text costs', () => {
+  it('is counted in octets, not in letters', () => {
+    expect(plan({ body: 'Fähre' }).octets).toBe(6);
+    expect(plan({ body: 'x'.repeat(68) }).textProblem).toMatch(/68 of 67/);
+  });
+  it('grows with every hop that the path allows', () => {
+    const direct = plan({ school: 'direct' });
+    const two = plan({ school: 'fill-in first' });
+    expect(direct.channelTimeS).toBe(direct.airTimeS);
+    expect(two.channelTimeS).toBeCloseTo(two.airTimeS! * 3, 9);
+    // Common practice: a full text over two path elements takes about a second at 1200 Bd with a delay of 300 ms.
+    expect(plan({ body: 'x'.repeat(67) }).airTimeS).toBeCloseTo(1.1, 0);
+  });
+  it('is said in one line, and nothing is said of a text that cannot go', () => {
+    expect(lengthWords(8, 0.68, 2.04)).toBe(
+      '8 of 67 characters · 0.68 s on the air, up to 2.0 s of the channel with repeats',
+    );
+    expect(lengthWords(8, 0.68, 0.68)).toBe('8 of 67 characters · 0.68 s on the air');
+    expect(lengthWords(70, null, null)).toBe('70 of 67 characters');
+  });
+});
+
+describe('the button', () => {
+  it('says exactly what will happen', () => {
+    expect(plan({}).buttonWords).toBe(
+      'Send by 144.800 over a fill-in and one more digipeater, ask for acknowledgement',
+    );
+    expect(plan({ school: 'direct', askAcknowledgement: false }).buttonWords).toBe(
+      'Send by 144.800 direct, without a digipeater, no acknowledgement',
+    );
+  });
+  it('is held by a path that no frame can carry', () => {
+    expect(plan({ school: 'own', ownPath: 'WIDE9-99' }).pathProblem).not.toBeNull();
+    expect(plan({ school: 'own', ownPath: 'QT0BR-1 wide2-1' })).toMatchObject({
+      path: ['QT0BR-1', 'WIDE2-1'],
+      pathProblem: null,
+    });
+    expect(pathElements(' ,QT0BR-1,, WIDE2-1 ')).toEqual(['QT0BR-1', 'WIDE2-1']);
+  });
+});

@@ -1,0 +1,47 @@
+import { screen } from '@testing-library/react';
+import type { Causeway as Road, StripState } from '@tombolo/core';
+import { renderPiece } from '../testing/render';
+import { Causeway } from './causeway';
+
+const road = (...states: StripState[]): Road => ({
+  stones: ['QT2AR-7', ...states.map((_, i) => `QT${i}XX`)].map((label) => ({ label, known: true })),
+  strips: states.map((state) => ({ state, evidence: [], inferred: false })),
+});
+
+/** What is drawn, apart from colours: the kinds of shapes and their outlines. */
+const shapesOf = (states: StripState[]): string => {
+  const { container, unmount } = renderPiece(<Causeway road={road(...states)} width={200} />);
+  const shapes = [...container.querySelectorAll('svg circle, svg line, svg rect, svg path')]
+    .map((shape) => `${shape.tagName}/${shape.getAttribute('stroke-width') ?? '-'}/${shape.getAttribute('rx') ?? '-'}`)
+    .join(' ');
+  unmount();
+  return shapes;
+};
+
+describe('the causeway', () => {
+  it('says in words what it shows', () => {
+    renderPiece(<Causeway road={road('acknowledged', 'heard', 'planned')} width={300} large />);
+    const picture = screen.getByRole('img');
+    expect(picture).toHaveAccessibleName(
+      'QT2AR-7 to QT0XX: acknowledged from beyond; QT0XX to QT1XX: heard repeated; QT1XX to QT2XX: planned',
+    );
+  });
+
+  it('draws each state in a shape of its own, so that it reads without colour', () => {
+    const states: StripState[] = ['planned', 'sent', 'heard', 'accepted', 'acknowledged', 'broken'];
+    const shapes = states.map((state) => shapesOf([state]));
+    expect(new Set(shapes).size).toBe(states.length);
+  });
+
+  it('draws a strip for each hop at both sizes', () => {
+    for (const large of [false, true]) {
+      const { container, unmount } = renderPiece(
+        <Causeway road={road('accepted', 'accepted')} width={300} large={large} />,
+      );
+      expect(container.querySelectorAll('svg rect')).toHaveLength(2);
+      expect(container.querySelectorAll('svg ellipse')).toHaveLength(3);
+      expect(container.querySelectorAll('svg text')).toHaveLength(large ? 3 : 0);
+      unmount();
+    }
+  });
+});

@@ -1,0 +1,17 @@
+import { age, utcSeconds, utcTime } from './time';
+
+describe('times', () => {
+  const now = Date.parse('2026-11-25T14:05:30Z');
+  it('are in UTC with a Z, with the day when it is another one', () => {
+    expect(utcTime('2026-11-25T14:05:00Z', now)).toBe('14:05Z');
+    expect(utcTime('2026-11-24T23:59:00Z', now)).toBe('24 Nov 23:59Z');
+    expect(utcSeconds('2026-11-25T14:05:09.500Z')).toBe('14:05:09Z');
+  });
+  it('tell the age in the largest whole unit, never below zero', () => {
+    expect(age('2026-11-25T14:05:18Z', now)).toBe('12 s');
+    expect(age('2026-11-25T14:01:00Z', now)).toBe('4 min');
+    expect(age('2026-11-25T11:00:00Z', now)).toBe('3 h');
+    expect(age('2026-11-22T14:05:30Z', now)).toBe('3 d');
+    expect(age('2026-11-25T15:00:00Z', now)).toBe('0 s');
+  });
+});
