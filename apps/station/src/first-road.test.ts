@@ -83,7 +83,7 @@ describe('a text out and its proof back', () => {
     });
     expect(reply).toMatchObject({ body: 'Will do', sender: 'QT4LB-8', number: '07', heap: 'needs you' });
     await eventually(() => modem.sent.length === 2);
-    expect(lineOf(modem.sent[1]!)).toBe(`QT2AR-7>APZTOM,WIDE1-1::QT4LB-8  :ack07}${number}`);
+    expect(lineOf(modem.sent[1]!)).toBe(`QT2AR-7>APZTOM,WIDE1-1,WIDE2-1::QT4LB-8  :ack07}${number}`);
     await itemWhen(api, reply!.id, (item) => item.status.words === 'arrived, acknowledged');
 
     // Our answer acknowledges theirs once more, for free.
@@ -320,7 +320,7 @@ describe('stations', () => {
 
 describe('how a station is heard', () => {
   it('is told from the most direct of the copies, whichever came first', async () => {
-    modem.hear('QT1NC>APRS,TCPIP*,qAC,QT1GW-10:>up');
+    modem.hear('QT1GW-10>APRS:}QT1NC>APRS,TCPIP,QT1GW-10*:>up');
     modem.hear('QT1NC>APRS,QT0BR-1*:>up');
     await eventually(async () => (await api.get('/packets?station=QT1NC')).rows[0]?.copies.length === 2);
     expect(await api.get('/stations/QT1NC')).toMatchObject({ how: 'relayed', words: 'heard via QT0BR-1' });
