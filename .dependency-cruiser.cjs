@@ -31,6 +31,12 @@ module.exports = {
       { path: '^(apps/|packages/contract/)' },
     ),
     forbid(
+      'link-stream-on-core',
+      'The stream of a connection knows the core alone, so that both sides of the air can use it.',
+      { path: '^packages/link-stream/' },
+      { path: '^(apps/|packages/(?!core/|link-stream/))' },
+    ),
+    forbid(
       'station-without-stand-ins',
       'The station never imports the simulated world; the start script starts it.',
       { path: '^apps/station/' },

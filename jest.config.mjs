@@ -21,7 +21,7 @@ export default {
     {
       ...node,
       displayName: 'station',
-      testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/stand-ins/src/**/*.test.ts'],
+      testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/{stand-ins,link-stream}/src/**/*.test.ts'],
     },
     {
       displayName: 'console',

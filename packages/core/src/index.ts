@@ -18,6 +18,8 @@ export * from './aprs/path';
 export * from './aprs/position';
 export * from './aprs/symbol';
 export * from './aprs/transmit';
+export * from './board/profile';
+export * from './board/profiles';
 export * from './traffic/causeway';
 export * from './traffic/evidence';
 export * from './traffic/incoming';

@@ -1,0 +1,3 @@
+export * from './clock';
+export * from './link-port';
+export * from './link-stream';
