@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
 import type { PipelineContext } from './ingest/pipeline';
+import type { Sessions } from './sessions/manager';
 
 /** What routes may use of the station. */
 export interface StationContext {
@@ -13,5 +14,7 @@ export interface StationContext {
   readonly settingsChanged: () => void;
   readonly bearersChanged: () => Promise<void>;
   readonly wakeOutbox: () => void;
+  readonly rulesChanged: () => void;
+  readonly sessions: Sessions;
   readonly pipeline: PipelineContext;
 }

@@ -1,7 +1,7 @@
 import { createServer } from 'node:http';
 import { hostname } from 'node:os';
 import type { AddressInfo } from 'node:net';
-import type { Settings } from '@tombolo/contract';
+import { ownStation, type Settings } from '@tombolo/contract';
 import type { StationContext } from './context';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
@@ -9,6 +9,8 @@ import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { createLiveFeed } from './live/feed';
 import { createOutbox } from './outbox/outbox';
 import { openDatabase } from './store/database';
+import { applyRules } from './relay/rules';
+import { createSessions } from './sessions/manager';
 import { pruneEvents } from './store/events';
 import { readSettings } from './store/settings';
 
@@ -31,6 +33,7 @@ export interface Station {
 }
 
 const PRUNE_EVERY_MS = 3600_000;
+const RULES_EVERY_MS = 5000;
 const LOOPBACK = '127.0.0.1';
 
 /** Starts the station on loopback; operators on other machines come with sign-in, not before. */
@@ -45,7 +48,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     });
     return cached;
   };
-  let txDelayMs = (await settings()).txDelayMs;
+  let { txDelayMs } = await settings();
+  let ownCall = ownStation(await settings());
 
   const pipelineContext: PipelineContext = {
     database,
@@ -65,17 +69,27 @@ export async function startStation(options: StationOptions): Promise<Station> {
     heard: pipeline.push,
     txDelayMs: () => txDelayMs,
     onUp: () => outbox.wake(),
+    ownCall: () => ownCall,
   });
   const outbox = createOutbox({
     database,
     settings,
     ready: supervisor.readyToTransmit,
+    encode: supervisor.encode,
     transmit: supervisor.transmit,
     now,
     random,
     log,
     owner: `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`,
   });
+  const sessions = createSessions({ database, settings, connect: supervisor.connect, now, log });
+  // Rules are looked at one turn after another: two turns at once would both count the same hour.
+  let rules: Promise<void> = Promise.resolve();
+  const ruleTurn = () =>
+    (rules = rules
+      .then(async () => applyRules(database, await settings(), new Date(now()), log))
+      .then(outbox.wake)
+      .catch((error: Error) => log(`standing rules: ${error.message}`)));
   const context: StationContext = {
     database,
     version: options.version,
@@ -85,11 +99,16 @@ export async function startStation(options: StationOptions): Promise<Station> {
     settings,
     settingsChanged: () => {
       cached = null;
-      void settings().then((current) => (txDelayMs = current.txDelayMs));
+      void settings().then((current) => {
+        txDelayMs = current.txDelayMs;
+        ownCall = ownStation(current);
+      });
       outbox.wake();
     },
     bearersChanged: supervisor.refresh,
     wakeOutbox: outbox.wake,
+    rulesChanged: () => void ruleTurn(),
+    sessions,
     pipeline: pipelineContext,
   };
 
@@ -112,6 +131,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
   await feed.start();
   await supervisor.start();
   outbox.start();
+  const ruleTimer = setInterval(() => void ruleTurn(), RULES_EVERY_MS);
   const prune = setInterval(() => void pruneEvents(database).catch(() => undefined), PRUNE_EVERY_MS);
 
   return {
@@ -119,6 +139,9 @@ export async function startStation(options: StationOptions): Promise<Station> {
     context,
     async stop() {
       clearInterval(prune);
+      clearInterval(ruleTimer);
+      await rules;
+      await sessions.stopAll();
       await outbox.stop();
       await supervisor.stop();
       await pipeline.stop();

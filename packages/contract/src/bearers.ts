@@ -1,4 +1,6 @@
+import { checkProfile, parseAddress, type BoardProfile } from '@tombolo/core';
 import { z } from 'zod';
+import { path } from './settings';
 import { instant } from './traffic';
 
 const host = z
@@ -17,7 +19,99 @@ export const kissTcpConfig = z.object({
 /** A feed of packets as text lines over TCP; it is only listened to. */
 export const lineFeedConfig = z.object({ kind: z.literal('line-feed'), host, port });
 
-export const bearerConfig = z.discriminatedUnion('kind', [kissTcpConfig, lineFeedConfig]);
+/** A call sign with SSID that a connection can be made to. */
+export const stationAddress = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .superRefine((text, context) => {
+    const address = parseAddress(text);
+    if (!address.ok) context.addIssue({ code: 'custom', message: address.error.reason });
+  });
+
+const pattern = z.string().min(1).max(400);
+/** How a board words its prompts and commands. */
+export const boardProfile = z
+  .object({
+    id: z.string().min(1).max(40),
+    name: z.string().min(1).max(60),
+    prompt: pattern,
+    list: z.object({ unread: pattern, everything: pattern, row: pattern, bulletinType: pattern }),
+    read: z.object({ command: pattern, field: pattern, carried: pattern, textBegins: pattern, textEnds: pattern }),
+    leave: z.object({
+      private: pattern,
+      bulletin: pattern,
+      asksSubject: pattern,
+      asksText: pattern,
+      endOfText: pattern,
+      taken: pattern,
+      refused: pattern,
+    }),
+    mine: z.object({ command: pattern, row: pattern }).optional(),
+    goodbye: pattern,
+  })
+  .superRefine((profile, context) => {
+    const checked = checkProfile(profile);
+    if (!checked.ok) context.addIssue({ code: 'custom', message: checked.error.reason });
+  }) satisfies z.ZodType<BoardProfile>;
+
+/** A bulletin board, called over a modem that is set up already. */
+export const boardConfig = z.object({
+  kind: z.literal('board'),
+  /** The modem link that connections go over. */
+  over: z.string().min(1),
+  call: stationAddress,
+  path: path.default([]),
+  profile: boardProfile,
+});
+
+/** A gateway for radio mail: SMTP and POP3 over a connection. */
+export const radioMailConfig = z.object({
+  kind: z.literal('radio-mail'),
+  over: z.string().min(1),
+  call: stationAddress,
+  path: path.default([]),
+  /** Own address, which the gateway knows our call by. */
+  address: z.email('a mail address'),
+  user: z.string().trim().min(1).max(60),
+  /** Crosses the air in the clear, as everything on an amateur band must. Empty in answers. */
+  password: z.string().max(60),
+});
+
+export const meshNodeId = z.string().regex(/^[0-9a-f]{8}$/, 'eight hexadecimal digits');
+export const meshChannel = z.object({
+  name: z.string().trim().min(1).max(24),
+  /** 32 octets in base64; null for a channel that anybody can read. */
+  key: z
+    .string()
+    .regex(/^[A-Za-z0-9+/]{43}=$/, 'a key of 32 octets in base64')
+    .nullable(),
+});
+export type MeshChannel = z.infer<typeof meshChannel>;
+
+/** A mesh, reached by its own node over MQTT (docs/mesh.md). */
+export const meshMqttConfig = z.object({
+  kind: z.literal('mesh-mqtt'),
+  host,
+  port,
+  root: z
+    .string()
+    .regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a topic without wildcards')
+    .max(100),
+  node: meshNodeId,
+  shortName: z.string().trim().min(1).max(4),
+  longName: z.string().trim().min(1).max(40),
+  hopLimit: z.number().int().min(1).max(7).default(4),
+  channels: z.array(meshChannel).min(1).max(8),
+});
+
+export const bearerConfig = z.discriminatedUnion('kind', [
+  kissTcpConfig,
+  lineFeedConfig,
+  boardConfig,
+  radioMailConfig,
+  meshMqttConfig,
+]);
 export type BearerConfig = z.infer<typeof bearerConfig>;
 
 export const bearerState = z.object({

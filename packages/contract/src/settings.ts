@@ -39,6 +39,21 @@ export const ownCall = z
     else if (text.includes('-')) context.addIssue({ code: 'custom', message: 'give the SSID in its own field' });
   });
 
+/** Somebody who is reached through this station: by which ways, and whether they hold a licence. */
+export const person = z.object({
+  name: z.string().trim().min(1).max(60),
+  phone: z
+    .string()
+    .trim()
+    .regex(/^\+?[\d ]{4,20}$/, 'a phone number')
+    .nullable(),
+  mail: z.email('a mail address').nullable(),
+  /** Short name of their node in the mesh. */
+  meshNode: z.string().trim().max(4).nullable(),
+  licensed: z.boolean(),
+});
+export type Person = z.infer<typeof person>;
+
 export const settings = z.object({
   call: ownCall,
   ssid: z.number().int().min(0).max(15),
@@ -54,6 +69,7 @@ export const settings = z.object({
   /** Unfiled arrived messages kept before new ones are rejected. */
   storeLimit: z.number().int().min(1).max(100_000),
   txDelayMs: z.number().int().min(0).max(2550),
+  people: z.array(person).max(500),
 });
 export type Settings = z.infer<typeof settings>;
 
@@ -72,6 +88,7 @@ export const defaultSettings: Settings = {
   retry: DEFAULT_RETRY,
   storeLimit: 500,
   txDelayMs: 300,
+  people: [],
 };
 
 /** `QT2AR-7`, or null while no call is set. */
@@ -85,4 +102,12 @@ export function transmitLocks(current: Settings): string[] {
   if (!current.licenceConfirmed) locks.push('You have not said that your licence covers this transmission.');
   if (!current.antennaConfirmed) locks.push('You have not said that an antenna is connected.');
   return locks;
+}
+
+const LICENCE_FREE_KINDS: readonly string[] = ['mesh-mqtt'];
+
+/** What holds the transmitter of one kind of bearer: a mesh needs no licence, but its antenna. */
+export function locksOf(kind: string, current: Settings): string[] {
+  if (!LICENCE_FREE_KINDS.includes(kind)) return transmitLocks(current);
+  return current.antennaConfirmed ? [] : ['You have not said that an antenna is connected.'];
 }

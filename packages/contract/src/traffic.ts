@@ -58,13 +58,18 @@ export const heap = z.enum(['needs you', 'on its way', 'arrived', 'filed']);
 export const precedence = z.enum(['routine', 'welfare', 'priority', 'emergency']);
 export type Precedence = z.infer<typeof precedence>;
 
+export const itemKind = z.enum(['text', 'bulletin', 'mail']);
+export type ItemKind = z.infer<typeof itemKind>;
+
 export const itemSummary = z.object({
   id: z.uuid(),
   direction: z.enum(['out', 'in']),
-  kind: z.enum(['text', 'bulletin']),
+  kind: itemKind,
   precedence,
   sender: z.string(),
   addressee: z.string(),
+  /** Of mail and of messages on boards. */
+  subject: z.string().nullable(),
   body: z.string(),
   number: z.string().nullable(),
   acknowledgementAsked: z.boolean(),
@@ -90,7 +95,33 @@ export const legView = z.object({
 });
 export type LegView = z.infer<typeof legView>;
 
+/** Who held the item when: received from, passed to. */
+export const custodyRecord = z.object({
+  id: z.string(),
+  what: z.enum(['received', 'passed']),
+  /** The station, node or address on the other side. */
+  other: z.string(),
+  at: instant,
+  /** Our own station, on whose responsibility it was done, and how: by hand or by which rule. */
+  by: z.string(),
+  bearer: z.string().nullable(),
+  note: z.string().nullable(),
+});
+export type CustodyRecord = z.infer<typeof custodyRecord>;
+
+export const attachmentView = z.object({
+  id: z.string(),
+  name: z.string(),
+  type: z.string(),
+  octets: z.number().int(),
+});
+
 export const itemDetail = itemSummary.extend({
+  cc: z.array(z.string()),
+  attachments: z.array(attachmentView),
+  custody: z.array(custodyRecord),
+  /** Boards, nodes and stations that it went over before it came here. */
+  trace: z.array(z.string()),
   legs: z.array(legView),
   evidence: z.array(evidenceRecord),
   /** The packet that brought an arrived item. */

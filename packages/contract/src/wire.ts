@@ -12,7 +12,19 @@ export const problem = z.object({
 });
 export type Problem = z.infer<typeof problem>;
 
-export const liveEventType = z.enum(['item', 'packet', 'failure', 'bearer', 'import', 'settings', 'reset']);
+export const liveEventType = z.enum([
+  'item',
+  'packet',
+  'failure',
+  'bearer',
+  'import',
+  'settings',
+  'session',
+  'offer',
+  'mesh',
+  'rule',
+  'reset',
+]);
 
 /** One event on the live feed; `seq` has no gaps, so a console resumes where it left off. */
 export const liveEvent = z.object({

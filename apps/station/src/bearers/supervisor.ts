@@ -4,9 +4,13 @@ import type { BearerConfig, BearerState } from '@tombolo/contract';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import type { Heard } from '../ingest/heard';
-import type { Bearer, BearerContext } from './bearer';
+import type { LinkStream } from '@tombolo/link-stream';
+import type { Parsed } from '@tombolo/core';
+import type { Bearer, BearerContext, EncodedLeg, OutgoingLeg } from './bearer';
+import { createCalled } from './called';
 import { createKissTcp } from './kiss-tcp/kiss-tcp';
 import { createLineFeed } from './line-feed/line-feed';
+import { createMeshMqtt } from './mesh-mqtt/mesh-mqtt';
 
 const CLAIM_EVERY_MS = 2000;
 const BEARER_LOCK = 7300;
@@ -19,9 +23,11 @@ export interface SupervisorContext {
   readonly heard: (heard: Heard) => void;
   readonly txDelayMs: () => number;
   readonly onUp: () => void;
+  readonly ownCall: () => string | null;
   readonly log: (message: string) => void;
 }
 
+/** Texts by packet radio go out by this bearer. */
 export const canTransmit = (config: BearerConfig): boolean => config.kind === 'kiss-tcp';
 
 function createBearer(config: BearerConfig, context: BearerContext): Bearer {
@@ -30,6 +36,11 @@ function createBearer(config: BearerConfig, context: BearerContext): Bearer {
       return createKissTcp(config, context);
     case 'line-feed':
       return createLineFeed(config, context);
+    case 'board':
+    case 'radio-mail':
+      return createCalled(context);
+    case 'mesh-mqtt':
+      return createMeshMqtt(config, context);
   }
 }
 
@@ -38,8 +49,11 @@ export interface Supervisor {
   stop(): Promise<void>;
   /** Looks at the stored bearers again: new, changed, switched on or off. */
   refresh(): Promise<void>;
-  /** Bearers of this process that can transmit now. */
-  readyToTransmit(): string[];
+  /** Bearers of this process that can transmit now, with their kinds. */
+  readyToTransmit(): { id: string; kind: BearerConfig['kind'] }[];
+  encode(bearerId: string, leg: OutgoingLeg, attempt: number): Parsed<EncodedLeg>;
+  /** A connection over a modem; throws in words when there can be none. */
+  connect(bearerId: string, peer: string, path: readonly string[]): LinkStream;
   transmit(bearerId: string, frame: Uint8Array): Promise<{ taken: true } | { taken: false; reason: string }>;
   answerBearer(heardOn: string | null): string | null;
   liveState(bearerId: string): BearerState | null;
@@ -71,6 +85,10 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
       random: context.random,
       heard: context.heard,
       txDelayMs: context.txDelayMs,
+      ownCall: context.ownCall,
+      database: context.database,
+      log: context.log,
+      wakeOutbox: context.onUp,
       stateChanged: () => {
         const state = bearer.state();
         saving = saving
@@ -142,14 +160,27 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     },
     refresh,
     readyToTransmit: () =>
-      [...running].filter(([, { bearer }]) => bearer.transmit && bearer.state().link === 'up').map(([id]) => id),
+      [...running]
+        .filter(([, { bearer }]) => bearer.transmit && bearer.state().link === 'up')
+        .map(([id, { kind }]) => ({ id, kind })),
+    encode(bearerId, leg, attempt) {
+      const encode = running.get(bearerId)?.bearer.encode;
+      return encode
+        ? encode(leg, attempt)
+        : { ok: false, error: { at: 0, reason: 'this station does not run that bearer' } };
+    },
+    connect(bearerId, peer, path) {
+      const connect = running.get(bearerId)?.bearer.connect;
+      if (!connect) throw new Error('the modem link that it goes over is switched off or gone');
+      return connect(peer, path);
+    },
     async transmit(bearerId, frame) {
       const bearer = running.get(bearerId)?.bearer;
       if (!bearer?.transmit) return { taken: false, reason: 'this station does not run that bearer' };
       return bearer.transmit(frame);
     },
     answerBearer(heardOn) {
-      const transmitting = [...running].filter(([, { bearer }]) => bearer.transmit).map(([id]) => id);
+      const transmitting = [...running].filter(([, { kind }]) => kind === 'kiss-tcp').map(([id]) => id);
       return transmitting.find((id) => id === heardOn) ?? transmitting[0] ?? null;
     },
     liveState: (bearerId) => running.get(bearerId)?.bearer.state() ?? null,

@@ -22,7 +22,7 @@ export async function bearerViews(source: DataSource, now: number, txDelayMs: nu
       return {
         id: row.id,
         name: row.name,
-        config: row.config,
+        config: row.config.kind === 'radio-mail' ? { ...row.config, password: '' } : row.config,
         enabled: row.enabled,
         canTransmit: canTransmit(row.config),
         state: row.state,

@@ -7,10 +7,12 @@ import { isFriendly } from './friendly';
 import { openApiDocument } from './open-api';
 import { problemHandler, sendProblem } from './problem';
 import { bearerRoutes } from './routes/bearers';
+import { exchangeRoutes } from './routes/exchange';
 import { exportRoutes } from './routes/exports';
 import { heardRoutes } from './routes/heard';
 import { importRoutes } from './routes/imports';
 import { itemRoutes } from './routes/items';
+import { relayRoutes } from './routes/relay';
 import { stationRoutes } from './routes/station';
 
 /** The station over HTTP: the API under /api/v1 and, when a folder is given, the console. */
@@ -49,6 +51,9 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
 
   const api = express.Router();
   api.use(stationRoutes(context));
+  // Before the items: `/items/:id/message.eml` and `/items/:id/relays` are longer than `/items/:id`.
+  api.use(exchangeRoutes(context));
+  api.use(relayRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));
   api.use(bearerRoutes(context));

@@ -13,19 +13,34 @@ import {
   itemsQuery,
   itemSummary,
   liveEvent,
+  meshNodeView,
   newBearer,
+  newMail,
+  newMeshText,
+  newPost,
+  newRelay,
+  newSession,
+  newStandingRule,
   newText,
+  offerView,
   packetDetail,
   packetSummary,
   pageOf,
   problem,
+  relayProposal,
+  ruleChange,
+  sessionView,
   settings,
   settingsChange,
   simulation,
   simulationChange,
+  standingRule,
   stationView,
+  terminalLine,
 } from '@tombolo/contract';
 import { z } from 'zod';
+
+const ofBearer = z.object({ bearerId: z.string() });
 
 interface Operation {
   readonly summary: string;
@@ -63,6 +78,34 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
   },
   '/items/{id}': { get: { summary: 'An item with its legs and evidence', result: itemDetail } },
   '/items/{id}/actions': { post: { summary: 'Retry, cancel, file or unfile', body: itemAction, result: itemDetail } },
+  '/items/{id}/relays': {
+    get: { summary: 'Ways on for an arrived item', result: z.array(relayProposal) },
+    post: { summary: 'Hand an item on', body: newRelay, result: itemDetail, status: 201 },
+  },
+  '/items/{id}/message.eml': { get: { summary: 'A mail as it is (RFC 5322)', result: 'message/rfc822' } },
+  '/attachments/{id}': { get: { summary: 'An attachment', result: 'application/octet-stream' } },
+  '/posts': { post: { summary: 'Queue a message for a board', body: newPost, result: itemDetail, status: 201 } },
+  '/mails': { post: { summary: 'Queue a mail', body: newMail, result: itemDetail, status: 201 } },
+  '/mesh-texts': { post: { summary: 'Queue a text for the mesh', body: newMeshText, result: itemDetail, status: 201 } },
+  '/mesh-nodes': { get: { summary: 'Nodes of the mesh', result: z.array(meshNodeView) } },
+  '/offers': { get: { summary: 'What lies at a board or gateway', query: ofBearer, result: z.array(offerView) } },
+  '/sessions': {
+    get: { summary: 'Sessions with a board or gateway', query: ofBearer, result: z.array(sessionView) },
+    post: { summary: 'Begin a session', body: newSession, result: sessionView, status: 201 },
+  },
+  '/sessions/{id}': {
+    get: { summary: 'A session', result: sessionView },
+    delete: { summary: 'End a session', result: sessionView },
+  },
+  '/sessions/{id}/lines': { post: { summary: 'Type a line at a terminal', body: terminalLine, result: sessionView } },
+  '/rules': {
+    get: { summary: 'Standing rules of the relay desk', result: z.array(standingRule) },
+    post: { summary: 'Add a rule, turned off', body: newStandingRule, result: standingRule, status: 201 },
+  },
+  '/rules/{id}': {
+    patch: { summary: 'Turn a rule on or off', body: ruleChange, result: standingRule },
+    delete: { summary: 'Remove a rule', result: 'nothing', status: 204 },
+  },
   '/packets': { get: { summary: 'Packets heard, with copies', query: heardQuery, result: pageOf(packetSummary) } },
   '/packets/{id}': { get: { summary: 'A packet field by field', result: packetDetail } },
   '/failures': { get: { summary: 'What was not understood', query: failureQuery, result: pageOf(failureView) } },
@@ -87,6 +130,7 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
   '/exports/heard.txt': {
     get: { summary: 'What was heard, as monitor text', query: heardFilter, result: 'text/plain' },
   },
+  '/exports/mail.mbox': { get: { summary: 'All mail (RFC 4155)', result: 'application/mbox' } },
   '/exports/log.csv': { get: { summary: 'The communications log', result: 'text/csv' } },
 };
 

@@ -1,6 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import { acknowledgementPath, decideIncoming, encodeAnswer, REPEAT_WINDOW_MS, type Information } from '@tombolo/core';
+import {
+  acknowledgementPath,
+  decideIncoming,
+  encodeAnswer,
+  readServiceWord,
+  REPEAT_WINDOW_MS,
+  serviceAt,
+  type Information,
+} from '@tombolo/core';
 import { ownStation, type Settings } from '@tombolo/contract';
+import { addCustody } from '../store/custody';
 import { rowsOf, storable, type Queries } from '../store/database';
 import { addEvidence, repeatersOfOurs } from '../store/evidence';
 import type { NewEvent } from '../store/events';
@@ -83,7 +92,8 @@ async function legByNumber(queries: Queries, from: string, number: string): Prom
     queries,
     `select i.id as item_id, l.id as leg_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt
      from item i join leg l on l.item_id = i.id and l.role = 'convey'
-     where i.direction = 'out' and i.number = $1 and i.addressee = $2
+     where ((i.direction = 'out' and i.number = $1 and i.addressee = $2)
+         or (l.detail->>'number' = $1 and l.to_call = $2))
        and exists (select 1 from attempt a where a.leg_id = l.id)
      order by i.created_at desc, l.created_at desc limit 1`,
     [number, from],
@@ -102,7 +112,8 @@ async function noteAnswer(
   const from = packet!.source;
   const leg = await legByNumber(queries, from, number);
   if (!leg) return;
-  const ladder = { ack: 'delivered', rej: 'refused', answered: 'answered' } as const;
+  // A service that acknowledges has taken the text; the person behind it has not read it yet.
+  const ladder = { ack: serviceAt(from) ? 'accepted' : 'delivered', rej: 'refused', answered: 'answered' } as const;
   await addEvidence(queries, {
     key: `${ladder[kind]}:${leg.leg_id}:${row.packetId}`,
     itemId: leg.item_id,
@@ -117,9 +128,60 @@ async function noteAnswer(
     note: kind === 'rej' ? 'the station answered that it cannot take the message' : words,
     packetId: row.packetId,
   });
-  await queries.query(`update leg set next_at = null where item_id = $1 and role = 'convey'`, [leg.item_id]);
+  await queries.query(
+    `update leg set next_at = null where id = $1 or (item_id = $2 and role = 'convey' and detail is null)`,
+    [leg.leg_id, leg.item_id],
+  );
   touched.add(leg.item_id);
 }
+
+/**
+ * What a gateway service says about a text that went through it: taken further, refused, or the far side's answer.
+ * Gives the item that is answered.
+ */
+async function noteServiceWord(
+  queries: Queries,
+  row: Stored,
+  message: Message,
+  touched: Set<string>,
+): Promise<{ answers: string | null; settled: boolean }> {
+  const { packet, heard, line, path } = row.understood;
+  const service = serviceAt(packet!.source);
+  const word = service ? readServiceWord(service, message.text) : null;
+  if (!service || !word) return { answers: null, settled: false };
+  const far = word.kind === 'answer' ? word.from : word.kind === 'accepted' ? word.to : null;
+  const [leg] = await rowsOf<OutgoingLeg>(
+    queries,
+    `select l.item_id, l.id as leg_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt from leg l
+     where l.role = 'convey' and l.to_call = $1 and l.created_at > $3
+       and ($2::text is null or l.detail->'relay'->>'far' = $2 or l.detail is null)
+       and exists (select 1 from attempt a where a.leg_id = l.id)
+     order by l.created_at desc limit 1`,
+    [service.address, far, new Date(heard.heardAtMs - ANSWER_WINDOW_MS)],
+  );
+  if (!leg) return { answers: null, settled: false };
+  const kind = word.kind === 'answer' ? 'answered' : word.kind === 'accepted' ? 'handed on' : 'refused';
+  await addEvidence(queries, {
+    key: `${kind}:${leg.leg_id}:${row.packetId}`,
+    itemId: leg.item_id,
+    legId: leg.leg_id,
+    attempt: leg.attempt,
+    kind,
+    at: new Date(heard.heardAtMs),
+    bearer: heard.bearerId,
+    by: word.kind === 'answer' ? word.from : service.address,
+    via: path!.via,
+    raw: line,
+    note: message.text,
+    packetId: row.packetId,
+  });
+  await queries.query('update leg set next_at = null where id = $1', [leg.leg_id]);
+  touched.add(leg.item_id);
+  return { answers: word.kind === 'answer' ? leg.item_id : null, settled: word.kind !== 'answer' };
+}
+
+/** An answer from a phone or a mailbox may take a day. (Common practice, no source.) */
+const ANSWER_WINDOW_MS = 24 * 3600_000;
 
 async function receive(
   queries: Queries,
@@ -180,6 +242,7 @@ async function receive(
     // A refused message is recorded too: an operator must see that somebody tried.
     const refused = decision.action !== 'store';
     const triedBefore = earlier.find((item) => item.refused && item.body === message.text);
+    const word = refused ? { answers: null, settled: false } : await noteServiceWord(queries, row, message, touched);
     itemId =
       refused && triedBefore
         ? triedBefore.id
@@ -190,6 +253,7 @@ async function receive(
             number: message.number,
             numberField: message.numberField,
             refused,
+            ...word,
           });
   }
   touched.add(itemId);
@@ -262,6 +326,10 @@ interface Arrived {
   readonly numberField: string | null;
   /** The store was full: recorded, filed, and not taken. */
   readonly refused: boolean;
+  /** The item of ours, or that we handed on, which it answers. */
+  readonly answers?: string | null;
+  /** It spoke of another item and needs nobody: filed at once. */
+  readonly settled?: boolean;
 }
 
 async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Promise<string> {
@@ -272,8 +340,8 @@ async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Pro
   const addressee = storable(arrived.addressee);
   await queries.query(
     `insert into item (id, direction, kind, precedence, sender, addressee, body, number, number_field,
-                       acknowledgement_asked, created_at, filed_at, refused, packet_id)
-     values ($1,'in',$2,'routine',$3,$4,$5,$6,$7,$8,$9,$10,$11,$12)`,
+                       acknowledgement_asked, created_at, filed_at, refused, packet_id, answers, trace)
+     values ($1,'in',$2,'routine',$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14)`,
     [
       itemId,
       arrived.kind,
@@ -284,9 +352,11 @@ async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Pro
       arrived.numberField,
       arrived.number !== null,
       at,
-      arrived.refused ? at : null,
+      arrived.refused || arrived.settled ? at : null,
       arrived.refused,
       row.packetId,
+      arrived.answers ?? null,
+      [packet!.source, ...path!.via],
     ],
   );
   await queries.query(
@@ -301,6 +371,16 @@ async function keepArrived(queries: Queries, row: Stored, arrived: Arrived): Pro
     kind: 'delivered',
     by: packet!.source,
     note: arrived.refused ? `${words}; the store was full` : words,
+  });
+  await addCustody(queries, {
+    key: `received:${itemId}`,
+    itemId,
+    what: 'received',
+    other: packet!.source,
+    at,
+    by: addressee,
+    bearer: heard.bearerId,
+    note: words,
   });
   return itemId;
 }

@@ -1,17 +1,9 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import {
-  formatMonitorLine,
-  decodeFrame,
-  frameToSend,
-  packetOfFrame,
-  retryDelayMs,
-  textOfOctets,
-  type RetryPolicy,
-} from '@tombolo/core';
-import { transmitLocks, type Settings } from '@tombolo/contract';
-import type { Taken } from '../bearers/bearer';
-import { identityDigest } from '../ingest/understand';
+import { retryDelayMs, type Parsed, type RetryPolicy } from '@tombolo/core';
+import { locksOf, type BearerConfig, type Settings } from '@tombolo/contract';
+import type { EncodedLeg, OutgoingLeg, Taken } from '../bearers/bearer';
 import { rowsOf } from '../store/database';
+import type { LegDetail } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
 
@@ -27,7 +19,8 @@ const LISTEN_MS = 60_000;
 export interface OutboxContext {
   readonly database: DataSource;
   readonly settings: () => Promise<Settings>;
-  readonly ready: () => string[];
+  readonly ready: () => { id: string; kind: BearerConfig['kind'] }[];
+  readonly encode: (bearerId: string, leg: OutgoingLeg, attempt: number) => Parsed<EncodedLeg>;
   readonly transmit: (bearerId: string, frame: Uint8Array) => Promise<Taken>;
   readonly now: () => number;
   readonly random: () => number;
@@ -54,6 +47,8 @@ interface DueLeg {
   info: Buffer;
   acknowledgement_asked: boolean;
   policy: RetryPolicy;
+  detail: LegDetail | null;
+  number: string | null;
 }
 
 interface Intent {
@@ -108,8 +103,12 @@ export function createOutbox(context: OutboxContext): Outbox {
 
 /** Takes leases on due legs of bearers that can transmit now. */
 async function claimDue(context: OutboxContext): Promise<DueLeg[]> {
-  const ready = context.ready();
-  if (ready.length === 0 || transmitLocks(await context.settings()).length > 0) return [];
+  const settings = await context.settings();
+  const ready = context
+    .ready()
+    .filter(({ kind }) => locksOf(kind, settings).length === 0)
+    .map(({ id }) => id);
+  if (ready.length === 0) return [];
   const now = context.now();
   const [rows] = (await context.database.query(
     `update leg set lease_owner = $1, lease_until = $2
@@ -118,7 +117,8 @@ async function claimDue(context: OutboxContext): Promise<DueLeg[]> {
        where next_at is not null and (next_at <= $3 or next_at > $4)
          and (lease_until is null or lease_until < $3 or lease_until > $5) and bearer_id = any($6)
        order by next_at limit 8 for update skip locked)
-     returning id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy`,
+     returning id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, detail,
+       coalesce(detail->>'number', (select number from item where item.id = item_id)) as number`,
     [
       context.owner,
       new Date(now + LEASE_MS),
@@ -177,8 +177,9 @@ async function prepare(context: OutboxContext, manager: EntityManager, leg: DueL
     await giveUp(manager, leg, made, at);
     return null;
   }
-  const frame = frameToSend(leg.from_call, leg.path, leg.info);
-  if (!frame.ok) {
+  const n = (last?.n ?? 0) + 1;
+  const encoded = context.encode(leg.bearer_id, outgoing(leg), n);
+  if (!encoded.ok) {
     await addEvidence(
       manager,
       evidenceOfLeg(leg, null, {
@@ -186,31 +187,37 @@ async function prepare(context: OutboxContext, manager: EntityManager, leg: DueL
         kind: 'refused',
         at,
         by: 'this station',
-        note: frame.error.reason,
+        note: encoded.error.reason,
       }),
     );
     await release(manager, leg.id, null);
     await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
     return null;
   }
-  const n = (last?.n ?? 0) + 1;
-  const decoded = decodeFrame(frame.value);
-  const packet = decoded.ok ? packetOfFrame(decoded.value) : decoded;
-  if (!packet.ok) throw new Error(`own frame cannot be read back: ${packet.error.reason}`);
+  const { frame, line, identity } = encoded.value;
   await manager.query('insert into attempt (leg_id, n, intended_at, frame, identity) values ($1,$2,$3,$4,$5)', [
     leg.id,
     n,
     at,
-    Buffer.from(frame.value),
-    identityDigest(packet.value),
+    Buffer.from(frame),
+    identity,
   ]);
-  const line = textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
   await addEvidence(
     manager,
     evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),
   );
-  return { leg, attempt: n, frame: frame.value, line };
+  return { leg, attempt: n, frame, line };
 }
+
+const outgoing = (leg: DueLeg): OutgoingLeg => ({
+  id: leg.id,
+  fromCall: leg.from_call,
+  toCall: leg.to_call,
+  path: leg.path,
+  info: leg.info,
+  detail: leg.detail,
+  number: leg.number,
+});
 
 const evidenceOfLeg = <T extends object>(leg: DueLeg, attempt: number | null, more: T) => ({
   itemId: leg.item_id,
@@ -286,7 +293,7 @@ async function record(context: OutboxContext, manager: EntityManager, intent: In
         at,
         by: leg.from_call,
         raw: intent.line,
-        note: 'the modem took the frame',
+        note: 'the equipment took it',
         expectBy,
       }),
     );
@@ -302,7 +309,7 @@ async function record(context: OutboxContext, manager: EntityManager, intent: In
         at,
         by: leg.from_call,
         raw: intent.line,
-        note: `to ${leg.to_call}; the modem took the frame`,
+        note: `to ${leg.to_call}; the equipment took it`,
       }),
     );
     await release(manager, leg.id, null);

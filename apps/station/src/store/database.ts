@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { DataSource, type EntityManager } from 'typeorm';
 import { entities } from './entities';
+import { FourWays } from './migrations/four-ways';
 import { Initial } from './migrations/initial';
 
 /** Connects and brings the schema up to date. */
@@ -9,7 +10,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities,
-    migrations: [Initial],
+    migrations: [Initial, FourWays],
     migrationsTransactionMode: 'each',
     extra: { max: 12 },
   });

@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { BearerConfig, BearerState, ImportFormat, Precedence, Settings } from '@tombolo/contract';
+import type { BearerConfig, BearerState, ImportFormat, ItemKind, Precedence, Settings } from '@tombolo/contract';
 import type { RetryPolicy } from '@tombolo/core';
 
 /**
@@ -45,7 +45,7 @@ export const BearerEntity = new EntitySchema<BearerRow>({
 export interface ItemRow {
   id: string;
   direction: 'out' | 'in';
-  kind: 'text' | 'bulletin';
+  kind: ItemKind;
   precedence: Precedence;
   sender: string;
   addressee: string;
@@ -59,6 +59,12 @@ export interface ItemRow {
   refused: boolean;
   answers: string | null;
   packetId: string | null;
+  subject: string | null;
+  cc: string[];
+  /** By which a second copy over another way is recognised. */
+  externalId: string | null;
+  trace: string[];
+  undecipherable: boolean;
 }
 export const ItemEntity = new EntitySchema<ItemRow>({
   name: 'item',
@@ -78,6 +84,11 @@ export const ItemEntity = new EntitySchema<ItemRow>({
     refused: { type: 'boolean', default: false },
     answers: { type: 'uuid', nullable: true },
     packetId: { type: 'bigint', nullable: true, name: 'packet_id' },
+    subject: { type: 'text', nullable: true },
+    cc: { type: 'text', array: true },
+    externalId: { type: 'text', nullable: true, name: 'external_id' },
+    trace: { type: 'text', array: true },
+    undecipherable: { type: 'boolean', default: false },
   },
 });
 
@@ -96,6 +107,23 @@ export interface LegRow {
   nextAt: Date | null;
   leaseOwner: string | null;
   leaseUntil: Date | null;
+  /** What a bearer needs besides: where a message is left, which node it goes to. */
+  detail: LegDetail | null;
+}
+
+export interface LegDetail {
+  /** For legs that brought an item: the stations between, as far as they are told. */
+  readonly arrivedBy?: readonly string[];
+  readonly node?: string;
+  readonly channel?: string;
+  readonly acknowledges?: string;
+  /** Message number of this leg, where it is not the item's own. */
+  readonly number?: string | null;
+  readonly bulletin?: boolean;
+  /** Number that the board gave it. */
+  readonly boardNumber?: string;
+  /** A leg that hands an item on: for whom in the end, and by which service. */
+  readonly relay?: { readonly person: string | null; readonly service: string | null; readonly far: string | null };
 }
 export const LegEntity = new EntitySchema<LegRow>({
   name: 'leg',
@@ -114,6 +142,7 @@ export const LegEntity = new EntitySchema<LegRow>({
     nextAt: { ...instant, nullable: true, name: 'next_at' },
     leaseOwner: { type: 'text', nullable: true, name: 'lease_owner' },
     leaseUntil: { ...instant, nullable: true, name: 'lease_until' },
+    detail: { type: 'jsonb', nullable: true },
   },
 });
 

@@ -6,14 +6,23 @@ import type { z } from 'zod';
 import { canTransmit } from '../bearers/supervisor';
 import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
-import { BearerEntity, ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
+import { BearerEntity, ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 
 type NewText = z.output<typeof newText>;
 
+/** Columns of an item that texts by packet radio leave empty. */
+export const NO_MAIL = {
+  subject: null,
+  cc: [] as string[],
+  externalId: null,
+  trace: [] as string[],
+  undecipherable: false,
+};
+
 /** Refuses while the transmitter is locked, in the operator's words. */
-function ownStationUnlocked(settings: Settings): string {
+export function ownStationUnlocked(settings: Settings): string {
   const locks = transmitLocks(settings);
   const own = ownStation(settings);
   if (locks.length > 0 || own === null)
@@ -68,6 +77,7 @@ export async function queueText(source: DataSource, text: NewText, settings: Set
       refused: false,
       answers: text.answers,
       packetId: null,
+      ...NO_MAIL,
     };
     await manager.getRepository(ItemEntity).insert(item);
     await queueLeg(
@@ -80,7 +90,7 @@ export async function queueText(source: DataSource, text: NewText, settings: Set
   });
 }
 
-async function nextNumber(manager: EntityManager): Promise<string> {
+export async function nextNumber(manager: EntityManager): Promise<string> {
   const [row] = await rowsOf<{ n: string }>(manager, `select nextval('message_number') as n`);
   return messageNumber(Number(row!.n));
 }
@@ -97,13 +107,17 @@ async function owedReplyAck(manager: EntityManager, addressee: string, at: Date)
   return last?.number_field.includes('}') && last.number.length <= 2 ? last.number : undefined;
 }
 
-async function queueLeg(
+export async function queueLeg(
   manager: EntityManager,
-  item: ItemRow,
-  leg: Pick<LegRow, 'bearerId' | 'path' | 'info' | 'policy'>,
+  item: Pick<ItemRow, 'id' | 'sender' | 'addressee' | 'acknowledgementAsked'>,
+  leg: Pick<LegRow, 'bearerId' | 'path' | 'info' | 'policy'> & {
+    detail?: LegDetail | null;
+    note?: string;
+    id?: string;
+  },
   at: Date,
-): Promise<void> {
-  const id = randomUUID();
+): Promise<string> {
+  const { note, id = randomUUID(), ...rest } = leg;
   // Without an acknowledgement nothing could stop further tries: one is all.
   const policy = item.acknowledgementAsked ? leg.policy : { ...leg.policy, tries: 1 };
   await manager.getRepository(LegEntity).insert({
@@ -117,7 +131,8 @@ async function queueLeg(
     nextAt: at,
     leaseOwner: null,
     leaseUntil: null,
-    ...leg,
+    detail: null,
+    ...rest,
     policy,
   });
   await addEvidence(manager, {
@@ -128,12 +143,18 @@ async function queueLeg(
     at,
     bearer: leg.bearerId,
     by: item.sender,
-    note: leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater',
+    note: note ?? (leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater'),
   });
   await appendEvents(manager, [{ type: 'item', data: { id: item.id } }], at);
+  return id;
 }
 
-async function noteOurAnswer(manager: EntityManager, answeredId: string, reply: ItemRow, at: Date): Promise<void> {
+export async function noteOurAnswer(
+  manager: EntityManager,
+  answeredId: string,
+  reply: ItemRow,
+  at: Date,
+): Promise<void> {
   const answered = await manager.getRepository(ItemEntity).findOneBy({ id: answeredId, direction: 'in' });
   if (!answered) return;
   await addEvidence(manager, {
@@ -163,7 +184,7 @@ export async function retryItem(source: DataSource, id: string, settings: Settin
       .getRepository(LegEntity)
       .find({ where: { itemId: id, role: 'convey' }, order: { createdAt: 'ASC' } });
     const last = legs.at(-1);
-    if (item.direction !== 'out' || !last)
+    if (!last || (item.direction !== 'out' && !last.detail?.relay))
       throw new ProblemError(
         409,
         'not-ours',
@@ -177,8 +198,22 @@ export async function retryItem(source: DataSource, id: string, settings: Settin
         'It is still being tried',
         'It waits for its next try; nothing was changed.',
       );
-    const { bearerId, path, info } = last;
-    await queueLeg(manager, item, { bearerId, path, info, policy: settings.retry }, at);
+    const { bearerId, path, info, detail, policy } = last;
+    await queueLeg(
+      manager,
+      { ...item, sender: last.fromCall, addressee: last.toCall, acknowledgementAsked: last.acknowledgementAsked },
+      {
+        bearerId,
+        path,
+        info,
+        policy:
+          policy.tries > 0
+            ? { ...settings.retry, tries: policy.tries === 1 ? 1 : settings.retry.tries }
+            : settings.retry,
+        detail,
+      },
+      at,
+    );
   });
 }
 
@@ -186,13 +221,14 @@ export async function retryItem(source: DataSource, id: string, settings: Settin
 export async function cancelItem(source: DataSource, id: string, at: Date): Promise<void> {
   await source.transaction(async (manager) => {
     const item = await lockedItem(manager, id);
-    if (item.direction !== 'out')
+    const legs = await manager.getRepository(LegEntity).findBy({ itemId: id, role: 'convey' });
+    if (item.direction !== 'out' && !legs.some((leg) => leg.detail?.relay))
       throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be cancelled.');
-    await manager.query('update leg set next_at = null where item_id = $1', [id]);
+    await manager.query(`update leg set next_at = null where item_id = $1 and role = 'convey'`, [id]);
     await addEvidence(manager, {
       key: `cancelled:${id}`,
       itemId: id,
-      legId: null,
+      legId: legs.filter((leg) => leg.detail?.relay).at(-1)?.id ?? null,
       kind: 'cancelled',
       at,
       by: item.sender,

@@ -1,5 +1,6 @@
 import {
   arrivalRoad,
+  joinRoads,
   bestLeg,
   causewayOf,
   explainPath,
@@ -7,13 +8,16 @@ import {
   octetsOfText,
   parseMonitorLine,
   statusOf,
+  type Causeway,
   type HeardPath,
   type LegRoad,
+  type Status,
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
 import { In, type DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
+import { custodyOf } from '../store/custody';
 import { evidenceOf } from '../store/evidence';
 
 /** Items with the status that their evidence gives them at `now`. */
@@ -44,7 +48,8 @@ const roadOf = (leg: LegRow, arrivedBy: readonly string[] | undefined): LegRoad 
   from: leg.fromCall,
   to: leg.toCall,
   path: leg.path,
-  arrivedBy,
+  arrivedBy: leg.detail?.arrivedBy ?? arrivedBy,
+  far: leg.detail?.relay?.service ? (leg.detail.relay.person ?? leg.detail.relay.far) : null,
 });
 
 /** For arrived items: the stations that carried them here, told from the copies of their packet. */
@@ -74,19 +79,20 @@ function summaryOfItem(
   arrivedBy: readonly string[] | undefined,
   now: Date,
 ): ItemSummary {
+  // An arrived item that is handed on stands where its onward legs have got it.
+  const onward = item.direction === 'in' ? legs.filter((leg) => leg.detail?.relay) : [];
+  const last = onward.at(-1);
+  const onwardIds = new Set(onward.map((leg) => leg.id));
   const status = statusOf(
-    evidence,
+    last ? evidence.filter((record) => record.legId !== null && onwardIds.has(record.legId)) : evidence,
     {
-      addressee: item.addressee,
-      acknowledgementAsked: item.acknowledgementAsked,
-      arrived: item.direction === 'in',
+      addressee: last ? (last.detail?.relay?.person ?? last.toCall) : item.addressee,
+      acknowledgementAsked: last ? last.acknowledgementAsked : item.acknowledgementAsked,
+      arrived: item.direction === 'in' && !last,
     },
     now.toISOString(),
   );
-  const road = bestLeg(
-    legs.map((leg) => roadOf(leg, item.direction === 'in' ? (arrivedBy ?? []) : undefined)),
-    evidence,
-  );
+  const causeway = causewayOfItem(item, legs, onward, evidence, arrivedBy, status);
   return {
     id: item.id,
     direction: item.direction,
@@ -94,19 +100,43 @@ function summaryOfItem(
     precedence: item.precedence,
     sender: item.sender,
     addressee: item.addressee,
+    subject: item.subject,
     body: item.body,
     number: item.number,
     acknowledgementAsked: item.acknowledgementAsked,
     createdAt: item.createdAt.toISOString(),
     filedAt: item.filedAt?.toISOString() ?? null,
     heap: heapOf(status, {
-      direction: item.direction,
+      direction: last ? 'out' : item.direction,
       filed: item.filedAt !== null,
-      wantsAnswer: item.kind === 'text',
+      wantsAnswer: item.kind !== 'bulletin' && !item.undecipherable,
     }),
     status,
-    causeway: road ? causewayOf(road, evidence, status) : null,
+    causeway,
   };
+}
+
+/** The road here, and behind it the road on. */
+function causewayOfItem(
+  item: ItemRow,
+  legs: readonly LegRow[],
+  onward: readonly LegRow[],
+  evidence: readonly EvidenceRecord[],
+  arrivedBy: readonly string[] | undefined,
+  status: Status,
+): Causeway | null {
+  const arrived = item.direction === 'in' ? legs.filter((leg) => !onward.includes(leg)) : [];
+  const here = bestLeg(
+    (item.direction === 'in' ? arrived : legs).map((leg) =>
+      roadOf(leg, item.direction === 'in' ? (arrivedBy ?? []) : undefined),
+    ),
+    evidence,
+  );
+  const on = bestLeg(
+    onward.map((leg) => roadOf(leg, undefined)),
+    evidence,
+  );
+  return joinRoads([here, on].flatMap((road) => (road ? [causewayOf(road, evidence, status)] : [])));
 }
 
 export async function itemDetail(source: DataSource, id: string, now: Date): Promise<ItemDetail | null> {
@@ -121,6 +151,11 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
     [legs.map((leg) => leg.id)],
   );
   const conveying = legs.filter((leg) => leg.role === 'convey');
+  const attachments = await rowsOf<{ id: string; name: string; type: string; octets: number }>(
+    source,
+    'select id, name, type, length(content) as octets from attachment where item_id = $1 order by name, id',
+    [id],
+  );
   return {
     ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), now),
     legs: legs.map((leg): LegView => ({
@@ -137,5 +172,9 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
     })),
     evidence,
     packetId: item.packetId,
+    cc: item.cc,
+    attachments,
+    custody: await custodyOf(source, id),
+    trace: item.trace,
   };
 }

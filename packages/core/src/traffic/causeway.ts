@@ -34,6 +34,8 @@ export interface LegRoad {
   readonly path: readonly string[];
   /** For a leg that brought an item here: the stations that carried it, as its most direct copy shows. */
   readonly arrivedBy?: readonly string[];
+  /** Whom a service behind `to` reaches, e.g. a phone: one more strip, whose proof is the service's own word. */
+  readonly far?: string | null;
 }
 
 /** One generic name for each hop a path allows: WIDE2-2 stands for two. */
@@ -85,7 +87,26 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
     // Hearing a digipeater repeat proves that it transmitted toward the next stone.
     return { state: 'sent', evidence: idsOf(road.length > 0 ? relayed : sent), inferred: false };
   });
+  if (leg.far && !leg.arrivedBy) {
+    stones.push({ label: leg.far, known: true });
+    const told = [...of('handed on'), ...of('answered')];
+    const state = of('answered').length > 0 ? 'acknowledged' : of('handed on').length > 0 ? 'accepted' : 'planned';
+    strips.push({ state, evidence: idsOf(told), inferred: false });
+  }
   return { stones, strips };
+}
+
+/** Roads one after another as one: where one ends the next begins. */
+export function joinRoads(roads: readonly Causeway[]): Causeway | null {
+  const [first, ...rest] = roads;
+  if (!first) return null;
+  return rest.reduce(
+    (joined, road) => ({
+      stones: [...joined.stones, ...road.stones.slice(1)],
+      strips: [...joined.strips, ...road.strips],
+    }),
+    first,
+  );
 }
 
 /** The stations that carried an arrived packet here, by its most direct copy; a gateway counts as one. */

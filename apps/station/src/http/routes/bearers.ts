@@ -43,6 +43,10 @@ export function bearerRoutes(context: StationContext): Router {
     const before = await view(id);
     if (change.config && change.config.kind !== before.config.kind)
       throw new ProblemError(422, 'kind', 'The kind of a link cannot be changed', 'Add a new link instead.');
+    // The password never leaves this station: an empty one means that it stays.
+    const kept = await bearers.findOneByOrFail({ id });
+    if (change.config?.kind === 'radio-mail' && kept.config.kind === 'radio-mail' && change.config.password === '')
+      change.config.password = kept.config.password;
     await bearers.update({ id }, change);
     await changed(id);
     response.json(await view(id));

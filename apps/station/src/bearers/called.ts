@@ -1,0 +1,13 @@
+import type { BearerState } from '@tombolo/contract';
+import type { Bearer, BearerContext } from './bearer';
+
+/** A board or a gateway: no link stands, it is called in sessions over a modem. */
+export function createCalled(context: BearerContext): Bearer {
+  const state: BearerState = {
+    link: 'off',
+    since: new Date(context.now()).toISOString(),
+    reason: 'It is called when you start a session.',
+    nextTryAt: null,
+  };
+  return { start: () => undefined, stop: async () => undefined, state: () => state };
+}

@@ -1,0 +1,256 @@
+import { randomUUID } from 'node:crypto';
+import { channelMark, openPayload } from '@tombolo/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import { addEvidence } from '../../store/evidence';
+import { appendEvents, type NewEvent } from '../../store/events';
+import { rowsOf, storable } from '../../store/database';
+import { recordArrival } from '../../traffic/arrive';
+import { keyOf, meshIdentity, type MeshConfig } from './encode';
+import { parseMeshBody, type MeshBody, type MeshHeard } from './wire';
+
+export interface MeshIngestContext {
+  readonly bearerId: string;
+  readonly config: MeshConfig;
+  readonly database: DataSource;
+  readonly now: () => number;
+}
+
+/** What a packet says, as far as one of our channels opens it. */
+export type Opened =
+  { readonly body: MeshBody; readonly channel: string } | { readonly body: null; readonly reason: string };
+
+/** Opens a packet with the channels of this station. */
+export function openHeard(config: MeshConfig, heard: MeshHeard): Opened {
+  const marked = config.channels.filter(({ name, key }) => channelMark(name, keyOf(key)) === heard.channel);
+  if (heard.body) return { body: heard.body, channel: marked.find(({ key }) => key === null)?.name ?? 'open' };
+  if (heard.sealed === null) return { body: null, reason: 'a packet without a body' };
+  for (const { name, key } of marked) {
+    const octets = keyOf(key);
+    if (!octets) continue;
+    const opened = openPayload(new Uint8Array(Buffer.from(heard.sealed, 'base64')), octets, heard);
+    const body = opened.ok ? parseMeshBody(opened.value) : opened;
+    if (body.ok) return { body: body.value, channel: name };
+  }
+  return { body: null, reason: 'sealed under a key that this station does not hold' };
+}
+
+const ACK_POLICY = { firstS: 20, factor: 2, capS: 60, tries: 1, jitter: 0.2 };
+
+/** Stores what a packet of the mesh means: nodes, our packets repeated, acknowledgements, texts. */
+export async function ingestMesh(context: MeshIngestContext, heard: MeshHeard, raw: string): Promise<void> {
+  const { config, bearerId, database } = context;
+  const at = new Date(context.now());
+  await database.transaction(async (manager) => {
+    const events: NewEvent[] = [];
+    if (heard.from === config.node) {
+      await noteRepeat(manager, context, heard, raw, at, events);
+    } else {
+      const opened = openHeard(config, heard);
+      await noteNode(manager, context, heard, opened.body, at);
+      events.push({ type: 'mesh', data: { bearerId, node: heard.from } });
+      const forUs = heard.to === 'all' || heard.to === config.node;
+      if (opened.body === null) {
+        if (forUs) await keepSealed(manager, context, heard, raw, opened.reason, at, events);
+      } else if (opened.body.kind === 'text' && forUs) {
+        await keepText(manager, context, heard, opened.body, opened.channel, raw, at, events);
+      } else if (opened.body.kind === 'ack' && heard.to === config.node) {
+        await noteAck(manager, context, heard, opened.body.n, raw, at, events);
+      }
+    }
+    await appendEvents(manager, events, at);
+  });
+}
+
+/** The short name of a node, or its number while it has not told one. */
+async function nameOf(manager: EntityManager, bearerId: string, node: string): Promise<string> {
+  const [row] = await rowsOf<{ short_name: string }>(
+    manager,
+    'select short_name from mesh_node where bearer_id = $1 and node = $2',
+    [bearerId, node],
+  );
+  return row?.short_name ?? node;
+}
+
+async function noteNode(
+  manager: EntityManager,
+  { bearerId }: MeshIngestContext,
+  heard: MeshHeard,
+  body: MeshBody | null,
+  at: Date,
+): Promise<void> {
+  const info = body?.kind === 'info' ? body : null;
+  const position = body?.kind === 'position' ? body : null;
+  await manager.query(
+    `insert into mesh_node (bearer_id, node, short_name, long_name, router, latitude, longitude, battery_percent, snr_db, hops, last_at)
+     values ($1,$2,coalesce($3,$2),coalesce($4,''),coalesce($5,false),$6,$7,$8,$9,$10,$11)
+     on conflict (bearer_id, node) do update set
+       short_name = coalesce($3, mesh_node.short_name), long_name = coalesce($4, mesh_node.long_name),
+       router = coalesce($5, mesh_node.router), latitude = coalesce($6, mesh_node.latitude),
+       longitude = coalesce($7, mesh_node.longitude), battery_percent = coalesce($8, mesh_node.battery_percent),
+       snr_db = $9, hops = $10, last_at = $11`,
+    [
+      bearerId,
+      heard.from,
+      info ? storable(info.short) : null,
+      info ? storable(info.long) : null,
+      info?.router ?? null,
+      position?.latitude ?? null,
+      position?.longitude ?? null,
+      body?.kind === 'battery' ? Math.round(body.percent) : null,
+      heard.snrDb,
+      heard.hops,
+      at,
+    ],
+  );
+}
+
+async function noteRepeat(
+  manager: EntityManager,
+  { bearerId }: MeshIngestContext,
+  heard: MeshHeard,
+  raw: string,
+  at: Date,
+  events: NewEvent[],
+): Promise<void> {
+  if (heard.relay === null) return;
+  const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string }>(
+    manager,
+    `select a.leg_id, a.n, l.item_id, l.role from attempt a join leg l on l.id = a.leg_id where a.identity = $1 limit 1`,
+    [meshIdentity(heard.id)],
+  );
+  if (!attempt || attempt.role !== 'convey') return;
+  const by = await nameOf(manager, bearerId, heard.relay);
+  await addEvidence(manager, {
+    key: `relayed:${attempt.leg_id}:${attempt.n}:${heard.relay}`,
+    itemId: attempt.item_id,
+    legId: attempt.leg_id,
+    attempt: attempt.n,
+    kind: 'relayed',
+    at,
+    bearer: bearerId,
+    by,
+    via: [by],
+    raw,
+    note: `heard repeated by node ${by}`,
+  });
+  events.push({ type: 'item', data: { id: attempt.item_id } });
+}
+
+async function noteAck(
+  manager: EntityManager,
+  { bearerId }: MeshIngestContext,
+  heard: MeshHeard,
+  number: string,
+  raw: string,
+  at: Date,
+  events: NewEvent[],
+): Promise<void> {
+  const [leg] = await rowsOf<{ id: string; item_id: string; attempt: number | null }>(
+    manager,
+    `select l.id, l.item_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt
+     from leg l join item i on i.id = l.item_id
+     where l.bearer_id = $1 and l.role = 'convey' and l.detail->>'node' = $2
+       and coalesce(l.detail->>'number', i.number) = $3
+       and exists (select 1 from attempt a where a.leg_id = l.id)
+     order by l.created_at desc limit 1`,
+    [bearerId, heard.from, number],
+  );
+  if (!leg) return;
+  const by = await nameOf(manager, bearerId, heard.from);
+  await addEvidence(manager, {
+    key: `delivered:${leg.id}:${heard.id}`,
+    itemId: leg.item_id,
+    legId: leg.id,
+    attempt: leg.attempt,
+    kind: 'delivered',
+    at,
+    bearer: bearerId,
+    by,
+    raw,
+    note: `node ${by} acknowledged, ${hopWords(heard.hops)}`,
+  });
+  await manager.query('update leg set next_at = null where id = $1', [leg.id]);
+  events.push({ type: 'item', data: { id: leg.item_id } });
+}
+
+const hopWords = (hops: number): string =>
+  hops === 0 ? 'heard direct' : hops === 1 ? 'over one hop' : `over ${hops} hops`;
+
+async function keepText(
+  manager: EntityManager,
+  context: MeshIngestContext,
+  heard: MeshHeard,
+  body: Extract<MeshBody, { kind: 'text' }>,
+  channel: string,
+  raw: string,
+  at: Date,
+  events: NewEvent[],
+): Promise<void> {
+  const { bearerId, config } = context;
+  const sender = await nameOf(manager, bearerId, heard.from);
+  const direct = heard.to === config.node;
+  const via = heard.relay === null ? [] : [await nameOf(manager, bearerId, heard.relay)];
+  const { itemId } = await recordArrival(manager, {
+    externalId: `mesh:${heard.from}:${body.n}:${body.text}`,
+    kind: 'text',
+    sender,
+    addressee: direct ? config.shortName : channel,
+    body: body.text,
+    at,
+    bearerId,
+    from: sender,
+    via,
+    own: config.shortName,
+    trace: [heard.from, sender],
+    raw,
+    note: `${hopWords(heard.hops)}, channel ${channel}${heard.sealed === null ? '' : ', sealed'}`,
+    detail: { node: heard.from, channel },
+  });
+  events.push({ type: 'item', data: { id: itemId } });
+  if (!direct) return;
+  // Acknowledged each time it comes: the sender did not hear the last one.
+  await manager.query(
+    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at, detail)
+     values ($1,$2,'acknowledge',$3,$4,$5,'{}','',false,$6,$7,$7,$8)`,
+    [
+      randomUUID(),
+      itemId,
+      bearerId,
+      config.shortName,
+      sender,
+      JSON.stringify(ACK_POLICY),
+      at,
+      JSON.stringify({ node: heard.from, channel, acknowledges: body.n }),
+    ],
+  );
+}
+
+async function keepSealed(
+  manager: EntityManager,
+  context: MeshIngestContext,
+  heard: MeshHeard,
+  raw: string,
+  reason: string,
+  at: Date,
+  events: NewEvent[],
+): Promise<void> {
+  const { bearerId, config } = context;
+  const sender = await nameOf(manager, bearerId, heard.from);
+  const { itemId } = await recordArrival(manager, {
+    externalId: `mesh-sealed:${heard.from}:${heard.id}`,
+    kind: 'text',
+    sender,
+    addressee: heard.to === 'all' ? `channel ${heard.channel}` : config.shortName,
+    body: `Cannot be read: ${reason}`,
+    at,
+    bearerId,
+    from: sender,
+    own: config.shortName,
+    trace: [heard.from, sender],
+    raw,
+    note: reason,
+    detail: { node: heard.from },
+    undecipherable: true,
+  });
+  events.push({ type: 'item', data: { id: itemId } });
+}

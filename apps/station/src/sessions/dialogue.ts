@@ -1,0 +1,113 @@
+import { once } from 'node:events';
+import type { LinkStream } from '@tombolo/link-stream';
+
+/** The other side said nothing that was expected for this long. */
+const SILENCE_MS = 180_000;
+/** More than this at once is no answer of a board or gateway. */
+const MOST_OCTETS = 512 * 1024;
+
+export interface DialogueWatch {
+  /** Text of the conversation, for the record; `>` marks our lines. */
+  readonly onText: (text: string) => void;
+  readonly onProgress: () => void;
+}
+
+/** A conversation in lines over a connection: say something, wait for what is expected. */
+export class Dialogue {
+  private received: Buffer = Buffer.alloc(0);
+  private failure: Error | null = null;
+  private over = false;
+  private wake: (() => void) | null = null;
+
+  constructor(
+    readonly stream: LinkStream,
+    private readonly watch: DialogueWatch,
+  ) {
+    stream.on('data', (octets: Buffer) => {
+      this.received = Buffer.concat([this.received, octets]);
+      watch.onText(octets.toString('utf8'));
+      watch.onProgress();
+      if (this.received.length > MOST_OCTETS) this.failure = new Error('more came than any answer should hold');
+      this.wake?.();
+    });
+    stream.on('error', (error) => {
+      this.failure ??= error;
+      this.wake?.();
+    });
+    stream.on('end', () => {
+      this.over = true;
+      this.wake?.();
+    });
+  }
+
+  static async open(stream: LinkStream, watch: DialogueWatch): Promise<Dialogue> {
+    const dialogue = new Dialogue(stream, watch);
+    await once(stream, 'connect');
+    return dialogue;
+  }
+
+  /** Waits until `found` gives something of what was received; that much is taken off. */
+  async read<T>(
+    found: (octets: Buffer) => { readonly value: T; readonly used: number } | null,
+    what: string,
+  ): Promise<T> {
+    for (;;) {
+      const answer = found(this.received);
+      if (answer) {
+        this.received = this.received.subarray(answer.used);
+        return answer.value;
+      }
+      if (this.failure) throw this.failure;
+      if (this.over) throw new Error(`the other side hung up before ${what}`);
+      await this.more(what);
+    }
+  }
+
+  private more(what: string): Promise<void> {
+    return new Promise((resolve, reject) => {
+      const timer = setTimeout(() => {
+        this.wake = null;
+        reject(new Error(`nothing came for ${SILENCE_MS / 60_000} minutes while waiting for ${what}`));
+      }, SILENCE_MS);
+      this.wake = () => {
+        this.wake = null;
+        clearTimeout(timer);
+        resolve();
+      };
+    });
+  }
+
+  /** Everything up to and with a text that satisfies `done`. */
+  readText(done: (text: string) => boolean, what: string): Promise<string> {
+    return this.read((octets) => {
+      const text = octets.toString('utf8');
+      return done(text) ? { value: text, used: octets.length } : null;
+    }, what);
+  }
+
+  /** One line without its end. */
+  readLine(what: string): Promise<string> {
+    return this.read((octets) => {
+      const at = octets.indexOf(0x0a);
+      if (at < 0) return null;
+      return { value: octets.subarray(0, at).toString('utf8').replace(/\r$/, ''), used: at + 1 };
+    }, what);
+  }
+
+  send(text: string, shown = text): void {
+    if (this.failure) throw this.failure;
+    this.watch.onText(`> ${shown.endsWith('\n') ? shown : `${shown}\n`}`);
+    this.stream.write(text);
+    this.watch.onProgress();
+  }
+
+  async close(): Promise<void> {
+    if (this.stream.destroyed) return;
+    this.stream.end();
+    this.stream.resume();
+    await Promise.race([
+      once(this.stream, 'close').catch(() => undefined),
+      new Promise((resolve) => setTimeout(resolve, 30_000).unref()),
+    ]);
+  }
+}

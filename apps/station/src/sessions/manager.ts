@@ -1,0 +1,258 @@
+import { randomUUID } from 'node:crypto';
+import { locksOf, ownStation, type newSession, type SessionView, type Settings } from '@tombolo/contract';
+import type { LinkStream } from '@tombolo/link-stream';
+import type { DataSource } from 'typeorm';
+import type { z } from 'zod';
+import { ProblemError } from '../problem-error';
+import { rowsOf, storable } from '../store/database';
+import { BearerEntity } from '../store/entities';
+import { appendEvents } from '../store/events';
+import { runBoardSession } from './board/board-session';
+import { Dialogue } from './dialogue';
+import { runMailSession } from './mail/mail-session';
+import type { SessionContext } from './session';
+
+export interface SessionsContext {
+  readonly database: DataSource;
+  readonly settings: () => Promise<Settings>;
+  readonly connect: (bearerId: string, peer: string, path: readonly string[]) => LinkStream;
+  readonly now: () => number;
+  readonly log: (message: string) => void;
+}
+
+export interface Sessions {
+  start(request: z.output<typeof newSession>): Promise<SessionView>;
+  /** Ends a session; what was done so far stays. */
+  stop(id: string): Promise<SessionView>;
+  /** A line typed at a terminal. */
+  type(id: string, line: string): Promise<SessionView>;
+  view(id: string): Promise<SessionView>;
+  list(bearerId: string): Promise<SessionView[]>;
+  stopAll(): Promise<void>;
+}
+
+const TELL_EVERY_MS = 250;
+const MOST_TRANSCRIPT = 60_000;
+const MOST_LISTED = 20;
+
+interface Running {
+  view: SessionView;
+  stream: LinkStream | null;
+  dialogue: Dialogue | null;
+  /** Octets that had crossed when the present stage began. */
+  stageFrom: number;
+  crossed: number;
+  stopping: boolean;
+  finished: Promise<void>;
+}
+
+/** Sessions with boards and gateways: one at a time on each, their progress told to the consoles, their record kept. */
+export function createSessions(context: SessionsContext): Sessions {
+  const running = new Map<string, Running>();
+  const toldAt = new Map<string, number>();
+  const iso = () => new Date(context.now()).toISOString();
+
+  const tell = (id: string, bearerId: string, force = false) => {
+    const now = context.now();
+    if (!force && now - (toldAt.get(id) ?? 0) < TELL_EVERY_MS) return;
+    toldAt.set(id, now);
+    void context.database
+      .transaction((manager) => appendEvents(manager, [{ type: 'session', data: { id, bearerId } }], new Date(now)))
+      .catch((error: Error) => context.log(`session event: ${error.message}`));
+  };
+  const save = (view: SessionView) =>
+    context.database.query(
+      `insert into session_run (id, bearer_id, kind, started_at, ended_at, stage, done_octets, total_octets, problem, transcript)
+       values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10)
+       on conflict (id) do update set ended_at = $5, stage = $6, done_octets = $7, total_octets = $8, problem = $9, transcript = $10`,
+      [
+        view.id,
+        view.bearerId,
+        view.kind,
+        view.startedAt,
+        view.endedAt,
+        view.stage,
+        view.doneOctets,
+        view.totalOctets,
+        view.problem === null ? null : storable(view.problem),
+        storable(view.transcript),
+      ],
+    );
+  const stored = async (id: string): Promise<SessionView> => {
+    const [row] = await rowsOf<Row>(context.database, 'select * from session_run where id = $1', [id]);
+    if (!row)
+      throw new ProblemError(404, 'no-such-session', 'That session does not exist', `There is no session ${id}.`);
+    return viewOf(row);
+  };
+  const of = (id: string): Running => {
+    const session = running.get(id);
+    if (!session) throw new ProblemError(409, 'session-over', 'That session is over', 'Start a new one to go on.');
+    return session;
+  };
+
+  return {
+    async start(request) {
+      const row = await context.database.getRepository(BearerEntity).findOneBy({ id: request.bearerId });
+      const config = row?.config;
+      if (!row || (config?.kind !== 'board' && config?.kind !== 'radio-mail'))
+        throw new ProblemError(422, 'no-sessions', 'No sessions are held there', 'Choose a board or a mail gateway.');
+      const settings = await context.settings();
+      const locks = locksOf(config.kind, settings);
+      const own = ownStation(settings);
+      if (locks.length > 0 || own === null)
+        throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', locks.join(' '));
+      if ([...running.values()].some(({ view }) => view.bearerId === row.id))
+        throw new ProblemError(409, 'session-runs', 'A session runs already', `One at a time with ${row.name}.`);
+      const id = randomUUID();
+      const session: Running = {
+        view: {
+          id,
+          bearerId: row.id,
+          kind: request.kind,
+          startedAt: iso(),
+          endedAt: null,
+          stage: 'beginning',
+          doneOctets: 0,
+          totalOctets: 0,
+          problem: null,
+          transcript: '',
+        },
+        stream: null,
+        dialogue: null,
+        stageFrom: 0,
+        crossed: 0,
+        stopping: false,
+        finished: Promise.resolve(),
+      };
+      const change = (more: Partial<SessionView>, force = false) => {
+        session.view = { ...session.view, ...more };
+        tell(id, row.id, force);
+      };
+      const sessionContext: SessionContext = {
+        id,
+        bearerId: row.id,
+        database: context.database,
+        now: () => new Date(context.now()),
+        own,
+        request,
+        connect: () => (session.stream = context.connect(config.over, config.call, config.path)),
+        stage(words, totalOctets = 0) {
+          session.stageFrom = session.crossed;
+          change({ stage: words, doneOctets: 0, totalOctets }, true);
+        },
+        done(octets) {
+          session.crossed = octets;
+          const { totalOctets } = session.view;
+          change({ doneOctets: totalOctets > 0 ? Math.min(totalOctets, octets - session.stageFrom) : 0 });
+        },
+        text: (text) => change({ transcript: (session.view.transcript + text).slice(-MOST_TRANSCRIPT) }),
+        stopped: () => session.stopping,
+      };
+      running.set(id, session);
+      await save(session.view);
+      const work =
+        request.kind === 'terminal'
+          ? runTerminal(sessionContext, config.call, (dialogue) => (session.dialogue = dialogue))
+          : config.kind === 'board'
+            ? runBoardSession(sessionContext, config)
+            : runMailSession(sessionContext, config);
+      session.finished = work
+        .then(() => change({ stage: 'done', endedAt: iso() }))
+        .catch((error: Error) =>
+          change({
+            stage: session.stopping ? 'stopped by you' : 'ended early',
+            endedAt: iso(),
+            problem: session.stopping ? null : `${error.message}. What was done before is kept.`,
+          }),
+        )
+        .then(() => save(session.view))
+        .catch((error: Error) => context.log(`session record: ${error.message}`))
+        .then(() => {
+          running.delete(id);
+          tell(id, row.id, true);
+          toldAt.delete(id);
+        });
+      tell(id, row.id, true);
+      return session.view;
+    },
+    async stop(id) {
+      const session = of(id);
+      session.stopping = true;
+      session.stream?.destroy();
+      await session.finished;
+      return stored(id);
+    },
+    async type(id, line) {
+      const session = of(id);
+      if (!session.dialogue)
+        throw new ProblemError(
+          409,
+          'no-terminal',
+          'Nothing can be typed there',
+          'It is not connected yet, or no terminal.',
+        );
+      session.dialogue.send(`${line.replace(/[\r\n]+/g, ' ')}\r\n`);
+      return session.view;
+    },
+    view: async (id) => running.get(id)?.view ?? (await stored(id)),
+    async list(bearerId) {
+      const rows = await rowsOf<Row>(
+        context.database,
+        'select * from session_run where bearer_id = $1 order by started_at desc limit $2',
+        [bearerId, MOST_LISTED],
+      );
+      return rows.map((row) => running.get(row.id)?.view ?? viewOf(row));
+    },
+    async stopAll() {
+      for (const session of running.values()) {
+        session.stopping = true;
+        session.stream?.destroy();
+      }
+      await Promise.all([...running.values()].map(({ finished }) => finished));
+    },
+  };
+}
+
+/** A plain terminal: what the other side says is shown, lines are sent as typed. */
+async function runTerminal(context: SessionContext, call: string, ready: (dialogue: Dialogue) => void): Promise<void> {
+  context.stage(`connecting to ${call}`);
+  const stream = context.connect();
+  const dialogue = await Dialogue.open(stream, {
+    onText: context.text,
+    onProgress: () => context.done(stream.received + stream.acknowledged),
+  });
+  ready(dialogue);
+  context.stage(`connected to ${call}`);
+  await new Promise<void>((resolve, reject) => {
+    stream.once('end', () => resolve());
+    stream.once('error', reject);
+  });
+  await dialogue.close();
+}
+
+interface Row {
+  id: string;
+  bearer_id: string;
+  kind: SessionView['kind'];
+  started_at: Date;
+  ended_at: Date | null;
+  stage: string;
+  done_octets: number;
+  total_octets: number;
+  problem: string | null;
+  transcript: string;
+}
+
+const viewOf = (row: Row): SessionView => ({
+  id: row.id,
+  bearerId: row.bearer_id,
+  kind: row.kind,
+  startedAt: row.started_at.toISOString(),
+  // A record without an end whose session does not run here: the station stopped in between.
+  endedAt: (row.ended_at ?? row.started_at).toISOString(),
+  stage: row.ended_at ? row.stage : 'the station stopped during this session',
+  doneOctets: row.done_octets,
+  totalOctets: row.total_octets,
+  problem: row.problem,
+  transcript: row.transcript,
+});

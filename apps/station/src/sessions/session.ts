@@ -1,0 +1,24 @@
+import type { BearerConfig, NewSession, newSession } from '@tombolo/contract';
+import type { LinkStream } from '@tombolo/link-stream';
+import type { DataSource } from 'typeorm';
+import type { z } from 'zod';
+
+/** What a session does for one kind of bearer; it throws in words when it cannot go on. */
+export interface SessionContext {
+  readonly id: string;
+  readonly bearerId: string;
+  readonly database: DataSource;
+  readonly now: () => Date;
+  readonly own: string;
+  readonly request: z.output<typeof newSession>;
+  readonly connect: () => LinkStream;
+  /** Tells what is being done, and how far it is. */
+  readonly stage: (words: string, totalOctets?: number) => void;
+  readonly done: (octets: number) => void;
+  readonly text: (text: string) => void;
+  readonly stopped: () => boolean;
+}
+
+export type BoardConfig = Extract<BearerConfig, { kind: 'board' }>;
+export type MailConfig = Extract<BearerConfig, { kind: 'radio-mail' }>;
+export type { NewSession };

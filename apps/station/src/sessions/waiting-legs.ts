@@ -1,0 +1,101 @@
+import { createHash } from 'node:crypto';
+import type { DataSource } from 'typeorm';
+import type { EvidenceKind } from '@tombolo/core';
+import { addCustody } from '../store/custody';
+import { rowsOf } from '../store/database';
+import type { LegDetail } from '../store/entities';
+import { addEvidence } from '../store/evidence';
+import { appendEvents } from '../store/events';
+
+/** A leg that waits to be left at a board or gateway. */
+export interface WaitingLeg {
+  readonly id: string;
+  readonly item_id: string;
+  readonly from_call: string;
+  readonly to_call: string;
+  readonly info: Buffer;
+  readonly detail: LegDetail | null;
+  readonly subject: string | null;
+  readonly body: string;
+}
+
+export const waitingLegs = (source: DataSource, bearerId: string): Promise<WaitingLeg[]> =>
+  rowsOf<WaitingLeg>(
+    source,
+    `select l.id, l.item_id, l.from_call, l.to_call, l.info, l.detail, i.subject, i.body from leg l join item i on i.id = l.item_id
+     where l.bearer_id = $1 and l.role = 'convey' and l.next_at is not null order by l.created_at`,
+    [bearerId],
+  );
+
+/** Records the intent before anything is sent, as the outbox does: a station that stops in between leaves a true record. */
+export async function beginAttempt(source: DataSource, bearerId: string, leg: WaitingLeg, at: Date): Promise<number> {
+  return source.transaction(async (manager) => {
+    const [row] = await rowsOf<{ n: number }>(
+      manager,
+      `insert into attempt (leg_id, n, intended_at, frame, identity)
+       select $1, coalesce(max(n), 0) + 1, $2, $3, $4 from attempt where leg_id = $1 returning n`,
+      [leg.id, at, leg.info, createHash('sha256').update(leg.id).digest().subarray(0, 16)],
+    );
+    // Until there is an answer the leg is not taken up again by itself: nobody could tell a second copy from the first.
+    await manager.query('update leg set next_at = null where id = $1', [leg.id]);
+    await addEvidence(manager, {
+      key: `intended:${leg.id}:${row!.n}`,
+      itemId: leg.item_id,
+      legId: leg.id,
+      attempt: row!.n,
+      kind: 'intended',
+      at,
+      bearer: bearerId,
+      note: 'about to be handed over in a session',
+    });
+    return row!.n;
+  });
+}
+
+/** Records how an attempt ended, and whether it is tried again in the next session. */
+export async function endAttempt(
+  source: DataSource,
+  bearerId: string,
+  leg: WaitingLeg,
+  attempt: number,
+  end: {
+    readonly kind: Extract<EvidenceKind, 'accepted' | 'refused' | 'interrupted' | 'not taken'>;
+    readonly by: string | null;
+    readonly raw: string | null;
+    readonly note: string;
+    readonly again: boolean;
+    readonly detail?: Partial<LegDetail>;
+  },
+  at: Date,
+): Promise<void> {
+  await source.transaction(async (manager) => {
+    await addEvidence(manager, {
+      key: `${end.kind}:${leg.id}:${attempt}`,
+      itemId: leg.item_id,
+      legId: leg.id,
+      attempt,
+      kind: end.kind,
+      at,
+      bearer: bearerId,
+      by: end.by,
+      raw: end.raw,
+      note: end.note,
+    });
+    if (end.kind === 'accepted')
+      await addCustody(manager, {
+        key: `passed:${leg.id}`,
+        itemId: leg.item_id,
+        what: 'passed',
+        other: end.by ?? leg.to_call,
+        at,
+        by: leg.from_call,
+        bearer: bearerId,
+        note: end.note,
+      });
+    await manager.query(
+      'update leg set next_at = $2, detail = coalesce(detail, $4::jsonb) || $3::jsonb where id = $1',
+      [leg.id, end.again ? at : null, JSON.stringify(end.detail ?? {}), '{}'],
+    );
+    await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  });
+}
