@@ -91,7 +91,7 @@ try {
     await started.createDatabase(database);
     return started;
   });
-  const ports = await keptPorts(['kiss', 'feed', 'control', 'http']);
+  const ports = await keptPorts(['kiss', 'feed', 'control', 'mesh', 'http']);
   const historyFile = join(dataFolder, 'history.pcap');
   let district = null;
   if (demo) {
@@ -103,6 +103,7 @@ try {
           TOMBOLO_KISS_PORT: String(ports.kiss),
           TOMBOLO_FEED_PORT: String(ports.feed),
           TOMBOLO_CONTROL_PORT: String(ports.control),
+          TOMBOLO_MESH_PORT: String(ports.mesh),
         },
         /ready (.*)/,
       ),

@@ -18,18 +18,16 @@ async function call(url, path, method = 'GET', body) {
  * Gives a fresh demo database its operator, its links and the six hours before, all through the same doors as anybody's. A database
  * that has links is left as it is.
  */
-export async function loadDemo(url, { ports, operator }, historyFile) {
+export async function loadDemo(url, { operator, links }, historyFile) {
   if ((await call(url, '/bearers')).length > 0) return;
   await step('Loading the demo district', async () => {
     await call(url, '/settings', 'PATCH', operator);
     await call(url, '/imports?name=Six%20hours%20before&format=pcap', 'POST', readFileSync(historyFile));
-    await call(url, '/bearers', 'POST', {
-      name: 'Packet radio 144.390',
-      config: { kind: 'kiss-tcp', host: '127.0.0.1', port: ports.kiss },
-    });
-    await call(url, '/bearers', 'POST', {
-      name: 'Internet feed',
-      config: { kind: 'line-feed', host: '127.0.0.1', port: ports.feed },
-    });
+    let modem = null;
+    for (const link of links) {
+      if (link.config.over) link.config.over = modem;
+      const { id } = await call(url, '/bearers', 'POST', link);
+      modem ??= id;
+    }
   });
 }

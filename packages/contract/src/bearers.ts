@@ -142,7 +142,7 @@ export const newBearer = z.object({
   name: z.string().trim().min(1, 'give it a name').max(60),
   config: bearerConfig,
 });
-export type NewBearer = z.infer<typeof newBearer>;
+export type NewBearer = z.input<typeof newBearer>;
 
 export const bearerChange = z.object({
   name: z.string().trim().min(1).max(60).optional(),

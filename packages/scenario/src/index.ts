@@ -1,3 +1,7 @@
 export * from './stations';
 export * from './script';
 export * from './settings';
+export * from './mesh';
+export * from './people';
+export * from './boards';
+export * from './links';

@@ -1,4 +1,5 @@
 import { defaultSettings, type SettingsChange } from '@tombolo/contract';
+import { people } from './people';
 import { FREQUENCY_MHZ, stations } from './stations';
 
 /** Settings of the demo operator; the two questions that hold the transmitter are left to the user. */
@@ -9,4 +10,5 @@ export const demoSettings: SettingsChange = {
   frequencyMHz: FREQUENCY_MHZ,
   path: defaultSettings.path,
   position: stations.own.position,
+  people: [...people],
 };

@@ -96,6 +96,30 @@ export const stations = {
     noiseDb: 0,
     symbol: symbol('['),
   },
+  board: {
+    call: 'QT1BB-4',
+    name: 'Bulletin board Hollinport',
+    position: { latitude: 41.2081, longitude: -43.4198 },
+    site: { heightM: 30, powerW: 25, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('B'),
+  },
+  boardVeil: {
+    call: 'QT6BB-4',
+    name: 'Bulletin board Veil',
+    position: { latitude: 41.1202, longitude: -43.5121 },
+    site: { heightM: 24, powerW: 25, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('B'),
+  },
+  mailGateway: {
+    call: 'QT1RM-12',
+    name: 'Radio mail gateway Hollinport',
+    position: { latitude: 41.2079, longitude: -43.4211 },
+    site: { heightM: 32, powerW: 25, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('B'),
+  },
 } as const satisfies Record<string, DistrictStation>;
 
 /** Ground that stands between stations, in dB beside distance and height. */
@@ -109,13 +133,27 @@ export interface Screen {
 export const screens: readonly Screen[] = [
   {
     of: stations.own.call,
-    toward: [stations.tarnHead.call, stations.netControl.call, stations.gateway.call, stations.truck.call],
+    toward: [
+      stations.tarnHead.call,
+      stations.netControl.call,
+      stations.gateway.call,
+      stations.truck.call,
+      stations.board.call,
+      stations.mailGateway.call,
+    ],
     lossDb: 20,
     because: 'the school lies under Beacon Rigg',
   },
   {
     of: stations.shelter.call,
-    toward: [stations.tarnHead.call, stations.netControl.call, stations.gateway.call, stations.truck.call],
+    toward: [
+      stations.tarnHead.call,
+      stations.netControl.call,
+      stations.gateway.call,
+      stations.truck.call,
+      stations.board.call,
+      stations.mailGateway.call,
+    ],
     lossDb: 20,
     because: 'the school lies under Beacon Rigg',
   },

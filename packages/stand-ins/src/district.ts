@@ -1,21 +1,32 @@
 import { encodeBulletin, type Position } from '@tombolo/core';
 import {
+  boardMessages,
   BULLETIN_EVERY_MIN,
   bulletins,
+  FORWARD_EVERY_MIN,
+  HISTORY_MIN,
   FREQUENCY_MHZ,
+  meshNodes,
+  meshScreenDb,
+  meshTexts,
   screens,
   scriptedTexts,
   stations,
+  type DistrictNode,
   type DistrictStation,
 } from '@tombolo/scenario';
+import { createMeshAir, type MeshPort } from './mesh/mesh';
+import { runMeshPerson, type MeshPerson } from './mesh/people';
 import { createChannel, type Channel, type Radio } from './radio/channel';
 import type { World } from './sim/world';
 import { runBeacon } from './stations/beacon';
+import { runBoard, type Board } from './stations/board';
 import { runCorrespondent, type Correspondent, type CorrespondentOptions } from './stations/correspondent';
 import { runDigipeater } from './stations/digipeater';
 import { runGateway } from './stations/gateway';
 import { runMover } from './stations/mover';
 import { packetFrom, sendPacket } from './stations/packets';
+import { runServices } from './stations/services';
 
 const USUAL_PATH = ['WIDE1-1', 'WIDE2-1'];
 const MINUTE_MS = 60_000;
@@ -25,6 +36,10 @@ export interface District {
   /** The radio that our modem is wired to. */
   readonly modemRadio: Radio;
   readonly radios: Readonly<Record<string, Radio>>;
+  readonly boards: readonly Board[];
+  /** The mesh node that our program is wired to. */
+  readonly meshPort: MeshPort;
+  readonly meshPeople: Readonly<Record<string, MeshPerson>>;
 }
 
 export interface DistrictOptions {
@@ -79,11 +94,54 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
   for (const [call, how] of Object.entries(answering))
     correspondents[call] = runCorrespondent(world, radios[call]!, { ...how, ...options.correspondents?.[call] });
 
+  runServices(world, radio(stations.gateway));
+  const boards = runBoards(world, radio);
+  const { meshPort, meshPeople } = runMesh(world, options);
+
   if (!options.quiet) {
     runBeacons(world, radios);
     runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
   }
-  return { channel, modemRadio: radio(stations.own), radios };
+  return { channel, modemRadio: radio(stations.own), radios, boards, meshPort, meshPeople };
+}
+
+/** Two boards that forward to each other on a schedule. */
+function runBoards(world: World, radio: (station: DistrictStation) => Radio): Board[] {
+  const hollin = runBoard(world, radio(stations.board), 'Board Hollinport', 11);
+  const veil = runBoard(world, radio(stations.boardVeil), 'Board Veil', 3);
+  for (const [i, message] of boardMessages.entries()) {
+    const board = message.at === hollin.call ? hollin : veil;
+    const { bulletin, from, to, subject, text } = message;
+    // Written before the first start; the world begins six hours before it.
+    const writtenMs = world.now() + (HISTORY_MIN - message.minutesAgo) * MINUTE_MS;
+    const key = `${(i * 4099 + 8191).toString(16)}@${message.at}`;
+    world.after(writtenMs - world.now(), () =>
+      board.take({ key, bulletin, from, to, subject, text, writtenMs: world.now(), carried: [] }),
+    );
+  }
+  const forward = () => {
+    hollin.forwardTo(veil);
+    veil.forwardTo(hollin);
+    world.after(FORWARD_EVERY_MIN * MINUTE_MS, forward);
+  };
+  world.after(FORWARD_EVERY_MIN * MINUTE_MS, forward);
+  return [hollin, veil];
+}
+
+function runMesh(world: World, options: DistrictOptions) {
+  const air = createMeshAir(world, meshScreenDb);
+  const ports: Record<string, MeshPort> = {};
+  const meshPeople: Record<string, MeshPerson> = {};
+  for (const [name, node] of Object.entries(meshNodes) as [string, DistrictNode][]) {
+    ports[name] = air.join(node);
+    // Our own node speaks through the program that is wired to it.
+    if (node !== meshNodes.school) meshPeople[name] = runMeshPerson(world, ports[name]!, node);
+  }
+  for (const { atMin, from, to, text } of options.quiet ? [] : meshTexts) {
+    const delay = options.scriptStartMs + atMin * MINUTE_MS - world.now();
+    if (delay >= 0) world.after(delay, () => meshPeople[from]?.write(to === 'all' ? 'all' : meshNodes[to].node, text));
+  }
+  return { meshPort: ports.school!, meshPeople };
 }
 
 const plain: CorrespondentOptions = {

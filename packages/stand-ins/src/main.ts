@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
-import { demoSettings, stations } from '@tombolo/scenario';
+import { demoLinks, demoSettings, stations } from '@tombolo/scenario';
 import { runDistrict, speed } from './run-district';
 
 /** The simulated district as a process of its own. */
@@ -13,6 +13,7 @@ const environment = z.object({
   TOMBOLO_KISS_PORT: z.coerce.number().int().default(0),
   TOMBOLO_FEED_PORT: z.coerce.number().int().default(0),
   TOMBOLO_CONTROL_PORT: z.coerce.number().int().default(0),
+  TOMBOLO_MESH_PORT: z.coerce.number().int().default(0),
 });
 
 async function main(): Promise<void> {
@@ -27,11 +28,14 @@ async function main(): Promise<void> {
       kiss: settings.TOMBOLO_KISS_PORT,
       feed: settings.TOMBOLO_FEED_PORT,
       control: settings.TOMBOLO_CONTROL_PORT,
+      mesh: settings.TOMBOLO_MESH_PORT,
     },
   });
   if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history);
   // The start command reads from this line where everything is, and who operates the demo.
-  console.log(`ready ${JSON.stringify({ ports: district.ports, operator: demoSettings })}`);
+  console.log(
+    `ready ${JSON.stringify({ ports: district.ports, operator: demoSettings, links: demoLinks(district.ports) })}`,
+  );
   const stop = () => void district.stop().then(() => process.exit(0));
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);

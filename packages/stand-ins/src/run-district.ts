@@ -3,9 +3,12 @@ import type { AddressInfo, Server } from 'node:net';
 import express from 'express';
 import { z } from 'zod';
 import { pcapHeader, pcapRecord, joinOctets } from '@tombolo/core';
-import { HISTORY_MIN } from '@tombolo/scenario';
+import { HISTORY_MIN, MESH_ROOT, OWN_CALL, stations } from '@tombolo/scenario';
 import { buildDistrict, type District, type DistrictOptions } from './district';
 import { createWorld, pace, type Speed } from './sim/world';
+import { runMailGateway } from './stations/mail-gateway';
+import { startMailRelay } from './mail/mail-relay';
+import { serveMeshNode } from './mesh/broker';
 import { serveKissModem } from './sockets/kiss-modem';
 import { serveLineFeed } from './sockets/line-feed-server';
 
@@ -13,6 +16,7 @@ export interface DistrictPorts {
   readonly kiss: number;
   readonly feed: number;
   readonly control: number;
+  readonly mesh: number;
 }
 
 export interface RunningDistrict {
@@ -65,6 +69,9 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
 
   const pacer = pace(world, options.speed ?? 1);
   const modem = serveKissModem(district.modemRadio, pacer.touch);
+  const relay = await startMailRelay(world, pacer.touch);
+  runMailGateway(world, district.radios[stations.mailGateway.call]!, relay, pacer.touch, [OWN_CALL.split('-')[0]!]);
+  const mesh = await serveMeshNode(district.meshPort, MESH_ROOT, pacer.touch, options.ports?.mesh ?? 0);
   const control = express();
   const state = () => ({
     running: true,
@@ -84,6 +91,7 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     kiss: await listen(modem, options.ports?.kiss ?? 0),
     feed: await listen(feed.server, options.ports?.feed ?? 0),
     control: await listen(controlServer, options.ports?.control ?? 0),
+    mesh: mesh.port,
   };
   return {
     ports,
@@ -93,6 +101,7 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     async stop() {
       pacer.stop();
       controlServer.closeAllConnections();
+      await Promise.all([mesh.stop(), relay.stop()]);
       await Promise.all(
         [modem, feed.server, controlServer].map(
           (server) =>

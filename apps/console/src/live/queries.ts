@@ -11,7 +11,7 @@ export const createClient = (): QueryClient =>
 function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
   switch (event.type) {
     case 'item':
-      return [['items'], ['item', event.data.id], ['bearers']];
+      return [['items'], ['item', event.data.id], ['relays', event.data.id], ['bearers']];
     case 'packet':
       return [['packets'], ['stations'], ['bearers']];
     case 'failure':
@@ -21,7 +21,15 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'import':
       return [['imports'], ['packets'], ['stations'], ['items']];
     case 'settings':
-      return [['settings'], ['stations']];
+      return [['settings'], ['stations'], ['relays']];
+    case 'session':
+      return [['sessions', event.data.bearerId]];
+    case 'offer':
+      return [['offers', event.data.bearerId]];
+    case 'mesh':
+      return [['mesh nodes'], ['relays']];
+    case 'rule':
+      return [['rules']];
     case 'reset':
       return [[]];
   }
@@ -60,6 +68,14 @@ export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api
 export const useItem = (id: string) => useQuery({ queryKey: ['item', id], queryFn: () => api.item(id) });
 export const usePacket = (id: string) => useQuery({ queryKey: ['packet', id], queryFn: () => api.packet(id) });
 export const useStations = () => useQuery({ queryKey: ['stations'], queryFn: api.stations });
+export const useMeshNodes = () => useQuery({ queryKey: ['mesh nodes'], queryFn: api.meshNodes });
+export const useOffers = (bearerId: string) =>
+  useQuery({ queryKey: ['offers', bearerId], queryFn: () => api.offers(bearerId) });
+export const useSessions = (bearerId: string) =>
+  useQuery({ queryKey: ['sessions', bearerId], queryFn: () => api.sessions(bearerId) });
+export const useRelays = (id: string, enabled: boolean) =>
+  useQuery({ queryKey: ['relays', id], queryFn: () => api.relays(id), enabled });
+export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: api.rules });
 export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.bearers, refetchInterval: 15_000 });
 export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: api.imports });
 export const useSimulation = () => useQuery({ queryKey: ['simulation'], queryFn: api.simulation, staleTime: 5000 });

@@ -1,4 +1,15 @@
-import { createCopyWindow, MAX_REPEATERS, packetIdentity, remainingHops, type Hop, type Packet } from '@tombolo/core';
+import {
+  createCopyWindow,
+  decodeFrame,
+  encodeFrame,
+  formatAddress,
+  MAX_REPEATERS,
+  packetIdentity,
+  packetOfFrame,
+  remainingHops,
+  type Hop,
+  type Packet,
+} from '@tombolo/core';
 import type { Radio } from '../radio/channel';
 import type { World } from '../sim/world';
 import { onPacket, sendPacket } from './packets';
@@ -27,9 +38,23 @@ export function repeatedPath(path: readonly Hop[], call: string, kind: Digipeate
   return [...path.slice(0, at), own, counted, ...path.slice(at + 1)];
 }
 
+/** A frame of a connection goes on when this digipeater is named next; it may come again, since it is sent again on purpose. */
+function repeatConnection(radio: Radio, call: string): void {
+  radio.onFrame((octets) => {
+    const frame = decodeFrame(octets);
+    if (!frame.ok || packetOfFrame(frame.value).ok) return;
+    const next = frame.value.repeaters.findIndex((hop) => !hop.repeated);
+    if (next < 0 || formatAddress(frame.value.repeaters[next]!) !== call) return;
+    const repeaters = frame.value.repeaters.map((hop, i) => (i === next ? { ...hop, repeated: true } : hop));
+    const repeated = encodeFrame({ ...frame.value, repeaters });
+    if (repeated.ok) radio.send(repeated.value);
+  });
+}
+
 export function runDigipeater(world: World, radio: Radio, kind: DigipeaterKind): void {
   const window = createCopyWindow();
   const { call } = radio.station;
+  repeatConnection(radio, call);
   onPacket(radio, (packet: Packet) => {
     const path = repeatedPath(packet.path, call, kind);
     if (!path || packet.source === call || packet.path.some((hop) => hop.used && hop.call === call)) return;

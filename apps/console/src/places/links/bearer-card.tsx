@@ -1,4 +1,5 @@
 import type { BearerView } from '@tombolo/contract';
+import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
@@ -16,6 +17,25 @@ const STATE: Record<BearerView['state']['link'], { icon: IconName; words: string
   down: { icon: 'close-circle-outline', words: 'Down' },
   off: { icon: 'minus-circle-outline', words: 'Switched off' },
 };
+
+const KIND_WORDS: Record<BearerView['config']['kind'], string> = {
+  'kiss-tcp': 'Modem, KISS over TCP, ',
+  'line-feed': 'Feed of text lines, only listened to, ',
+  board: 'Bulletin board ',
+  'radio-mail': 'Mail gateway ',
+  'mesh-mqtt': 'Mesh, by its node over MQTT, ',
+};
+
+/** Where a link leads, in one piece. */
+function whereOf(config: BearerView['config']): string {
+  switch (config.kind) {
+    case 'board':
+    case 'radio-mail':
+      return [config.call, ...(config.path.length > 0 ? [`via ${config.path.join(', ')}`] : [])].join(' ');
+    default:
+      return `${config.host}:${config.port}`;
+  }
+}
 
 /** Above this share of the channel, collisions grow fast (pure ALOHA peaks at 18 %). */
 const HIGH_LOAD = 0.15;
@@ -37,6 +57,8 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const change = useChange((enabled: boolean) => api.switchBearer(bearer.id, enabled), ['bearers']);
   const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
   const { state, config } = bearer;
+  const called = config.kind === 'board' || config.kind === 'radio-mail';
+  const hears = config.kind === 'kiss-tcp' || config.kind === 'line-feed';
   const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
   return (
     <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
@@ -46,15 +68,19 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           {bearer.name}
         </Heading>
       </View>
-      <Body style={{ color: colour }}>{stateWords(bearer, now)}</Body>
+      <Body style={{ color: colour }}>{called ? 'Called in sessions, over the modem' : stateWords(bearer, now)}</Body>
       <Body soft>
-        {config.kind === 'kiss-tcp' ? 'Modem, KISS over TCP, ' : 'Feed of text lines, only listened to, '}
-        <Mono soft>{`${config.host}:${config.port}`}</Mono>
+        {KIND_WORDS[config.kind]}
+        <Mono soft>{whereOf(config)}</Mono>
       </Body>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
-        <Figure name="Last heard" value={bearer.lastHeardAt ? `${age(bearer.lastHeardAt, now)} ago` : 'never'} />
-        <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
-        {bearer.canTransmit ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
+        {hears ? (
+          <>
+            <Figure name="Last heard" value={bearer.lastHeardAt ? `${age(bearer.lastHeardAt, now)} ago` : 'never'} />
+            <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
+          </>
+        ) : null}
+        {config.kind !== 'line-feed' ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
         {bearer.load !== null ? (
           <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
         ) : null}
@@ -69,7 +95,14 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           {(change.error ?? remove.error)!.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {called || config.kind === 'mesh-mqtt' ? (
+          <Button
+            title={called ? 'Open sessions' : 'Open nodes and channels'}
+            about={bearer.name}
+            onPress={() => router.navigate(`/links/${bearer.id}`)}
+          />
+        ) : null}
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
           about={bearer.name}

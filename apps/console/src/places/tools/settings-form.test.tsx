@@ -16,6 +16,7 @@ const settings: Settings = {
   retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
   storeLimit: 500,
   txDelayMs: 300,
+  people: [],
 };
 
 describe('a position', () => {

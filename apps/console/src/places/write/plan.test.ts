@@ -15,6 +15,7 @@ const settings = settingsSchema.parse({
   retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
   storeLimit: 500,
   txDelayMs: 300,
+  people: [],
 });
 const draft = (change: Partial<Draft>): Draft => ({
   addressee: 'QT4LB-8',

@@ -102,6 +102,11 @@ async function noteNode(
       at,
     ],
   );
+  if (!info) return;
+  // What came before the node told its name bears its number: people know the name.
+  const named = [storable(info.short), heard.from];
+  await manager.query(`update item set sender = $1 where sender = $2 and external_id like 'mesh%'`, named);
+  await manager.query(`update leg set from_call = $1 where from_call = $2 and detail ? 'node'`, named);
 }
 
 async function noteRepeat(

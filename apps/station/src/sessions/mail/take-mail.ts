@@ -22,8 +22,8 @@ export async function takeMail(
   const at = context.now();
   await context.database.transaction(async (manager) => {
     const events: NewEvent[] = [{ type: 'offer', data: { bearerId: context.bearerId } }];
-    const report = mail.attachments.find(({ contentType }) => contentType === 'message/delivery-status');
-    if (report) await noteReport(manager, context, config, report.content.toString('utf8'), at, events);
+    const report = reportOf(mail);
+    if (report !== null) await noteReport(manager, context, config, report, at, events);
     const answered = await answeredItem(manager, mail);
     const { itemId } = await recordArrival(manager, {
       externalId: `mail:${mail.messageId ?? `${config.call}/${uid}`}`,
@@ -52,7 +52,7 @@ export async function takeMail(
           content,
         })),
     });
-    if (answered && !report)
+    if (answered && report === null)
       await addEvidence(manager, {
         key: `answered:${answered.leg_id}:${itemId}`,
         itemId: answered.item_id,
@@ -66,11 +66,19 @@ export async function takeMail(
       });
     if (answered) events.push({ type: 'item', data: { id: answered.item_id } });
     // A report speaks through the item that it is about.
-    if (report) await manager.query('update item set filed_at = $2 where id = $1 and filed_at is null', [itemId, at]);
+    if (report !== null) await manager.query('update item set filed_at = $2 where id = $1 and filed_at is null', [itemId, at]);
     await offerTaken(manager, context.bearerId, uid, itemId);
     events.push({ type: 'item', data: { id: itemId } });
     await appendEvents(manager, events, at);
   });
+}
+
+/** The message/delivery-status part; the parser gives it as an attachment or as part of the text, as it was marked. */
+function reportOf(mail: ParsedMail): string | null {
+  const attached = mail.attachments.find(({ contentType }) => contentType === 'message/delivery-status');
+  if (attached) return attached.content.toString('utf8');
+  const at = mail.text?.search(/^(?:Original-Envelope-Id|Reporting-MTA):/m) ?? -1;
+  return at >= 0 ? mail.text!.slice(at) : null;
 }
 
 const addressesOf = (field: ParsedMail['cc']): string[] =>

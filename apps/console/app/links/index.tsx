@@ -1,6 +1,6 @@
-import { HeardNow, LinksPlace } from '../src/places/links/links-place';
-import { Page } from '../src/ui/page';
-import { WithPacket } from '../src/places/with-packet';
+import { HeardNow, LinksPlace } from '../../src/places/links/links-place';
+import { Page } from '../../src/ui/page';
+import { WithPacket } from '../../src/places/with-packet';
 
 export default function Links() {
   return (

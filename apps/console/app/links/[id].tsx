@@ -1,0 +1,7 @@
+import { useLocalSearchParams } from 'expo-router';
+import { LinkPlace } from '../../src/places/links/session-place';
+
+export default function Link() {
+  const { id } = useLocalSearchParams<{ id: string }>();
+  return <LinkPlace key={id} id={id} />;
+}

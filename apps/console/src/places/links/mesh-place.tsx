@@ -1,0 +1,168 @@
+import { formatInvitation, loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING, parseInvitation } from '@tombolo/core';
+import type { BearerConfig, BearerView, MeshChannel, MeshNodeView } from '@tombolo/contract';
+import { create as createQr } from 'qrcode';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import Svg, { Rect } from 'react-native-svg';
+import { api } from '../../live/api';
+import { useChange, useMeshNodes } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { useNow } from '../../ui/clock';
+import { Field } from '../../ui/field';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+import { age, utcTime } from '../../ui/time';
+import { stateWords } from './bearer-card';
+
+const ANNOUNCE_MS = 30 * 60_000;
+
+/** A mesh from inside: who is there, and the channels with their invitations. */
+export function MeshPlace({ bearer }: { bearer: BearerView }) {
+  const nodes = useMeshNodes();
+  const now = useNow();
+  const { config } = bearer;
+  if (config.kind !== 'mesh-mqtt') return null;
+  const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];
+  return (
+    <Page title={bearer.name}>
+      <Body>{stateWords(bearer, now)}</Body>
+      <Body soft style={{ marginBottom: 12 }}>
+        {`Own node ${config.shortName}, ${config.longName}. A text of 50 octets takes ${(loraAirTimeMs(50 + MESH_OVERHEAD_OCTETS, MESH_SETTING) / 1000).toFixed(1)} s on the air, and again at each node that repeats it. Licence-free bands have their own limits on air time; your local rules come first.`}
+      </Body>
+      <Heading level={2}>Nodes</Heading>
+      {nodes.isError ? <Trouble error={nodes.error} retry={() => void nodes.refetch()} /> : null}
+      {nodes.data && here.length === 0 ? (
+        <Empty icon="access-point" title="Nobody heard yet">
+          {`Nodes announce themselves about every 30 min: the first ones are expected by ${utcTime(new Date(Date.parse(bearer.state.since) + ANNOUNCE_MS).toISOString(), now)}. A text to everybody brings others out sooner.`}
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="Nodes">
+        {here.map((node) => (
+          <NodeRow key={node.node} node={node} now={now} />
+        ))}
+      </View>
+      <Rule />
+      <Channels bearer={bearer} channels={config.channels} />
+    </Page>
+  );
+}
+
+function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
+  const look = useLook();
+  const facts = [
+    node.hops === null ? null : node.hops === 0 ? 'heard direct' : `${node.hops} ${node.hops === 1 ? 'hop' : 'hops'}`,
+    node.snrDb === null ? null : `SNR ${node.snrDb.toFixed(1)} dB`,
+    node.batteryPercent === null ? null : `battery ${node.batteryPercent} %`,
+    node.distanceKm === null ? null : `${node.distanceKm.toFixed(1)} km, ${Math.round(node.azimuthDeg ?? 0)}°`,
+  ].filter(Boolean);
+  return (
+    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+        <Mono bold>{node.shortName}</Mono>
+        <Body style={{ flex: 1 }} numberOfLines={1}>
+          {`${node.longName}${node.router ? ', router' : ''}`}
+        </Body>
+        <Mono soft style={{ fontSize: 14 }}>{`${age(node.lastAt, now)} ago`}</Mono>
+      </View>
+      <Body soft>{facts.join(' · ') || 'nothing else told yet'}</Body>
+    </View>
+  );
+}
+
+function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly MeshChannel[] }) {
+  const [shown, setShown] = useState<string | null>(null);
+  const [text, setText] = useState('');
+  const change = useChange(
+    (next: readonly MeshChannel[]) =>
+      api.changeBearer(bearer.id, { ...bearer.config, channels: [...next] } as BearerConfig),
+    ['bearers'],
+  );
+  const invitation = parseInvitation(text);
+  const known = invitation.ok && channels.some(({ name }) => name === invitation.value.name);
+  const problem =
+    text.trim() === '' ? undefined : !invitation.ok ? invitation.error.reason : known ? 'You are on that channel.' : undefined;
+  const makePrivate = () => {
+    const key = crypto.getRandomValues(new Uint8Array(32));
+    const name = `Private ${channels.length}`;
+    change.mutate([...channels, { name, key: btoa(String.fromCharCode(...key)) }], { onSuccess: () => setShown(name) });
+  };
+  return (
+    <View>
+      <Heading level={2}>Channels</Heading>
+      {channels.map((channel) => (
+        <View key={channel.name} style={{ marginBottom: 12 }}>
+          <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+            <Icon name={channel.key ? 'lock-outline' : 'lock-open-variant-outline'} size={20} />
+            <Body bold style={{ flex: 1 }}>
+              {channel.name}
+            </Body>
+            <Body soft>{channel.key ? 'private, AES-256' : 'open: everybody reads it'}</Body>
+          </View>
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Button
+              title={shown === channel.name ? 'Hide the invitation' : 'Show the invitation'}
+              about={channel.name}
+              kind="plain"
+              onPress={() => setShown(shown === channel.name ? null : channel.name)}
+            />
+          </View>
+          {shown === channel.name ? <Invitation channel={channel} /> : null}
+        </View>
+      ))}
+      <Button title="Make a private channel" icon="plus" kind="plain" busy={change.isPending} onPress={makePrivate} />
+      <View style={{ marginTop: 16 }}>
+        <Field label="Invitation you got" mono value={text} onChangeText={setText} error={problem} />
+        <Button
+          title={invitation.ok && !known ? `Join ${invitation.value.name}` : 'Join the channel'}
+          kind="plain"
+          disabled={!invitation.ok || known}
+          busy={change.isPending}
+          onPress={() =>
+            invitation.ok && change.mutate([...channels, invitation.value], { onSuccess: () => setText('') })
+          }
+        />
+      </View>
+      {change.isError ? (
+        <Notice kind="alarm" title="Not changed">
+          {change.error.message}
+        </Notice>
+      ) : null}
+    </View>
+  );
+}
+
+const QUIET_MODULES = 4;
+
+/** As a picture for another phone, and as a line to read out or to copy. */
+function Invitation({ channel }: { channel: MeshChannel }) {
+  const line = formatInvitation(channel);
+  const { size, dark } = useMemo(() => {
+    const { modules } = createQr(line, { errorCorrectionLevel: 'M' });
+    const squares: { x: number; y: number }[] = [];
+    for (let y = 0; y < modules.size; y++)
+      for (let x = 0; x < modules.size; x++) if (modules.get(y, x)) squares.push({ x, y });
+    return { size: modules.size, dark: squares };
+  }, [line]);
+  const whole = size + 2 * QUIET_MODULES;
+  return (
+    <View style={{ gap: 8, marginTop: 8, alignItems: 'flex-start' }}>
+      <View role="img" aria-label={`Invitation to ${channel.name} as a QR code`}>
+        {/* Cameras need dark on light, whatever the light of the screen. */}
+        <Svg width={220} height={220} viewBox={`0 0 ${whole} ${whole}`} aria-hidden>
+          <Rect x={0} y={0} width={whole} height={whole} fill="#f4efe3" />
+          {dark.map(({ x, y }) => (
+            <Rect key={`${x}/${y}`} x={x + QUIET_MODULES} y={y + QUIET_MODULES} width={1.02} height={1.02} fill="#19222c" />
+          ))}
+        </Svg>
+      </View>
+      <Mono selectable style={{ fontSize: 14 }}>
+        {line}
+      </Mono>
+      {channel.key ? (
+        <Body soft>Whoever has this line can read the channel. Hand it over in person, never over an amateur band.</Body>
+      ) : null}
+    </View>
+  );
+}

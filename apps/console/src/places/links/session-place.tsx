@@ -1,0 +1,282 @@
+import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
+import { LinearProgress } from '@rneui/themed';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
+import { api } from '../../live/api';
+import { useBearers, useChange, useOffers, useSessions, useSettings } from '../../live/queries';
+import { transmitLocks } from '@tombolo/contract';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+import { utcTime } from '../../ui/time';
+import { TransmitQuestions } from '../tools/transmit-questions';
+import { MeshPlace } from './mesh-place';
+
+/** One link from inside: sessions with a board or gateway, or the nodes and channels of a mesh. */
+export function LinkPlace({ id }: { id: string }) {
+  const bearers = useBearers();
+  if (bearers.isPending)
+    return (
+      <Page title="Link">
+        <Waiting what="the link" />
+      </Page>
+    );
+  const bearer = bearers.data?.find((candidate) => candidate.id === id);
+  if (!bearer)
+    return (
+      <Page title="Link">
+        {bearers.isError ? (
+          <Trouble error={bearers.error} retry={() => void bearers.refetch()} />
+        ) : (
+          <Empty
+            icon="transit-connection-variant"
+            title="That link is gone"
+            action={{ title: 'All links', onPress: () => router.navigate('/links') }}
+          >
+            It was removed, perhaps on another console.
+          </Empty>
+        )}
+      </Page>
+    );
+  return bearer.config.kind === 'mesh-mqtt' ? <MeshPlace bearer={bearer} /> : <SessionPlace bearer={bearer} />;
+}
+
+/** `about 40 s`, `about 3 min`. */
+export const aboutSeconds = (seconds: number): string =>
+  seconds < 90 ? `about ${Math.max(1, Math.round(seconds / 5) * 5)} s` : `about ${Math.round(seconds / 60)} min`;
+
+function SessionPlace({ bearer }: { bearer: BearerView }) {
+  const mail = bearer.config.kind === 'radio-mail';
+  const settings = useSettings();
+  const sessions = useSessions(bearer.id);
+  const offers = useOffers(bearer.id);
+  const [take, setTake] = useState<readonly string[]>([]);
+  const [remove, setRemove] = useState<readonly string[]>([]);
+  const [leave, setLeave] = useState(true);
+  const [takePrivate, setTakePrivate] = useState(true);
+  const begin = useChange(api.beginSession, ['sessions', 'offers']);
+  const end = useChange(api.endSession, ['sessions']);
+  const running = sessions.data?.find((session) => session.endedAt === null);
+  const last = sessions.data?.find((session) => session.endedAt !== null);
+  const locked = settings.data ? transmitLocks(settings.data).length > 0 : true;
+  const start = (kind: 'exchange' | 'terminal') =>
+    begin.mutate(
+      { bearerId: bearer.id, kind, leave, takePrivate, take: [...take], remove: [...remove] },
+      {
+        onSuccess: () => {
+          setTake([]);
+          setRemove([]);
+        },
+      },
+    );
+  const chosenS = (offers.data ?? [])
+    .filter(({ key }) => take.includes(key))
+    .reduce((sum, { expectedS }) => sum + expectedS, 0);
+  return (
+    <Page title={bearer.name}>
+      <Body soft style={{ marginBottom: 12 }}>
+        {mail
+          ? 'Mail goes out by SMTP and is fetched by POP3 over a connection with the gateway. It is in the clear: everybody can read it.'
+          : 'A session leaves what waits, lists what is there and takes what you choose. Everybody on the channel can read it.'}
+      </Body>
+      {settings.data && locked ? <TransmitQuestions settings={settings.data} /> : null}
+      {running ? (
+        <Progress session={running} end={() => end.mutate(running.id)} ending={end.isPending} />
+      ) : (
+        <View>
+          <CheckRow
+            label={bearer.queued === 0 ? 'Leave what waits (nothing waits now)' : `Leave what waits (${bearer.queued})`}
+            checked={leave}
+            onChange={setLeave}
+          />
+          {mail ? null : (
+            <CheckRow
+              label="Take private messages to me"
+              checked={takePrivate}
+              onChange={setTakePrivate}
+              hint="Bulletins are taken when you choose them below."
+            />
+          )}
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+            <Button
+              title={
+                take.length > 0 ? `Connect and take ${take.length}, ${aboutSeconds(chosenS)}` : 'Connect and see what is there'
+              }
+              icon="lan-connect"
+              busy={begin.isPending}
+              disabled={locked || !bearer.enabled}
+              onPress={() => start('exchange')}
+            />
+            {mail ? null : (
+              <Button
+                title="Plain terminal"
+                kind="plain"
+                disabled={locked || !bearer.enabled || begin.isPending}
+                onPress={() => start('terminal')}
+              />
+            )}
+          </View>
+        </View>
+      )}
+      {begin.isError ? (
+        <Notice kind="alarm" title="No session">
+          {begin.error.message}
+        </Notice>
+      ) : null}
+      {!running && last ? <LastSession session={last} /> : null}
+
+      <Rule />
+      <Heading level={2}>What lies there</Heading>
+      {offers.isError ? <Trouble error={offers.error} retry={() => void offers.refetch()} /> : null}
+      {offers.data?.length === 0 ? (
+        <Empty icon={mail ? 'email-outline' : 'bulletin-board'} title="Not asked yet">
+          The first session lists what is there, with size and time. Then you choose, and connect again.
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="What lies there">
+        {offers.data
+          ?.filter(({ gone, itemId }) => !gone || itemId !== null)
+          .map((offer) => (
+            <OfferRow
+              key={offer.key}
+              offer={offer}
+              taken={take.includes(offer.key)}
+              removed={remove.includes(offer.key)}
+              toggle={() => setTake(toggled(take, offer.key))}
+              toggleRemove={mail ? () => setRemove(toggled(remove, offer.key)) : undefined}
+            />
+          ))}
+      </View>
+    </Page>
+  );
+}
+
+const toggled = (keys: readonly string[], key: string): string[] =>
+  keys.includes(key) ? keys.filter((other) => other !== key) : [...keys, key];
+
+function OfferRow({
+  offer,
+  taken,
+  removed,
+  toggle,
+  toggleRemove,
+}: {
+  offer: OfferView;
+  taken: boolean;
+  removed: boolean;
+  toggle: () => void;
+  toggleRemove?: () => void;
+}) {
+  const look = useLook();
+  const { itemId } = offer;
+  return (
+    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+        <Icon
+          name={offer.kind === 'bulletin' ? 'bullhorn-outline' : offer.kind === 'mail' ? 'email-outline' : 'account-outline'}
+          size={18}
+          color={look.inkSoft}
+        />
+        <Body bold style={{ flex: 1 }}>
+          {offer.subject || '(no subject)'}
+        </Body>
+        <Mono soft style={{ fontSize: 14 }}>{`no. ${offer.number}`}</Mono>
+      </View>
+      <Body soft>
+        {`${offer.from} to ${offer.to} · ${offer.octets} octets, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? utcTime(offer.at) : `${offer.at}Z`}` : ''}`}
+      </Body>
+      {itemId !== null ? (
+        <Pressable
+          role="link"
+          onPress={() => router.navigate(`/traffic/${itemId}`)}
+          style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
+        >
+          <Body bold style={{ color: look.tide }}>{`Taken: open “${offer.subject}”`}</Body>
+        </Pressable>
+      ) : (
+        <View style={{ flexDirection: 'row', gap: 16 }}>
+          <CheckRow label={`Take no. ${offer.number}`} checked={taken} onChange={toggle} />
+          {toggleRemove && !taken ? (
+            <CheckRow label={`Delete no. ${offer.number} unread`} checked={removed} onChange={toggleRemove} />
+          ) : null}
+        </View>
+      )}
+    </View>
+  );
+}
+
+function Progress({ session, end, ending }: { session: SessionView; end: () => void; ending: boolean }) {
+  const look = useLook();
+  const [line, setLine] = useState('');
+  const type = useChange((text: string) => api.typeLine(session.id, text), ['sessions']);
+  const share = session.totalOctets > 0 ? session.doneOctets / session.totalOctets : null;
+  return (
+    <View style={{ gap: 8 }}>
+      <View role="status" aria-live="polite">
+        <Body bold>{session.stage}</Body>
+        {share !== null ? <Body soft>{`${session.doneOctets} of ${session.totalOctets} octets`}</Body> : null}
+      </View>
+      <LinearProgress
+        aria-label="Progress of the session"
+        value={share ?? 0}
+        variant={share === null ? 'indeterminate' : 'determinate'}
+        color={look.sand}
+        trackColor={look.rule}
+      />
+      {session.kind === 'terminal' ? (
+        <View>
+          <Transcript text={session.transcript} />
+          <Field label="Line to send" mono value={line} onChangeText={setLine} maxLength={250} />
+          <Button
+            title="Send the line"
+            busy={type.isPending}
+            onPress={() => type.mutate(line, { onSuccess: () => setLine('') })}
+          />
+        </View>
+      ) : null}
+      <View style={{ alignItems: 'flex-start' }}>
+        <Button title="Hang up" kind="plain" busy={ending} onPress={end} />
+      </View>
+    </View>
+  );
+}
+
+function LastSession({ session }: { session: SessionView }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <View style={{ marginTop: 16 }}>
+      <Notice kind={session.problem ? 'alarm' : 'note'} title={`Last session ${utcTime(session.startedAt)}: ${session.stage}`}>
+        {session.problem ? <Body>{session.problem}</Body> : null}
+        <View style={{ alignItems: 'flex-start' }}>
+          <Button
+            title={open ? 'Hide what was said' : 'Show what was said'}
+            kind="plain"
+            onPress={() => setOpen(!open)}
+          />
+        </View>
+        {open ? <Transcript text={session.transcript} /> : null}
+      </Notice>
+    </View>
+  );
+}
+
+/** What went to and fro; `>` marks our lines. */
+function Transcript({ text }: { text: string }) {
+  const look = useLook();
+  return (
+    <ScrollView
+      tabIndex={0}
+      aria-label="What was said"
+      style={{ maxHeight: 320, borderWidth: 1, borderColor: look.rule, borderRadius: 4, padding: 8, marginVertical: 8 }}
+    >
+      <Mono style={{ fontSize: 14, lineHeight: 20 }} selectable>
+        {text || 'Nothing yet.'}
+      </Mono>
+    </ScrollView>
+  );
+}

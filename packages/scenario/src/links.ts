@@ -1,0 +1,47 @@
+import { BOARD_PROFILES } from '@tombolo/core';
+import type { NewBearer } from '@tombolo/contract';
+import { meshNodes, MESH_ROOT, OPEN_CHANNEL, RELIEF_CHANNEL } from './mesh';
+import { mailbox } from './people';
+import { stations } from './stations';
+
+/** What stands for the identifier of the modem link, which is known when that link is there. */
+export const MODEM = '(modem)';
+
+/** The links of the demo operator, in the order in which they are set up. */
+export const demoLinks = (ports: { kiss: number; feed: number; mesh: number }): NewBearer[] => [
+  { name: 'Packet radio 144.390', config: { kind: 'kiss-tcp', host: '127.0.0.1', port: ports.kiss } },
+  { name: 'Internet feed', config: { kind: 'line-feed', host: '127.0.0.1', port: ports.feed } },
+  {
+    name: 'Mesh 868 MHz',
+    config: {
+      kind: 'mesh-mqtt',
+      host: '127.0.0.1',
+      port: ports.mesh,
+      root: MESH_ROOT,
+      node: meshNodes.school.node,
+      shortName: meshNodes.school.short,
+      longName: meshNodes.school.long,
+      channels: [OPEN_CHANNEL, RELIEF_CHANNEL],
+    },
+  },
+  {
+    name: 'Board Hollinport',
+    config: {
+      kind: 'board',
+      over: MODEM,
+      call: stations.board.call,
+      path: [stations.beaconRigg.call],
+      profile: BOARD_PROFILES[0]!,
+    },
+  },
+  {
+    name: 'Radio mail Hollinport',
+    config: {
+      kind: 'radio-mail',
+      over: MODEM,
+      call: stations.mailGateway.call,
+      path: [stations.beaconRigg.call],
+      ...mailbox,
+    },
+  },
+];

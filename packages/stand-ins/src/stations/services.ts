@@ -1,0 +1,99 @@
+import {
+  decodeInformation,
+  encodeAnswer,
+  encodeMessage,
+  formatMonitorLine,
+  joinOctets,
+  messageNumber,
+  octetsOfText,
+  type Packet,
+} from '@tombolo/core';
+import { answers } from '@tombolo/scenario';
+import type { Radio } from '../radio/channel';
+import type { World } from '../sim/world';
+import { GENERIC_DESTINATION, onPacket, packetFrom, sendPacket } from './packets';
+
+const PATH = ['WIDE1-1', 'WIDE2-1'];
+const RETRY_S = 30;
+const TRIES = 4;
+/** Repeats of one command within this time are one command. */
+const SAME_MS = 600_000;
+
+/** Services behind a gateway: they answer under their own address, passed on by the gateway as third-party packets. */
+export function runServices(world: World, radio: Radio): void {
+  const gateway = radio.station.call;
+  const seen = new Map<string, number>();
+  const waiting = new Map<string, () => void>();
+  let counter = Math.floor(world.random('services')() * 1000);
+
+  const passOn = (service: string, info: Uint8Array) => {
+    const inner = formatMonitorLine(
+      {
+        source: service,
+        destination: GENERIC_DESTINATION,
+        path: [
+          { call: 'TCPIP', used: false },
+          { call: gateway, used: true },
+        ],
+        info,
+      },
+      { escapes: false },
+    );
+    sendPacket(radio, packetFrom(gateway, PATH, joinOctets([octetsOfText('}'), inner])));
+  };
+  const write = (service: string, to: string, text: string) => {
+    const number = messageNumber(counter++);
+    const attempt = (n: number) => {
+      const info = encodeMessage({ addressee: to, text, number });
+      if (info.ok) passOn(service, info.value);
+      if (n < TRIES)
+        waiting.set(
+          `${to}/${service}/${number}`,
+          world.after(RETRY_S * 1000, () => attempt(n + 1)),
+        );
+    };
+    attempt(1);
+  };
+
+  const phone = (from: string, text: string) => {
+    const found = /^@(\d{4,20}) (.+)$/.exec(text);
+    if (!found) return write('TELTXT', from, 'Not sent: write @NUMBER and the text');
+    const [, number] = found as unknown as [string, string];
+    if (!number.startsWith('00555')) return write('TELTXT', from, 'Not sent: no such number');
+    write('TELTXT', from, `Text to ${number} taken`);
+    const answer = answers[number];
+    if (answer)
+      world.after(answer.afterS * 1000, () => write('TELTXT', from, `@${number} ${answer.text}`.slice(0, 67)));
+  };
+  const post = (from: string, text: string) => {
+    const found = /^(\S+@\S+\.example) (.+)$/.exec(text);
+    if (!found) return write('POSTBX', from, 'Not sent: write an address and the text');
+    write('POSTBX', from, `Mail to ${found[1]} taken`);
+  };
+  const services: Record<string, (from: string, text: string) => void> = { TELTXT: phone, POSTBX: post };
+
+  onPacket(radio, (packet: Packet) => {
+    const information = decodeInformation(packet.info);
+    if (!information.ok || !('addressee' in information.value)) return;
+    const data = information.value;
+    const serve = services[data.addressee];
+    if (!serve) return;
+    const { source } = packet;
+    if (data.kind === 'ack' || data.kind === 'rej') {
+      const key = `${source}/${data.addressee}/${data.number}`;
+      waiting.get(key)?.();
+      waiting.delete(key);
+      return;
+    }
+    if (data.kind !== 'message') return;
+    const key = `${source}/${data.addressee}/${data.number}/${data.text}`;
+    const before = seen.get(key);
+    if (before !== undefined && world.now() - before < 10_000) return;
+    seen.set(key, world.now());
+    if (data.numberField !== null) {
+      const ack = encodeAnswer('ack', source, data.numberField);
+      if (ack.ok) world.after(1500, () => passOn(data.addressee, ack.value));
+    }
+    if (before === undefined || world.now() - before > SAME_MS) world.after(8000, () => serve(source, data.text));
+  });
+}
