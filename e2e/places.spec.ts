@@ -18,20 +18,28 @@ const PLACES = [
   '/log?tab=recordings',
   '/tools',
   '/tools/settings',
+  '/tools/people',
+  '/tools/rules',
 ] as const;
+interface AxeReport {
+  readonly violations: readonly {
+    readonly id: string;
+    readonly nodes: readonly { readonly html: string; readonly failureSummary?: string }[];
+  }[];
+}
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 
 /** What a general accessibility checker (axe-core) finds against WCAG 2.2 AA. */
 async function violations(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
   return page.evaluate(async () => {
-    const axe = (window as any).axe;
+    const { axe } = window as unknown as { axe: { run(root: Document, options: object): Promise<AxeReport> } };
     const { violations } = await axe.run(document, {
       runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
     });
-    return violations.flatMap((violation: any) =>
+    return violations.flatMap((violation) =>
       violation.nodes.map(
-        (node: any) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,
+        (node) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,
       ),
     );
   });

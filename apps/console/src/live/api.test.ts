@@ -1,5 +1,5 @@
 import { stationAnswers } from '../testing/render';
-import { api, StationProblem } from './api';
+import { api, type StationProblem } from './api';
 
 const problemOf = (work: Promise<unknown>): Promise<StationProblem> =>
   work.then(

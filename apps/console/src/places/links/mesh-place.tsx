@@ -82,7 +82,13 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
   const invitation = parseInvitation(text);
   const known = invitation.ok && channels.some(({ name }) => name === invitation.value.name);
   const problem =
-    text.trim() === '' ? undefined : !invitation.ok ? invitation.error.reason : known ? 'You are on that channel.' : undefined;
+    text.trim() === ''
+      ? undefined
+      : !invitation.ok
+        ? invitation.error.reason
+        : known
+          ? 'You are on that channel.'
+          : undefined;
   const makePrivate = () => {
     const key = crypto.getRandomValues(new Uint8Array(32));
     const name = `Private ${channels.length}`;
@@ -153,7 +159,14 @@ function Invitation({ channel }: { channel: MeshChannel }) {
         <Svg width={220} height={220} viewBox={`0 0 ${whole} ${whole}`} aria-hidden>
           <Rect x={0} y={0} width={whole} height={whole} fill="#f4efe3" />
           {dark.map(({ x, y }) => (
-            <Rect key={`${x}/${y}`} x={x + QUIET_MODULES} y={y + QUIET_MODULES} width={1.02} height={1.02} fill="#19222c" />
+            <Rect
+              key={`${x}/${y}`}
+              x={x + QUIET_MODULES}
+              y={y + QUIET_MODULES}
+              width={1.02}
+              height={1.02}
+              fill="#19222c"
+            />
           ))}
         </Svg>
       </View>
@@ -161,7 +174,9 @@ function Invitation({ channel }: { channel: MeshChannel }) {
         {line}
       </Mono>
       {channel.key ? (
-        <Body soft>Whoever has this line can read the channel. Hand it over in person, never over an amateur band.</Body>
+        <Body soft>
+          Whoever has this line can read the channel. Hand it over in person, never over an amateur band.
+        </Body>
       ) : null}
     </View>
   );

@@ -15,6 +15,7 @@ import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../tools/transmit-questions';
+import { aboutSeconds } from './about';
 import { MeshPlace } from './mesh-place';
 
 /** One link from inside: sessions with a board or gateway, or the nodes and channels of a mesh. */
@@ -45,10 +46,6 @@ export function LinkPlace({ id }: { id: string }) {
     );
   return bearer.config.kind === 'mesh-mqtt' ? <MeshPlace bearer={bearer} /> : <SessionPlace bearer={bearer} />;
 }
-
-/** `about 40 s`, `about 3 min`. */
-export const aboutSeconds = (seconds: number): string =>
-  seconds < 90 ? `about ${Math.max(1, Math.round(seconds / 5) * 5)} s` : `about ${Math.round(seconds / 60)} min`;
 
 function SessionPlace({ bearer }: { bearer: BearerView }) {
   const mail = bearer.config.kind === 'radio-mail';
@@ -105,7 +102,9 @@ function SessionPlace({ bearer }: { bearer: BearerView }) {
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
             <Button
               title={
-                take.length > 0 ? `Connect and take ${take.length}, ${aboutSeconds(chosenS)}` : 'Connect and see what is there'
+                take.length > 0
+                  ? `Connect and take ${take.length}, ${aboutSeconds(chosenS)}`
+                  : 'Connect and see what is there'
               }
               icon="lan-connect"
               busy={begin.isPending}
@@ -178,7 +177,9 @@ function OfferRow({
     <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
       <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
         <Icon
-          name={offer.kind === 'bulletin' ? 'bullhorn-outline' : offer.kind === 'mail' ? 'email-outline' : 'account-outline'}
+          name={
+            offer.kind === 'bulletin' ? 'bullhorn-outline' : offer.kind === 'mail' ? 'email-outline' : 'account-outline'
+          }
           size={18}
           color={look.inkSoft}
         />
@@ -250,7 +251,10 @@ function LastSession({ session }: { session: SessionView }) {
   const [open, setOpen] = useState(false);
   return (
     <View style={{ marginTop: 16 }}>
-      <Notice kind={session.problem ? 'alarm' : 'note'} title={`Last session ${utcTime(session.startedAt)}: ${session.stage}`}>
+      <Notice
+        kind={session.problem ? 'alarm' : 'note'}
+        title={`Last session ${utcTime(session.startedAt)}: ${session.stage}`}
+      >
         {session.problem ? <Body>{session.problem}</Body> : null}
         <View style={{ alignItems: 'flex-start' }}>
           <Button

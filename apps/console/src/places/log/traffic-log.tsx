@@ -19,12 +19,18 @@ export function TrafficLog() {
   return (
     <View>
       <Field label="Search" value={search} onChangeText={setSearch} hint="Call sign or words of the text" />
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
         <Button
           title="Save the communications log (CSV)"
           icon="download-outline"
           kind="plain"
           onPress={() => saveFile(api.exportUrl('log.csv'))}
+        />
+        <Button
+          title="Save all mail (mbox)"
+          icon="download-outline"
+          kind="plain"
+          onPress={() => saveFile(api.exportUrl('mail.mbox'))}
         />
       </View>
       {items.isPending ? <Waiting what="the log" /> : null}

@@ -22,7 +22,16 @@ export function ToolsPlace() {
   const { light, choose } = useLight();
   return (
     <Page title="Tools">
-      <Button title="Settings" icon="tune" onPress={() => router.navigate('/tools/settings')} kind="plain" />
+      <View style={{ gap: 8, alignItems: 'flex-start' }}>
+        <Button title="Settings" icon="tune" onPress={() => router.navigate('/tools/settings')} kind="plain" />
+        <Button title="People" icon="account-outline" onPress={() => router.navigate('/tools/people')} kind="plain" />
+        <Button
+          title="Standing rules"
+          icon="transfer-right"
+          onPress={() => router.navigate('/tools/rules')}
+          kind="plain"
+        />
+      </View>
       <Rule />
       <Choice<Light>
         label="Light"

@@ -57,6 +57,10 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return 'We refused it';
     case 'heard again':
       return 'Heard again';
+    case 'accepted':
+      return `${by} took it`;
+    case 'handed on':
+      return `${by} handed it on`;
     default:
       return `${record.kind} – ${by}`;
   }
@@ -65,13 +69,17 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
 interface EvidenceListProps {
   evidence: readonly EvidenceRecord[];
   arrived: boolean;
+  /** Legs that brought the item here; the others of an arrived item hand it on. */
+  arrivedLegs?: readonly string[];
   bearers: readonly BearerView[];
   openPacket: (id: string) => void;
 }
 
 /** All evidence in the order of what happened; a record with a packet opens it. */
-export function EvidenceList({ evidence, arrived, bearers, openPacket }: EvidenceListProps) {
+export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, openPacket }: EvidenceListProps) {
   const look = useLook();
+  const wordsOf = (record: EvidenceRecord) =>
+    evidenceWords(record, arrived && (record.legId === null || arrivedLegs.includes(record.legId)));
   // Intents that were followed by a record of their try say nothing more.
   const closed = new Set(
     evidence
@@ -100,7 +108,7 @@ export function EvidenceList({ evidence, arrived, bearers, openPacket }: Evidenc
             <View style={{ flex: 1, gap: 2 }}>
               <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
                 <Body bold style={{ flexShrink: 1 }}>
-                  {evidenceWords(record, arrived)}
+                  {wordsOf(record)}
                 </Body>
                 <Instant iso={record.at} seconds />
               </View>
@@ -113,7 +121,7 @@ export function EvidenceList({ evidence, arrived, bearers, openPacket }: Evidenc
               {packetId !== null ? (
                 <Pressable
                   role="link"
-                  aria-label={`Open the packet: ${evidenceWords(record, arrived)}`}
+                  aria-label={`Open the packet: ${wordsOf(record)}`}
                   onPress={() => openPacket(packetId)}
                   style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
                 >

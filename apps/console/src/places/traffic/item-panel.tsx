@@ -1,4 +1,4 @@
-import type { ItemAction, ItemDetail } from '@tombolo/contract';
+import type { BearerView, ItemAction, ItemDetail } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
@@ -11,16 +11,21 @@ import { Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
-import { useDraft } from '../write/draft';
+import { useDraft, type Way } from '../write/draft';
+import { saveFile } from '../log/save';
+import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
+import { RelayDesk } from './relay-desk';
 
 /** What can be done with an item now. */
 export function actionsFor(item: ItemDetail): ItemAction[] {
   const waiting = item.legs.some((leg) => leg.role === 'convey' && leg.nextAt !== null);
+  // An arrived item that was handed on is tried, stopped and tried again like one of ours.
+  const ours = item.direction === 'out' || item.custody.some(({ what }) => what === 'passed');
   const actions: ItemAction[] = [];
-  if (item.direction === 'out' && waiting) actions.push('cancel');
+  if (ours && waiting) actions.push('cancel');
   const arrived = item.status.rung === 'delivered' || item.status.rung === 'answered';
-  if (item.direction === 'out' && !waiting && !arrived) actions.push('retry');
+  if (ours && !waiting && !arrived && item.status.rung !== 'handed on') actions.push('retry');
   actions.push(item.filedAt === null ? 'file' : 'unfile');
   return actions;
 }
@@ -31,6 +36,13 @@ const ACTION_WORDS: Record<ItemAction, string> = {
   file: 'File it',
   unfile: 'Take back from filed',
 };
+
+/** The way by which an answer goes: the one that it came by. */
+function wayOf(item: ItemDetail, bearers: readonly BearerView[]): Way {
+  const came = item.evidence.find(({ kind }) => kind === 'delivered')?.bearer;
+  const kind = bearers.find(({ id }) => id === came)?.config.kind;
+  return kind === 'mesh-mqtt' ? 'mesh' : kind === 'board' ? 'board' : kind === 'radio-mail' ? 'mail' : 'radio';
+}
 
 const CAUSEWAY_MEANING =
   'Dotted: planned. Thin line: sent. Half filled: heard repeated. Filled: accepted. Rim: acknowledged from beyond; a broken rim is inferred. Gap: given up.';
@@ -63,12 +75,39 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
       <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 8 }}>
         <Instant iso={data.createdAt} />
-        <Body soft>{data.kind === 'bulletin' ? 'bulletin' : data.precedence}</Body>
+        <Body soft>{data.kind === 'text' ? data.precedence : data.kind}</Body>
         {data.number ? <Mono soft aria-label={`number ${data.number}`}>{`no. ${data.number}`}</Mono> : null}
       </View>
+      {data.subject ? (
+        <Heading level={2} style={{ marginBottom: 4 }}>
+          {data.subject}
+        </Heading>
+      ) : null}
       <Body style={{ fontSize: 20, lineHeight: 28, marginBottom: 16 }} selectable>
         {data.body}
       </Body>
+      {data.cc.length > 0 ? <Body soft>{`Copy to ${data.cc.join(', ')}`}</Body> : null}
+      {data.attachments.length > 0 || data.kind === 'mail' ? (
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
+          {data.attachments.map((file) => (
+            <Button
+              key={file.id}
+              title={`Save ${file.name}, ${file.octets} octets`}
+              icon="paperclip"
+              kind="plain"
+              onPress={() => saveFile(api.attachmentUrl(file.id))}
+            />
+          ))}
+          {data.kind === 'mail' ? (
+            <Button
+              title="Save as message file"
+              icon="download-outline"
+              kind="plain"
+              onPress={() => saveFile(api.messageUrl(data.id))}
+            />
+          ) : null}
+        </View>
+      ) : null}
 
       <View
         onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}
@@ -101,12 +140,17 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         </Notice>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
-        {arrived && data.kind === 'text' && status.rung !== 'answered' ? (
+        {arrived && data.kind !== 'bulletin' && status.rung !== 'answered' ? (
           <Button
             title={`Answer ${data.sender}`}
             icon="reply-outline"
             onPress={() => {
-              writeTo(data.sender, data.id);
+              writeTo(
+                data.sender,
+                data.id,
+                wayOf(data, bearers.data ?? []),
+                data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
+              );
               router.navigate('/write');
             }}
           />
@@ -122,8 +166,19 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         ))}
       </View>
 
+      {arrived ? <RelayDesk item={data} /> : null}
+
       <Heading level={2}>What proves it</Heading>
-      <EvidenceList evidence={data.evidence} arrived={arrived} bearers={bearers.data ?? []} openPacket={openPacket} />
+      <EvidenceList
+        evidence={data.evidence}
+        arrived={arrived}
+        arrivedLegs={data.legs
+          .filter(({ nextAt, triesMade, role }) => role === 'convey' && nextAt === null && triesMade === 0)
+          .map((leg) => leg.id)}
+        bearers={bearers.data ?? []}
+        openPacket={openPacket}
+      />
+      <CustodyList custody={data.custody} bearers={bearers.data ?? []} />
       <View style={{ marginTop: 12 }}>
         <TermHelp term="evidence" />
         <TermHelp term="acknowledgement" />

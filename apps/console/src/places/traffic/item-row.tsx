@@ -40,7 +40,15 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
     >
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
         <Icon
-          name={item.kind === 'bulletin' ? 'bullhorn-outline' : item.direction === 'out' ? 'arrow-up' : 'arrow-down'}
+          name={
+            item.kind === 'bulletin'
+              ? 'bullhorn-outline'
+              : item.kind === 'mail'
+                ? 'email-outline'
+                : item.direction === 'out'
+                  ? 'arrow-up'
+                  : 'arrow-down'
+          }
           size={18}
           color={look.inkSoft}
         />
@@ -57,7 +65,7 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
           {age(item.createdAt, now)}
         </Mono>
       </View>
-      <Body numberOfLines={1}>{item.body}</Body>
+      <Body numberOfLines={1}>{item.subject ? `${item.subject} – ${item.body}` : item.body}</Body>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
         <Body

@@ -2,7 +2,18 @@ import type { PathSchool } from '@tombolo/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 
+/** The four ways across. */
+export const WAYS = ['radio', 'mesh', 'board', 'mail'] as const;
+export type Way = (typeof WAYS)[number];
+
 export interface Draft {
+  readonly way: Way;
+  /** Of mail and of messages on boards. */
+  readonly subject: string;
+  readonly cc: string;
+  readonly bulletin: boolean;
+  /** Of the mesh: everybody on this channel, unless a node is chosen. */
+  readonly channel: string;
   readonly addressee: string;
   readonly body: string;
   readonly askAcknowledgement: boolean;
@@ -15,12 +26,17 @@ export interface Draft {
 
 interface DraftStore extends Draft {
   readonly change: (change: Partial<Draft>) => void;
-  readonly answer: (addressee: string, itemId: string | null) => void;
+  readonly answer: (addressee: string, itemId: string | null, way?: Way, subject?: string) => void;
   /** After sending: the text goes, the addressee stays. */
   readonly sent: () => void;
 }
 
 const blank: Draft = {
+  way: 'radio',
+  subject: '',
+  cc: '',
+  bulletin: false,
+  channel: '',
   addressee: '',
   body: '',
   askAcknowledgement: true,
@@ -35,8 +51,9 @@ export const useDraft = create<DraftStore>()(
     (set) => ({
       ...blank,
       change: (change) => set(change),
-      answer: (addressee, answers) => set({ addressee, answers, school: 'advised' }),
-      sent: () => set({ body: '', answers: null }),
+      answer: (addressee, answers, way = 'radio', subject = '') =>
+        set({ addressee, answers, way, subject, school: 'advised' }),
+      sent: () => set({ body: '', subject: '', answers: null }),
     }),
     { name: 'tombolo-draft', storage: createJSONStorage(() => localStorage) },
   ),

@@ -1,7 +1,7 @@
 import { settings as settingsSchema } from '@tombolo/contract';
 import type { Draft } from './draft';
 import { pathElements, planText } from './plan';
-import { lengthWords } from './write-place';
+import { lengthWords } from './radio-text';
 
 const settings = settingsSchema.parse({
   call: 'QT2AR',
@@ -18,6 +18,11 @@ const settings = settingsSchema.parse({
   people: [],
 });
 const draft = (change: Partial<Draft>): Draft => ({
+  way: 'radio',
+  subject: '',
+  cc: '',
+  bulletin: false,
+  channel: '',
   addressee: 'QT4LB-8',
   body: 'Fuel low',
   askAcknowledgement: true,

@@ -1,0 +1,1 @@
+export { PeoplePlace as default } from '../../src/places/tools/people-place';

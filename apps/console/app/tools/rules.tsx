@@ -1,0 +1,1 @@
+export { RulesPlace as default } from '../../src/places/tools/rules-place';

@@ -1,0 +1,132 @@
+import type { ItemDetail, RelayProposal } from '@tombolo/contract';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../live/api';
+import { useChange, useRelays } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { useLook } from '../../ui/look';
+import { Notice, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
+
+const FIRST_WAYS = 3;
+
+/** Ways on for an arrived item: one tap chooses, one releases. What a rule forbids says which. */
+export function RelayDesk({ item }: { item: ItemDetail }) {
+  const [open, setOpen] = useState(false);
+  const [all, setAll] = useState(false);
+  const ways = useRelays(item.id, open);
+  const [chosen, setChosen] = useState<RelayProposal | null>(null);
+  const [text, setText] = useState('');
+  const [id] = useState(() => crypto.randomUUID());
+  const relay = useChange(
+    (way: RelayProposal) =>
+      api.relay(item.id, {
+        id,
+        bearerId: way.bearerId,
+        to: way.to,
+        person: way.person,
+        text,
+        released: way.needsRelease,
+      }),
+    ['items', 'item', 'relays', 'bearers'],
+  );
+  if (!open)
+    return (
+      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+        <Button title="Hand it on …" icon="transfer-right" kind="plain" onPress={() => setOpen(true)} />
+      </View>
+    );
+  const shown = all ? ways.data : ways.data?.slice(0, FIRST_WAYS);
+  return (
+    <View style={{ marginBottom: 16 }}>
+      <Heading level={2}>Hand it on</Heading>
+      {ways.isPending ? <Waiting what="ways on" /> : null}
+      {ways.isError ? <Trouble error={ways.error} retry={() => void ways.refetch()} /> : null}
+      {ways.data?.length === 0 ? (
+        <Body soft>
+          No way on is known. People, with their phone, mail or node, are entered under Tools; links under Links.
+        </Body>
+      ) : null}
+      {shown?.map((way) => (
+        <WayOn
+          key={`${way.bearerId}/${way.to}/${way.person}`}
+          way={way}
+          chosen={chosen?.words === way.words}
+          choose={() => {
+            setChosen(way);
+            setText(way.text);
+          }}
+          text={text}
+          setText={setText}
+          busy={relay.isPending}
+          relay={() => relay.mutate(way, { onSuccess: () => setOpen(false) })}
+        />
+      ))}
+      {relay.isError ? (
+        <Notice kind="alarm" title="Not handed on; the item is kept">
+          {relay.error.message}
+        </Notice>
+      ) : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+        {ways.data && ways.data.length > FIRST_WAYS && !all ? (
+          <Button title={`${ways.data.length - FIRST_WAYS} other ways`} kind="plain" onPress={() => setAll(true)} />
+        ) : null}
+        <Button title="Keep it here" kind="plain" onPress={() => setOpen(false)} />
+      </View>
+    </View>
+  );
+}
+
+interface WayOnProps {
+  way: RelayProposal;
+  chosen: boolean;
+  choose: () => void;
+  text: string;
+  setText: (text: string) => void;
+  busy: boolean;
+  relay: () => void;
+}
+
+function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) {
+  const look = useLook();
+  const octets = new TextEncoder().encode(text).length;
+  const tooLong = octets > way.most;
+  return (
+    <View style={{ borderTopWidth: 1, borderTopColor: look.rule, paddingVertical: 10, gap: 6 }}>
+      {chosen && !way.refused ? (
+        <View>
+          <Body bold>{way.words}</Body>
+          <Field
+            label="What is sent"
+            value={text}
+            onChangeText={setText}
+            multiline
+            error={tooLong ? `${octets} of ${way.most} octets: shorten it` : undefined}
+            hint={`${octets} of ${way.most} octets`}
+          />
+          {way.needsRelease ? (
+            <Notice title="Third-party traffic">
+              The sender holds no licence. With the release you answer for it as control operator; your licence and your
+              local rules come first, and abroad it may need an agreement.
+            </Notice>
+          ) : null}
+          <Button
+            title={way.needsRelease ? `Release it and ${lower(way.words)}` : way.words}
+            icon="transfer-right"
+            busy={busy}
+            disabled={tooLong || text.trim() === ''}
+            onPress={relay}
+          />
+        </View>
+      ) : (
+        <View style={{ gap: 4, alignItems: 'flex-start' }}>
+          <Button title={way.words} kind="plain" disabled={way.refused !== null} onPress={choose} />
+          <Body soft>{way.refused ? `Not this way: ${way.refused}` : way.reason}</Body>
+        </View>
+      )}
+    </View>
+  );
+}
+
+const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);

@@ -1,0 +1,241 @@
+import { MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
+import { ownStation, transmitLocks, type NewText } from '@tombolo/contract';
+import { router } from 'expo-router';
+import { useMemo, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { api } from '../../live/api';
+import { useBearers, useChange, useSettings, useStations } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { CheckRow, Choice } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { useLook } from '../../ui/look';
+import { Notice, Trouble, Waiting } from '../../ui/page';
+import { TermHelp } from '../../ui/terms';
+import { Body, Mono } from '../../ui/text';
+import { TransmitQuestions } from '../tools/transmit-questions';
+import { useDraft, type Draft } from './draft';
+import { planText } from './plan';
+
+const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Please confirm'];
+
+/** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
+export function RadioText() {
+  const settings = useSettings();
+  const stations = useStations();
+  const bearers = useBearers();
+  const draft = useDraft();
+  const [sendId, setSendId] = useState(() => crypto.randomUUID());
+  const send = useChange((text: NewText) => api.queueText(text), ['items']);
+  const own = settings.data ? ownStation(settings.data) : null;
+  const plan = useMemo(
+    () => (settings.data ? planText(draft, settings.data, own, stations.data ?? []) : null),
+    [draft, settings.data, own, stations.data],
+  );
+  if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  if (!settings.data || !plan) return <Waiting what="settings" />;
+
+  const modems = bearers.data?.filter((bearer) => bearer.canTransmit && bearer.enabled) ?? [];
+  const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
+  const locks = transmitLocks(settings.data);
+  const complete = draft.addressee.trim() !== '' && draft.body.trim() !== '' && plan.airTimeS !== null;
+  const problem = plan.addresseeProblem ?? plan.textProblem ?? plan.pathProblem;
+  const submit = () => {
+    if (!modem || !complete || problem) return;
+    send.mutate(
+      {
+        id: sendId,
+        addressee: draft.addressee,
+        body: draft.body,
+        askAcknowledgement: draft.askAcknowledgement,
+        path: plan.path,
+        bearerId: modem.id,
+        answers: draft.answers,
+      },
+      {
+        onSuccess: (item) => {
+          draft.sent();
+          setSendId(crypto.randomUUID());
+          router.navigate(`/traffic/${item.id}`);
+        },
+      },
+    );
+  };
+
+  return (
+    <View>
+      <AddresseeField
+        draft={draft}
+        heard={stations.data?.map((station) => station.call) ?? []}
+        problem={plan.addresseeProblem}
+      />
+      <Field
+        label="Text"
+        value={draft.body}
+        onChangeText={(body) => draft.change({ body: body.replace(/[\r\n]+/g, ' ') })}
+        multiline
+        error={plan.textProblem ?? undefined}
+        hint={lengthWords(plan.octets, plan.airTimeS, plan.channelTimeS)}
+      />
+      <PhraseChips
+        add={(phrase) => draft.change({ body: draft.body === '' ? phrase : `${draft.body.trimEnd()} ${phrase}` })}
+      />
+
+      <Choice<Draft['school']>
+        label="Path"
+        value={draft.school === 'own' ? 'own' : plan.school}
+        onChange={(school) => draft.change({ school })}
+        options={[
+          ...PATH_SCHOOLS.map((school) => ({
+            id: school.id as PathSchool,
+            title: school.path.length > 0 ? school.path.join(',') : 'No digipeater',
+            hint: school.id === plan.advice.school ? `Proposed. ${plan.advice.reason}` : school.reason,
+          })),
+          { id: 'own' as const, title: 'Another path', hint: 'Where the local plan asks for it.' },
+        ]}
+      />
+      {draft.school === 'own' ? (
+        <Field
+          label="Path elements"
+          mono
+          value={draft.ownPath}
+          onChangeText={(ownPath) => draft.change({ ownPath })}
+          autoCapitalize="characters"
+          hint="Separated by commas, at most eight"
+          error={plan.pathProblem ?? undefined}
+        />
+      ) : null}
+      <CheckRow
+        label="Ask for an acknowledgement"
+        checked={draft.askAcknowledgement}
+        onChange={(askAcknowledgement) => draft.change({ askAcknowledgement })}
+        hint={
+          draft.askAcknowledgement
+            ? `The text is numbered and tried up to ${settings.data.retry.tries} times until ${draft.addressee || 'the addressee'} acknowledges.`
+            : 'Sent once. It may be heard repeated, but nothing will prove that it arrived.'
+        }
+      />
+
+      {locks.length > 0 ? <TransmitQuestions settings={settings.data} /> : null}
+      {bearers.data && !modem ? (
+        <Notice kind="alarm" title="No modem">
+          <Body>No link that can transmit is set up. Your text is kept here.</Body>
+          <Button title="Go to Links" kind="plain" onPress={() => router.navigate('/links')} />
+        </Notice>
+      ) : null}
+      {modem && modem.state.link !== 'up' ? (
+        <Notice
+          title={`${modem.name} is down`}
+        >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the link is up.`}</Notice>
+      ) : null}
+      {send.isError ? (
+        <Notice kind="alarm" title="Not queued; the text is kept">
+          {send.error.message}
+        </Notice>
+      ) : null}
+      <Button
+        title={plan.buttonWords}
+        icon="send-outline"
+        onPress={submit}
+        busy={send.isPending}
+        disabled={!complete || problem !== null || !modem || locks.length > 0}
+      />
+      <View style={{ marginTop: 8 }}>
+        <TermHelp term="path" />
+        <TermHelp term="acknowledgement" />
+        <Body soft>
+          Nothing is encrypted on amateur bands, and everybody can read it. Your licence, your local rules and your
+          agency’s plan come first. Do not write while driving.
+        </Body>
+      </View>
+    </View>
+  );
+}
+
+/** Length and cost in one line. */
+export function lengthWords(octets: number, airTimeS: number | null, channelTimeS: number | null): string {
+  const length = `${octets} of ${MAX_MESSAGE_TEXT} characters`;
+  if (airTimeS === null || channelTimeS === null) return length;
+  const cost = `${airTimeS.toFixed(2)} s on the air`;
+  return channelTimeS > airTimeS
+    ? `${length} · ${cost}, up to ${channelTimeS.toFixed(1)} s of the channel with repeats`
+    : `${length} · ${cost}`;
+}
+
+function AddresseeField({
+  draft,
+  heard,
+  problem,
+}: {
+  draft: Draft & { change: (change: Partial<Draft>) => void };
+  heard: readonly string[];
+  problem: string | null;
+}) {
+  const look = useLook();
+  const typed = draft.addressee.trim().toUpperCase();
+  const offers = heard.filter((call) => call !== typed && call.startsWith(typed)).slice(0, 6);
+  return (
+    <View>
+      <Field
+        label="To"
+        mono
+        value={draft.addressee}
+        onChangeText={(addressee) => draft.change({ addressee: addressee.toUpperCase(), answers: null })}
+        autoCapitalize="characters"
+        maxLength={12}
+        error={problem ?? undefined}
+        hint={draft.answers ? 'This answers the text you opened.' : 'A call sign with SSID, such as QT4LB-8'}
+      />
+      {offers.length > 0 ? (
+        <View
+          role="group"
+          aria-label="Heard lately"
+          style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}
+        >
+          {offers.map((call) => (
+            <Pressable
+              key={call}
+              role="button"
+              aria-label={`To ${call}`}
+              onPress={() => draft.change({ addressee: call, answers: null })}
+              style={{
+                minHeight: 48,
+                paddingHorizontal: 12,
+                justifyContent: 'center',
+                borderWidth: 1,
+                borderColor: look.rule,
+                borderRadius: 4,
+              }}
+            >
+              <Mono style={{ color: look.tide }}>{call}</Mono>
+            </Pressable>
+          ))}
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+function PhraseChips({ add }: { add: (phrase: string) => void }) {
+  const look = useLook();
+  return (
+    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}>
+      {PHRASES.map((phrase) => (
+        <Pressable
+          key={phrase}
+          role="button"
+          aria-label={`Add “${phrase}”`}
+          onPress={() => add(phrase)}
+          style={{
+            minHeight: 48,
+            paddingHorizontal: 12,
+            justifyContent: 'center',
+            borderBottomWidth: 2,
+            borderBottomColor: look.sand,
+          }}
+        >
+          <Body>{phrase}</Body>
+        </Pressable>
+      ))}
+    </View>
+  );
+}

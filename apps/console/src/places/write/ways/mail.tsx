@@ -1,0 +1,165 @@
+import { MOST_MAIL_OCTETS, newMail } from '@tombolo/contract';
+import { octetsOfText } from '@tombolo/core';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../../live/api';
+import { useBearers, useSettings } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Field } from '../../../ui/field';
+import { Notice, Waiting } from '../../../ui/page';
+import { Body, Mono } from '../../../ui/text';
+import { aboutSeconds } from '../../links/about';
+import { useDraft } from '../draft';
+import { SendButton, useSending } from './sending';
+
+interface Attached {
+  readonly name: string;
+  readonly type: string;
+  readonly base64: string;
+  readonly octets: number;
+}
+
+const HEADER_OCTETS = 600;
+const GOODPUT = 85;
+
+export const addressList = (text: string): string[] =>
+  text
+    .split(/[\s,;]+/)
+    .map((address) => address.trim())
+    .filter(Boolean);
+
+/** Base64 in lines, as it crosses the air. */
+const encodedOctets = (octets: number): number => Math.ceil(octets / 3) * 4 * (78 / 76) + 200;
+
+function readFile(file: File): Promise<Attached> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onerror = () => reject(new Error(`“${file.name}” cannot be read`));
+    reader.onload = () =>
+      resolve({
+        name: file.name.replace(/[\r\n]+/g, ' ').slice(0, 100),
+        type: /^[\w.+-]+\/[\w.+-]+$/.test(file.type) ? file.type : 'application/octet-stream',
+        base64: String(reader.result).split(',')[1] ?? '',
+        octets: file.size,
+      });
+    reader.readAsDataURL(file);
+  });
+}
+
+/** A mail to be submitted in the next session with the gateway. */
+export function Mail() {
+  const bearers = useBearers();
+  const settings = useSettings();
+  const draft = useDraft();
+  const [attached, setAttached] = useState<readonly Attached[]>([]);
+  const [refused, setRefused] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement | null>(null);
+  const { send, busy, error } = useSending(api.queueMail);
+  const gateway = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'radio-mail');
+  if (!gateway || gateway.config.kind !== 'radio-mail' || !settings.data) return <Waiting what="the mail gateway" />;
+  const mail = {
+    bearerId: gateway.id,
+    to: addressList(draft.addressee.toLowerCase()),
+    cc: addressList(draft.cc.toLowerCase()),
+    subject: draft.subject,
+    body: draft.body,
+    attachments: attached.map(({ name, type, base64 }) => ({ name, type, base64 })),
+    answers: draft.answers,
+  };
+  const checked = newMail.safeParse({ ...mail, id: crypto.randomUUID() });
+  const problem = (field: 'to' | 'cc', value: string) =>
+    value.trim() === '' ? undefined : checked.error?.issues.find(({ path }) => path[0] === field)?.message;
+  const octets = Math.round(
+    HEADER_OCTETS +
+      octetsOfText(draft.body).length +
+      attached.reduce((sum, file) => sum + encodedOctets(file.octets), 0),
+  );
+  const tooLarge = octets > MOST_MAIL_OCTETS;
+  const add = async (file: File) => {
+    setRefused(null);
+    const whole = octets + encodedOctets(file.size);
+    if (whole > MOST_MAIL_OCTETS) {
+      setRefused(
+        `“${file.name}” would make it ${Math.round(whole / 1000)} kB and hold the channel for ${aboutSeconds(whole / GOODPUT)}; at most ${MOST_MAIL_OCTETS / 1000} kB go by radio.`,
+      );
+      return;
+    }
+    try {
+      setAttached([...attached, await readFile(file)]);
+    } catch (failure) {
+      setRefused((failure as Error).message);
+    }
+  };
+  return (
+    <View>
+      <Field
+        label="To"
+        value={draft.addressee}
+        onChangeText={(addressee) => draft.change({ addressee })}
+        autoCapitalize="none"
+        inputMode="email"
+        error={problem('to', draft.addressee)}
+        hint={draft.answers ? 'This answers the mail you opened.' : 'One or more addresses, with commas between'}
+      />
+      <Field
+        label="Copy to"
+        value={draft.cc}
+        onChangeText={(cc) => draft.change({ cc })}
+        autoCapitalize="none"
+        error={problem('cc', draft.cc)}
+      />
+      <Field
+        label="Subject"
+        value={draft.subject}
+        onChangeText={(subject) => draft.change({ subject })}
+        maxLength={200}
+      />
+      <Field label="Text" value={draft.body} onChangeText={(body) => draft.change({ body })} multiline />
+      <input
+        ref={input}
+        type="file"
+        aria-label="Attachment"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) void add(file);
+          event.target.value = '';
+        }}
+      />
+      <View style={{ alignItems: 'flex-start', gap: 8, marginBottom: 12 }}>
+        <Button title="Attach a small file" icon="paperclip" kind="plain" onPress={() => input.current?.click()} />
+        {attached.map((file) => (
+          <View key={file.name} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+            <Mono>{`${file.name}, ${file.octets} octets`}</Mono>
+            <Button
+              title="Take it out"
+              about={file.name}
+              kind="plain"
+              onPress={() => setAttached(attached.filter((other) => other !== file))}
+            />
+          </View>
+        ))}
+      </View>
+      {refused ? (
+        <Notice kind="alarm" title="Not attached">
+          {refused}
+        </Notice>
+      ) : null}
+      <Body soft style={{ marginBottom: 8 }}>
+        {`About ${octets} octets, ${aboutSeconds(12 + octets / GOODPUT)} by radio.`}
+      </Body>
+      <SendButton
+        kind="radio-mail"
+        settings={settings.data}
+        title={`Put in the queue for ${gateway.config.call}, to go out in the next session`}
+        disabled={!checked.success || tooLarge}
+        busy={busy}
+        error={error}
+        onPress={() => send(mail, () => setAttached([]))}
+      />
+      <Body soft style={{ marginTop: 8 }}>
+        In the clear, and no business mail where your rules forbid it. You start the session yourself, under Links.
+      </Body>
+    </View>
+  );
+}

@@ -1,0 +1,100 @@
+import {
+  checkMeshText,
+  loraAirTimeMs,
+  MESH_OVERHEAD_OCTETS,
+  MESH_SETTING,
+  MOST_MESH_OCTETS,
+  octetsOfText,
+} from '@tombolo/core';
+import { View } from 'react-native';
+import { api } from '../../../live/api';
+import { useBearers, useMeshNodes, useSettings } from '../../../live/queries';
+import { Choice } from '../../../ui/choice';
+import { Field } from '../../../ui/field';
+import { Waiting } from '../../../ui/page';
+import { Body } from '../../../ui/text';
+import { useDraft } from '../draft';
+import { SendButton, useSending } from './sending';
+
+/** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
+export function MeshText() {
+  const bearers = useBearers();
+  const nodes = useMeshNodes();
+  const settings = useSettings();
+  const draft = useDraft();
+  const { send, busy, error } = useSending(api.queueMeshText);
+  const mesh = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'mesh-mqtt');
+  if (!mesh || mesh.config.kind !== 'mesh-mqtt' || !settings.data) return <Waiting what="the mesh" />;
+  const { channels } = mesh.config;
+  const channel = channels.find(({ name }) => name === draft.channel) ?? channels[0]!;
+  const known = nodes.data?.filter(({ bearerId }) => bearerId === mesh.id) ?? [];
+  const wanted = draft.addressee.trim().toUpperCase();
+  const node = known.find(({ shortName }) => shortName.toUpperCase() === wanted);
+  const octets = octetsOfText(draft.body).length;
+  const text = checkMeshText(draft.body);
+  const airS = loraAirTimeMs(octets + MESH_OVERHEAD_OCTETS, MESH_SETTING) / 1000;
+  const toProblem = wanted !== '' && !node ? `No node ${wanted} was heard; leave it empty for everybody` : undefined;
+  return (
+    <View>
+      <Field
+        label="To node"
+        mono
+        value={draft.addressee}
+        onChangeText={(addressee) => draft.change({ addressee, answers: null })}
+        autoCapitalize="characters"
+        maxLength={12}
+        error={toProblem}
+        hint={
+          draft.answers
+            ? 'This answers the text you opened.'
+            : known.length > 0
+              ? `Heard: ${known.map(({ shortName }) => shortName).join(', ')}. Empty: everybody on the channel.`
+              : 'Empty: everybody on the channel. No node was heard yet.'
+        }
+      />
+      <Choice
+        label="Channel"
+        value={channel.name}
+        onChange={(name) => draft.change({ channel: name })}
+        options={channels.map(({ name, key }) => ({
+          id: name,
+          title: name,
+          hint: key ? 'Private: sealed with AES-256; whoever has the key reads it.' : 'Open: everybody reads it.',
+        }))}
+      />
+      <Field
+        label="Text"
+        value={draft.body}
+        onChangeText={(body) => draft.change({ body })}
+        multiline
+        error={text.ok || draft.body === '' ? undefined : text.error.reason}
+        hint={`${octets} of ${MOST_MESH_OCTETS} octets · ${airS.toFixed(1)} s on the air, and again at each node that repeats it`}
+      />
+      <SendButton
+        kind="mesh-mqtt"
+        settings={settings.data}
+        title={
+          node
+            ? `Send by mesh to ${node.shortName} on ${channel.name}, ask for acknowledgement`
+            : `Send by mesh to everybody on ${channel.name}`
+        }
+        disabled={!text.ok || toProblem !== undefined}
+        busy={busy}
+        error={error}
+        onPress={() =>
+          send({
+            bearerId: mesh.id,
+            to: node ? { node: node.node } : { channel: channel.name },
+            channel: channel.name,
+            body: draft.body,
+            answers: draft.answers,
+          })
+        }
+      />
+      <Body soft style={{ marginTop: 8 }}>
+        A text to everybody is at best heard repeated: nobody acknowledges it. Antenna before power: a node without one
+        can destroy its output stage.
+      </Body>
+    </View>
+  );
+}

@@ -1,0 +1,154 @@
+import type { Page } from 'playwright-core';
+import { startRig, type Rig, type Size } from './testing/rig';
+
+const SIZES: readonly Size[] = ['phone', 'wide'];
+
+/** Opens a link from inside, by its card. */
+async function openLink(page: Page, button: string): Promise<void> {
+  await page.getByRole('link', { name: 'Links', exact: true }).click();
+  await page.getByRole('button', { name: button }).click();
+}
+
+/** A session from the button to its end; gives what was said. */
+async function session(page: Page, button: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: button }).click();
+  await page.getByRole('button', { name: 'Hang up' }).waitFor();
+  await page.getByText(/^Last session .*: done$/).waitFor({ timeout: 120_000 });
+}
+
+describe.each(SIZES)('four ways across, on a %s screen', (size) => {
+  let rig: Rig;
+  beforeAll(async () => {
+    rig = await startRig();
+    await rig.api('/settings', {
+      method: 'PATCH',
+      body: {
+        licenceConfirmed: true,
+        antennaConfirmed: true,
+        retry: { firstS: 3, factor: 1.5, capS: 8, tries: 8, jitter: 0.2 },
+      },
+    });
+  }, 150_000);
+  afterAll(() => rig.stop(), 60_000);
+
+  it('carries the farm’s question over mesh and radio to a phone, and the answer back', async () => {
+    const { page, context } = await rig.open(size, '/traffic');
+    await page
+      .getByRole('link', { name: /from LSFM.*Ferry Office: When do you run again/ })
+      .first()
+      .click({ timeout: 60_000 });
+    await page.getByRole('heading', { name: 'From LSFM', level: 1 }).waitFor();
+    await page.getByRole('button', { name: 'Hand it on …' }).click();
+    await page.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' }).click();
+    await page.getByText('The sender holds no licence.', { exact: false }).waitFor();
+    await page.getByRole('button', { name: /^Release it and text the phone of Ferry Office/ }).click();
+    await page
+      .getByRole('heading', { name: /^(handed on by TELTXT|answered by 005550142)$/ })
+      .first()
+      .waitFor({ timeout: 60_000 });
+    await page.getByText('Passed to Ferry Office by TELTXT').waitFor();
+    await page.getByText('Received from LSFM').waitFor();
+
+    // The phone answers; the answer goes back along the recorded road.
+    await page.getByRole('link', { name: 'Traffic', exact: true }).click();
+    await page
+      .getByRole('link', { name: /from TELTXT.*Not before tomorrow 0700Z/ })
+      .first()
+      .click({ timeout: 60_000 });
+    await page.getByRole('heading', { name: 'From TELTXT', level: 1 }).waitFor();
+    await page.getByRole('button', { name: 'Hand it on …' }).click();
+    await page.getByRole('button', { name: 'Answer back to node LSFM, by mesh' }).click();
+    await page
+      .getByRole('button', { name: /answer back to node LSFM, by mesh$/i })
+      .last()
+      .click();
+    await page.getByRole('heading', { name: 'delivered: LSFM acknowledged' }).first().waitFor({ timeout: 60_000 });
+
+    // Back at the question: every hop on one causeway, each with its proof.
+    await page.getByRole('link', { name: 'Traffic', exact: true }).click();
+    await page
+      .getByRole('link', { name: /from LSFM.*Ferry Office/ })
+      .first()
+      .click();
+    await page.getByRole('heading', { name: 'answered by 005550142' }).first().waitFor();
+    const road = await page
+      .getByRole('img', { name: /^LSFM to / })
+      .last()
+      .getAttribute('aria-label');
+    expect(road).toMatch(
+      /^LSFM to SKRG: accepted; SKRG to SKSC: accepted;.* to TELTXT: acknowledged from beyond; TELTXT to Ferry Office: acknowledged from beyond$/,
+    );
+    await context.close();
+  }, 240_000);
+
+  it('leaves a bulletin at the board and reads one', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    await page.getByRole('button', { name: 'Board', exact: true }).click();
+    await page.getByRole('radio', { name: 'Bulletin for all' }).click();
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('NEWS@SOUND');
+    await page.getByRole('textbox', { name: 'Subject', exact: true }).fill(`Water at the school, ${size}`);
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('The well is clean.\n-\nBring your own cans.');
+    await page.getByRole('button', { name: /^Put in the queue for QT1BB-4/ }).click();
+    await page.getByRole('heading', { name: 'waiting to be sent' }).first().waitFor();
+
+    await openLink(page, 'Open sessions: Board Hollinport');
+    await session(page, 'Connect and see what is there');
+    await page.getByRole('checkbox', { name: 'Take no. 11' }).click();
+    await session(page, /^Connect and take 1, about/);
+    await page.getByRole('link', { name: 'Taken: open “Tides until Thursday”' }).click();
+    await page.getByText('The Oxbar causeway stays closed two hours either side.', { exact: false }).last().waitFor();
+    // The private one was taken by itself.
+    await page.getByRole('link', { name: 'Traffic', exact: true }).click();
+    await page
+      .getByRole('link', { name: /from QT1NC.*Shelter list/ })
+      .first()
+      .waitFor();
+    await page
+      .getByRole('link', { name: new RegExp(`Water at the school, ${size}`) })
+      .first()
+      .click();
+    await page.getByText(/QT1BB-4 took it as number \d+, key/).waitFor();
+    await context.close();
+  }, 300_000);
+
+  it('sends a mail with an attachment through the gateway and fetches the reply', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    await page.getByRole('button', { name: 'Mail', exact: true }).click();
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('office@ferry.example');
+    await page.getByRole('textbox', { name: 'Subject', exact: true }).fill('List of people');
+    await page
+      .getByRole('textbox', { name: 'Text', exact: true })
+      .fill('62 people at the school.\n.\nThe list is attached.');
+    const file = page.locator('input[type=file]');
+    await file.setInputFiles({
+      name: 'film.bin',
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.alloc(2_000_000),
+    });
+    await page.getByText(/“film.bin” would make it .* kB and hold the channel for about \d+ min/).waitFor();
+    await file.setInputFiles({ name: 'list.csv', mimeType: 'text/csv', buffer: Buffer.from('name,age\nA,1\n') });
+    await page.getByText('list.csv, 13 octets').waitFor();
+    await page.getByRole('button', { name: /^Put in the queue for QT1RM-12/ }).click();
+    await page.getByRole('heading', { name: 'waiting to be sent' }).first().waitFor();
+
+    await openLink(page, 'Open sessions: Radio mail Hollinport');
+    await session(page, 'Connect and see what is there');
+    const reply = page.getByRole('listitem').filter({ hasText: 'Re: List of people' });
+    // The office answers after a minute of the simulated time: look again until it is there.
+    for (let looks = 0; looks < 6 && (await reply.count()) === 0; looks++)
+      await session(page, 'Connect and see what is there');
+    await reply.getByRole('checkbox', { name: /^Take no\./ }).click();
+    await session(page, /^Connect and take 1, about/);
+    await page.getByRole('link', { name: 'Taken: open “Re: List of people”' }).click();
+    await page.getByText('Please have the list of people at the pier.', { exact: false }).last().waitFor();
+    await page.getByRole('link', { name: 'Traffic', exact: true }).click();
+    await page
+      .getByRole('link', { name: /to office@ferry.example.*List of people/ })
+      .first()
+      .click();
+    await page.getByRole('heading', { name: 'answered by office@ferry.example' }).first().waitFor();
+    await page.getByText(/the gateway took it, queue number Q\d+/).waitFor();
+    await page.getByRole('button', { name: 'Save list.csv, 13 octets' }).waitFor();
+    await context.close();
+  }, 300_000);
+});
