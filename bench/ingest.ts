@@ -35,7 +35,9 @@ export async function ingest(): Promise<Figure[]> {
     const request = { name: 'bench', format: 'pcap' as const, startedAtMs: 0, totalOctets: null };
     const id = await runImport(station.context.pipeline, request, recording(sample));
     const seconds = (performance.now() - start) / 1000;
-    const [row] = await station.context.database.query('select understood, packets from import_run where id = $1', [id]);
+    const [row] = await station.context.database.query('select understood, packets from import_run where id = $1', [
+      id,
+    ]);
     if (row.understood !== PACKETS) throw new Error(`${row.understood} of ${PACKETS} were stored`);
     const early = heaps.find(({ read }) => read === 20_000)!.octets;
     const late = heaps.at(-1)!.octets;

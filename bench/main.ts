@@ -1,10 +1,19 @@
 import { appSize } from './app-size';
+import { connected } from './connected';
 import { decode } from './decode';
 import { lineOf, ratioOf, type Figure } from './figure';
 import { ingest } from './ingest';
+import { mesh } from './mesh';
 import { secondConsole } from './second-console';
 
-const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = { decode, ingest, secondConsole, appSize };
+const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
+  decode,
+  ingest,
+  secondConsole,
+  appSize,
+  connected,
+  mesh,
+};
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */
 async function main(): Promise<void> {

@@ -26,9 +26,23 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
   const evidence = await evidenceOf(source, ids);
   const legs = await conveyingLegs(source, ids);
   const roads = await arrivalRoads(source, items);
+  const names = await nodeNames(source);
   return items.map((item) =>
-    summaryOfItem(item, legs.get(item.id) ?? [], evidence.get(item.id) ?? [], roads.get(item.packetId ?? ''), now),
+    summaryOfItem(
+      item,
+      legs.get(item.id) ?? [],
+      evidence.get(item.id) ?? [],
+      roads.get(item.packetId ?? ''),
+      names,
+      now,
+    ),
   );
+}
+
+/** Names of mesh nodes by number: a node may tell its name after it was met on a road. */
+async function nodeNames(source: DataSource): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ node: string; short_name: string }>(source, 'select node, short_name from mesh_node', []);
+  return new Map(rows.map((row) => [row.node, row.short_name]));
 }
 
 async function conveyingLegs(source: DataSource, ids: readonly string[]): Promise<Map<string, LegRow[]>> {
@@ -77,6 +91,7 @@ function summaryOfItem(
   legs: readonly LegRow[],
   evidence: readonly EvidenceRecord[],
   arrivedBy: readonly string[] | undefined,
+  names: ReadonlyMap<string, string>,
   now: Date,
 ): ItemSummary {
   // An arrived item that is handed on stands where its onward legs have got it.
@@ -92,7 +107,11 @@ function summaryOfItem(
     },
     now.toISOString(),
   );
-  const causeway = causewayOfItem(item, legs, onward, evidence, arrivedBy, status);
+  const road = causewayOfItem(item, legs, onward, evidence, arrivedBy, status);
+  const causeway = road && {
+    ...road,
+    stones: road.stones.map((stone) => ({ ...stone, label: names.get(stone.label) ?? stone.label })),
+  };
   return {
     id: item.id,
     direction: item.direction,
@@ -157,7 +176,7 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
     [id],
   );
   return {
-    ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), now),
+    ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), await nodeNames(source), now),
     legs: legs.map((leg): LegView => ({
       id: leg.id,
       role: leg.role,

@@ -54,6 +54,9 @@ const CAPTURE_DB = 6;
 /** A repeater waits longer, the better it heard: whoever is further out goes first. */
 const WAIT_MS = { least: 200, most: 2200 };
 
+/** Longest wait for a clear channel, ms. */
+const MOST_WAIT_MS = 15_000;
+
 interface Active {
   readonly from: string;
   readonly startMs: number;
@@ -69,7 +72,16 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
   let transmissions = 0;
   const sensitivity = loraSensitivityDbm(MESH_SETTING);
 
-  const powerBetween = (from: MeshNode, to: MeshNode) =>
+  // Nodes stand still: each pair is worked out once.
+  const powers = new Map<MeshNode, Map<MeshNode, number>>();
+  const powerBetween = (from: MeshNode, to: MeshNode): number => {
+    let row = powers.get(from);
+    if (!row) powers.set(from, (row = new Map()));
+    let power = row.get(to);
+    if (power === undefined) row.set(to, (power = pathPower(from, to)));
+    return power;
+  };
+  const pathPower = (from: MeshNode, to: MeshNode) =>
     receivedPowerDbm(
       { heightM: from.heightM, powerW: POWER_W, gainDbi: 2, clutterDb: 0 },
       { heightM: to.heightM, powerW: POWER_W, gainDbi: 2, clutterDb: 0 },
@@ -77,12 +89,19 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
       MHZ,
     ) - screenDb(from.node, to.node);
 
-  const transmit = (from: MeshNode, packet: MeshPacket) => {
+  /** Transmits when the channel is clear; what waits too long is of no use any more. `wanted` tells whether it still is. */
+  const transmit = (
+    from: MeshNode,
+    packet: MeshPacket,
+    wanted: () => boolean = () => true,
+    sinceMs: number = world.now(),
+  ) => {
+    if (!wanted() || world.now() - sinceMs > MOST_WAIT_MS) return;
     const octets = MESH_OVERHEAD_OCTETS + JSON.stringify(packet.body ?? packet.sealed).length / 2;
     const durationMs = loraAirTimeMs(Math.min(255, Math.ceil(octets)), MESH_SETTING);
     const busy = recent.find((other) => other.endMs > world.now() && other.powerAt(from) > sensitivity);
     if (busy) {
-      world.after(busy.endMs - world.now() + 50 + 400 * chance(), () => transmit(from, packet));
+      world.after(busy.endMs - world.now() + 50 + 400 * chance(), () => transmit(from, packet, wanted, sinceMs));
       return;
     }
     transmissions++;
@@ -93,7 +112,7 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
       endMs: now + durationMs,
       powerAt: (to) => powerBetween(from, to),
     };
-    recent = [...recent.filter((other) => other.endMs > now - 5000), active];
+    recent = [...recent.filter((other) => other.endMs > now - 3000), active];
     world.after(durationMs, () => {
       for (const { node, receive } of nodes) {
         if (node.node === from.node) continue;
@@ -138,10 +157,15 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
         const waitMs =
           WAIT_MS.least +
           (WAIT_MS.most - WAIT_MS.least) * (node.router ? 0.2 : 0.4 + 0.6 * strength) * (0.7 + 0.3 * chance());
-        entry.cancel = world.after(waitMs, () => {
-          entry.cancel = null;
-          transmit(node, { ...packet, hopLimit: packet.hopLimit - 1, hops: packet.hops + 1, relay: node.node });
-        });
+        let wanted = true;
+        entry.cancel = () => (wanted = false);
+        world.after(waitMs, () =>
+          transmit(
+            node,
+            { ...packet, hopLimit: packet.hopLimit - 1, hops: packet.hops + 1, relay: node.node },
+            () => wanted,
+          ),
+        );
       };
       nodes.push({ node, receive });
       return {

@@ -66,7 +66,8 @@ export async function takeMail(
       });
     if (answered) events.push({ type: 'item', data: { id: answered.item_id } });
     // A report speaks through the item that it is about.
-    if (report !== null) await manager.query('update item set filed_at = $2 where id = $1 and filed_at is null', [itemId, at]);
+    if (report !== null)
+      await manager.query('update item set filed_at = $2 where id = $1 and filed_at is null', [itemId, at]);
     await offerTaken(manager, context.bearerId, uid, itemId);
     events.push({ type: 'item', data: { id: itemId } });
     await appendEvents(manager, events, at);
