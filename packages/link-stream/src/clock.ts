@@ -9,6 +9,8 @@ export const machineClock: Clock = {
   now: () => Date.now(),
   after(delayMs, action) {
     const timer = setTimeout(action, delayMs);
+    // What is left of a connection does not keep a program running that has nothing else to do.
+    timer.unref();
     return () => clearTimeout(timer);
   },
 };

@@ -64,14 +64,17 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
   district.modemRadio.onFrame((frame) => {
     if (recording) records.push(pcapRecord(frame, world.now()));
   });
+  // The node learns who is there in the hours before, as a node that is left on does.
+  let touch = (): void => undefined;
+  const mesh = await serveMeshNode(district.meshPort, MESH_ROOT, () => touch(), options.ports?.mesh ?? 0);
   world.runUntil(start);
   recording = false;
 
   const pacer = pace(world, options.speed ?? 1);
+  touch = pacer.touch;
   const modem = serveKissModem(district.modemRadio, pacer.touch);
   const relay = await startMailRelay(world, pacer.touch);
   runMailGateway(world, district.radios[stations.mailGateway.call]!, relay, pacer.touch, [OWN_CALL.split('-')[0]!]);
-  const mesh = await serveMeshNode(district.meshPort, MESH_ROOT, pacer.touch, options.ports?.mesh ?? 0);
   const control = express();
   const state = () => ({
     running: true,

@@ -34,15 +34,22 @@ export class Dialogue {
       this.failure ??= error;
       this.wake?.();
     });
-    stream.on('end', () => {
+    const ended = () => {
       this.over = true;
       this.wake?.();
-    });
+    };
+    stream.on('end', ended);
+    // Given up on our side there is no end, only this.
+    stream.on('close', ended);
   }
 
   static async open(stream: LinkStream, watch: DialogueWatch): Promise<Dialogue> {
     const dialogue = new Dialogue(stream, watch);
-    await once(stream, 'connect');
+    await new Promise<void>((resolve, reject) => {
+      stream.once('connect', () => resolve());
+      stream.once('error', reject);
+      stream.once('close', () => reject(new Error('the connection was given up')));
+    });
     return dialogue;
   }
 

@@ -61,7 +61,7 @@ function outcomeOf(records: readonly Evidence[], rung: Rung, context: StatusCont
   if (current.some((record) => record.kind === 'expired')) return 'expired';
   const sent = current.some((record) => record.kind === 'sent');
   const interrupted = current.some((record) => record.kind === 'interrupted');
-  if (context.acknowledgementAsked || rung === 'relayed') return null;
+  if (context.acknowledgementAsked || rungIndex(rung) >= rungIndex('relayed')) return null;
   if (interrupted && !sent) return 'unknown';
   const expectation = latestExpectation(current);
   if (sent && rung === 'sent' && expectation !== null && now > expectation) return 'unknown';

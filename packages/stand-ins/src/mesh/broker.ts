@@ -13,6 +13,34 @@ const send = z.object({
   sealed: z.string().nullable(),
 });
 
+/** What other nodes tell of themselves. */
+const announced = z.union([
+  z.object({ short: z.string(), long: z.string(), router: z.boolean() }),
+  z.object({ latitude: z.number(), longitude: z.number() }),
+  z.object({ percent: z.number() }),
+]);
+
+interface Known {
+  readonly node: string;
+  readonly short: string;
+  readonly long: string;
+  readonly router: boolean;
+  readonly latitude: number | null;
+  readonly longitude: number | null;
+  readonly percent: number | null;
+  readonly at: string;
+}
+
+const blank = (node: string): Omit<Known, 'at'> => ({
+  node,
+  short: '',
+  long: '',
+  router: false,
+  latitude: null,
+  longitude: null,
+  percent: null,
+});
+
 export interface MeshBroker {
   readonly port: number;
   stop(): Promise<void>;
@@ -27,13 +55,13 @@ export async function serveMeshNode(
 ): Promise<MeshBroker> {
   const broker = await Aedes.createBroker();
   const base = `${root}/${node.node}`;
-  const publish = (topic: string, message: unknown) =>
+  const publish = (topic: string, message: unknown, retain = false) =>
     broker.publish(
       {
         cmd: 'publish',
         qos: 1,
         dup: false,
-        retain: false,
+        retain,
         topic: `${base}/${topic}`,
         payload: Buffer.from(JSON.stringify(message)),
       },
@@ -58,8 +86,16 @@ export async function serveMeshNode(
     }
     publish('taken', { v: 1, id });
   });
+  const known = new Map<string, Known>();
   node.onPacket(({ packet, snrDb, rssiDbm }) => {
     const { id, from, to, channel, body, sealed, hops, relay } = packet;
+    const told = announced.safeParse(body);
+    if (told.success && from !== node.node) {
+      const before = known.get(from);
+      known.set(from, { ...blank(from), ...before, ...told.data, at: new Date().toISOString() });
+      const nodes = [...known.values()].filter(({ short }) => short !== '');
+      publish('known', { v: 1, nodes }, true);
+    }
     // The node stamps with the time of the machine, as a real one would: the simulated hour may run ahead.
     publish('heard', {
       v: 1,

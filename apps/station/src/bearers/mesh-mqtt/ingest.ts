@@ -6,7 +6,7 @@ import { appendEvents, type NewEvent } from '../../store/events';
 import { rowsOf, storable } from '../../store/database';
 import { recordArrival } from '../../traffic/arrive';
 import { keyOf, meshIdentity, type MeshConfig } from './encode';
-import { parseMeshBody, type MeshBody, type MeshHeard } from './wire';
+import { parseMeshBody, type MeshBody, type MeshHeard, type MeshKnown } from './wire';
 
 export interface MeshIngestContext {
   readonly bearerId: string;
@@ -102,9 +102,44 @@ async function noteNode(
       at,
     ],
   );
-  if (!info) return;
-  // What came before the node told its name bears its number: people know the name.
-  const named = [storable(info.short), heard.from];
+  if (info) await nameItems(manager, heard.from, info.short);
+}
+
+/** Takes over what the node knows of others; what this station heard itself is newer and stays. */
+export async function ingestKnown(
+  { bearerId, database, config, now }: MeshIngestContext,
+  known: MeshKnown,
+): Promise<void> {
+  await database.transaction(async (manager) => {
+    for (const node of known.nodes) {
+      if (node.node === config.node) continue;
+      await manager.query(
+        `insert into mesh_node (bearer_id, node, short_name, long_name, router, latitude, longitude, battery_percent, last_at)
+         values ($1,$2,$3,$4,$5,$6,$7,$8,$9)
+         on conflict (bearer_id, node) do update set short_name = $3, long_name = $4, router = $5,
+           latitude = coalesce(mesh_node.latitude, $6), longitude = coalesce(mesh_node.longitude, $7),
+           battery_percent = coalesce(mesh_node.battery_percent, $8)`,
+        [
+          bearerId,
+          node.node,
+          storable(node.short),
+          storable(node.long),
+          node.router,
+          node.latitude,
+          node.longitude,
+          node.percent === null ? null : Math.round(node.percent),
+          new Date(Math.min(now(), Date.parse(node.at))),
+        ],
+      );
+      await nameItems(manager, node.node, node.short);
+    }
+    await appendEvents(manager, [{ type: 'mesh', data: { bearerId } }], new Date(now()));
+  });
+}
+
+/** What came before the node told its name bears its number: people know the name. */
+async function nameItems(manager: EntityManager, node: string, short: string): Promise<void> {
+  const named = [storable(short), node];
   await manager.query(`update item set sender = $1 where sender = $2 and external_id like 'mesh%'`, named);
   await manager.query(`update leg set from_call = $1 where from_call = $2 and detail ? 'node'`, named);
 }

@@ -2,8 +2,8 @@ import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
-import { ingestMesh } from './ingest';
-import { parseMeshHeard, parseMeshTaken } from './wire';
+import { ingestKnown, ingestMesh, type MeshIngestContext } from './ingest';
+import { parseMeshHeard, parseMeshKnown, parseMeshTaken } from './wire';
 
 const TAKEN_WITHIN_MS = 10_000;
 const RECONNECT_MS = 2000;
@@ -24,6 +24,19 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     context.stateChanged();
   };
 
+  const ingestContext: MeshIngestContext = {
+    bearerId: context.id,
+    config,
+    database: context.database,
+    now: context.now,
+  };
+  const store = (work: () => Promise<void>) => {
+    storing = storing
+      .then(work)
+      .then(context.wakeOutbox)
+      .catch((error: Error) => context.log(`mesh: a packet could not be stored: ${error.message}`));
+  };
+
   const receive = (topic: string, octets: Buffer, retained: boolean) => {
     if (topic === `${base}/taken`) {
       const taken = parseMeshTaken(octets);
@@ -31,6 +44,11 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       waiting.get(taken.value.id)?.({ taken: true });
       waiting.delete(taken.value.id);
       return;
+    }
+    if (topic === `${base}/known`) {
+      const known = parseMeshKnown(octets);
+      if (!known.ok) return context.log(`mesh: what the node knows is not as described: ${known.error.reason}`);
+      return store(() => ingestKnown(ingestContext, known.value));
     }
     const heard = parseMeshHeard(octets);
     if (!heard.ok) {
@@ -51,12 +69,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       return;
     }
     const text = octets.toString('utf8');
-    storing = storing
-      .then(() =>
-        ingestMesh({ bearerId: context.id, config, database: context.database, now: context.now }, heard.value, text),
-      )
-      .then(context.wakeOutbox)
-      .catch((error: Error) => context.log(`mesh: a packet could not be stored: ${error.message}`));
+    store(() => ingestMesh(ingestContext, heard.value, text));
   };
 
   return {
@@ -74,7 +87,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       });
       client = opened;
       opened.on('connect', () => {
-        opened.subscribe([`${base}/heard`, `${base}/taken`], { qos: 1 }, (error) =>
+        opened.subscribe([`${base}/heard`, `${base}/taken`, `${base}/known`], { qos: 1 }, (error) =>
           error ? change('down', `the broker does not let us listen: ${error.message}`) : change('up', null),
         );
       });

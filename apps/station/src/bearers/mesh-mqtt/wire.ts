@@ -43,10 +43,31 @@ export type MeshSend = z.infer<typeof meshSend>;
 
 const meshTaken = z.object({ v: z.literal(1), id: meshNodeId });
 
-const MOST_OCTETS = 4096;
+/** What the node knows of others, retained by the broker: names outlive a restart of the program. */
+const meshKnown = z.object({
+  v: z.literal(1),
+  nodes: z
+    .array(
+      z.object({
+        node: meshNodeId,
+        short: z.string().min(1).max(4),
+        long: z.string().max(40),
+        router: z.boolean(),
+        latitude: z.number().min(-90).max(90).nullable(),
+        longitude: z.number().min(-180).max(180).nullable(),
+        percent: z.number().min(0).max(100).nullable(),
+        at: z.iso.datetime(),
+      }),
+    )
+    .max(500),
+});
+export type MeshKnown = z.infer<typeof meshKnown>;
 
-function parse<T extends z.ZodType>(schema: T, octets: Uint8Array): Parsed<z.output<T>> {
-  if (octets.length > MOST_OCTETS) return fail(MOST_OCTETS, `longer than ${MOST_OCTETS} octets`);
+const MOST_OCTETS = 4096;
+const MOST_KNOWN_OCTETS = 200_000;
+
+function parse<T extends z.ZodType>(schema: T, octets: Uint8Array, most = MOST_OCTETS): Parsed<z.output<T>> {
+  if (octets.length > most) return fail(most, `longer than ${most} octets`);
   let value: unknown;
   try {
     value = JSON.parse(Buffer.from(octets).toString('utf8'));
@@ -61,4 +82,5 @@ function parse<T extends z.ZodType>(schema: T, octets: Uint8Array): Parsed<z.out
 
 export const parseMeshHeard = (octets: Uint8Array): Parsed<MeshHeard> => parse(meshHeard, octets);
 export const parseMeshTaken = (octets: Uint8Array) => parse(meshTaken, octets);
+export const parseMeshKnown = (octets: Uint8Array): Parsed<MeshKnown> => parse(meshKnown, octets, MOST_KNOWN_OCTETS);
 export const parseMeshBody = (octets: Uint8Array): Parsed<MeshBody> => parse(meshBody, octets);

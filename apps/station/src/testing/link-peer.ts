@@ -1,0 +1,38 @@
+import type { LinkStream } from '@tombolo/link-stream';
+import { createLinkPort, machineClock, type LinkPort } from '@tombolo/link-stream';
+import type { FakeModem } from './harness';
+import { encodeKiss } from '@tombolo/core';
+
+/** Somebody on the channel of a fake modem who takes connections: what the other side of a session says is up to the test. */
+export function startPeer(modem: FakeModem, call: string, serve: (stream: LinkStream) => void): { stop(): void } {
+  const port: LinkPort = createLinkPort({
+    call: () => call,
+    clock: machineClock,
+    // A channel without air: answers come at once.
+    parameters: { t1Ms: 400, t2Ms: 10, octetMs: 0, overheadMs: 0, n2: 4 },
+    send: (frame) => modem.hearOctets(encodeKiss(frame)),
+    onIncoming: serve,
+  });
+  let seen = modem.sent.length;
+  const timer = setInterval(() => {
+    while (seen < modem.sent.length) port.receive(modem.sent[seen++]!);
+  }, 5);
+  return {
+    stop() {
+      clearInterval(timer);
+      port.stop();
+    },
+  };
+}
+
+/** Calls back for each line that arrives. */
+export function onLine(stream: LinkStream, line: (text: string) => void): void {
+  let rest = '';
+  stream.on('data', (octets: Buffer) => {
+    const lines = (rest + octets.toString('utf8')).split(/\r\n|\n/);
+    rest = lines.pop() ?? '';
+    for (const text of lines) line(text);
+  });
+  stream.on('error', () => undefined);
+  stream.on('end', () => stream.end());
+}
