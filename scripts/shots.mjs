@@ -42,7 +42,7 @@ const api = async (path, method = 'GET', body) => {
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
 try {
   const { prepare } = await import('./lib/shot-list.mjs');
-  const known = await prepare(api);
+  const known = { ...(await prepare(api)), api };
   for (const shot of SHOTS) {
     if (chosen.length > 0 && !chosen.some((word) => shot.name.includes(word))) continue;
     const context = await browser.newContext({ viewport: SIZES[shot.size] });
@@ -50,7 +50,7 @@ try {
     await context.addInitScript((value) => localStorage.setItem('tombolo-light', value), light);
     const page = await context.newPage();
     page.setDefaultTimeout(20_000);
-    await page.goto(url + (typeof shot.path === 'function' ? shot.path(known) : shot.path));
+    await page.goto(url + (typeof shot.path === 'function' ? await shot.path(known) : shot.path));
     await page.getByRole('heading', { level: 1 }).first().waitFor();
     await page.waitForFunction(() => !document.body.innerText.includes('Loading '));
     await shot.steps?.(page, known);

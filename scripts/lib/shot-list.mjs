@@ -23,9 +23,40 @@ export async function prepare(api) {
   const lifeboat = await text('QT4LB-8', 'Fuel low at Skerra pier, can you bring 40 l?');
   const clinic = await text('QT6CL', 'Insulin is on the lifeboat, due at noon');
   const rung = async (id) => (await api(`/items/${id}`)).status.rung;
+  const bearers = await api('/bearers');
+  const board = bearers.find(({ config }) => config.kind === 'board').id;
+  const mail = bearers.find(({ config }) => config.kind === 'radio-mail').id;
+  const mesh = bearers.find(({ config }) => config.kind === 'mesh-mqtt').id;
   await until(async () => ['delivered', 'answered'].includes(await rung(lifeboat)), 60, 'the proof of the lifeboat');
   await until(async () => (await rung(clinic)) !== 'sent', 60, 'the road to the clinic');
-  return { lifeboat, clinic };
+  const farm = await arrived(api, 'When do you run again');
+  const [way] = await api(`/items/${farm}/relays`);
+  await api(`/items/${farm}/relays`, 'POST', {
+    id: randomUUID(),
+    bearerId: way.bearerId,
+    to: way.to,
+    person: way.person,
+    text: way.text,
+    released: true,
+  });
+  await until(async () => (await rung(farm)) === 'answered', 90, 'the answer of the phone');
+  const { id } = await api('/sessions', 'POST', { bearerId: board });
+  await until(async () => (await api(`/sessions/${id}`)).endedAt !== null, 120, 'a session with the board');
+  return { lifeboat, clinic, farm, board, mail, mesh };
+}
+
+/** The item that arrived with these words. */
+async function arrived(api, words) {
+  let id = null;
+  await until(
+    async () => {
+      id = (await api('/items?direction=in')).rows.find(({ body }) => body.includes(words))?.id ?? null;
+      return id !== null;
+    },
+    60,
+    `“${words}”`,
+  );
+  return id;
 }
 
 /** Every picture of docs/screenshots. */
@@ -45,5 +76,38 @@ export const SHOTS = [
   { name: 'links-phone-dusk', size: 'phone', path: '/links', light: 'dusk' },
   { name: 'links-wide-watch', size: 'wide', path: '/links', light: 'watch' },
   { name: 'log-wide', size: 'wide', path: '/log?tab=heard' },
+  { name: 'relayed-phone', size: 'phone', path: ({ farm }) => `/traffic/${farm}` },
+  { name: 'relayed-wide', size: 'wide', path: ({ farm }) => `/traffic/${farm}` },
+  {
+    name: 'relay-desk-phone',
+    size: 'phone',
+    path: async ({ api }) => `/traffic/${await arrived(api, 'Not before tomorrow 0700Z')}`,
+    steps: async (page) => {
+      await page.getByRole('button', { name: 'Hand it on …' }).click();
+      await page.getByRole('button', { name: /^Answer back to node/ }).click();
+      await page.getByRole('textbox', { name: 'What is sent' }).scrollIntoViewIfNeeded();
+    },
+  },
+  { name: 'board-phone', size: 'phone', path: ({ board }) => `/links/${board}` },
+  {
+    name: 'mail-phone',
+    size: 'phone',
+    path: '/write',
+    steps: async (page) => {
+      await page.getByRole('button', { name: 'Mail', exact: true }).click();
+      await page.getByRole('textbox', { name: 'To', exact: true }).fill('office@ferry.example');
+      await page.getByRole('textbox', { name: 'Subject', exact: true }).fill('List of people');
+      await page.getByRole('textbox', { name: 'Text', exact: true }).fill('62 people at the school.');
+    },
+  },
+  {
+    name: 'mesh-wide',
+    size: 'wide',
+    path: ({ mesh }) => `/links/${mesh}`,
+    steps: async (page) => {
+      await page.getByRole('button', { name: 'Show the invitation: Sound Relief' }).click();
+      await page.getByRole('img', { name: /QR code/ }).scrollIntoViewIfNeeded();
+    },
+  },
   { name: 'settings-phone', size: 'phone', path: '/tools/settings' },
 ];

@@ -1,0 +1,109 @@
+import { screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { defaultSettings, type BearerView } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { aboutSeconds } from '../../links/about';
+import { useDraft } from '../draft';
+import { addressList, Mail } from './mail';
+import { MeshText } from './mesh-text';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const settings = { ...defaultSettings, call: 'QT2AR', licenceConfirmed: true, antennaConfirmed: true };
+const bearer = (config: object): BearerView =>
+  ({
+    id: 'x',
+    name: 'X',
+    config,
+    enabled: true,
+    canTransmit: false,
+    state: { link: 'up', since: '2026-11-25T08:00:00.000Z', reason: null, nextTryAt: null },
+    queued: 0,
+    lastHeardAt: null,
+    heardLastHour: 0,
+    load: null,
+  }) as unknown as BearerView;
+const mesh = bearer({
+  kind: 'mesh-mqtt',
+  host: '127.0.0.1',
+  port: 1883,
+  root: 't',
+  node: '5a100002',
+  shortName: 'SKSC',
+  longName: 'School',
+  hopLimit: 4,
+  channels: [{ name: 'Sound', key: null }],
+});
+const gateway = bearer({
+  kind: 'radio-mail',
+  over: 'radio',
+  call: 'QT1RM-12',
+  path: [],
+  address: 'qt2ar@sound.example',
+  user: 'qt2ar',
+  password: '',
+});
+
+beforeEach(() => useDraft.setState({ addressee: '', body: '', subject: '', cc: '', channel: '', answers: null }));
+
+describe('a text for the mesh', () => {
+  it('goes to everybody, or to a node that was heard, and says which', async () => {
+    stationAnswers({
+      'GET /api/v1/bearers': { body: [mesh] },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/mesh-nodes': {
+        body: [
+          {
+            bearerId: 'x',
+            node: '5a100005',
+            shortName: 'LSFM',
+            longName: 'Farm',
+            router: false,
+            latitude: null,
+            longitude: null,
+            batteryPercent: null,
+            snrDb: null,
+            hops: 1,
+            lastAt: '2026-11-25T08:00:00.000Z',
+            distanceKm: null,
+            azimuthDeg: null,
+          },
+        ],
+      },
+    });
+    renderPiece(<MeshText />);
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
+    expect(screen.getByRole('button', { name: 'Send by mesh to everybody on Sound' })).toBeEnabled();
+    await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'LSFM');
+    expect(
+      screen.getByRole('button', { name: 'Send by mesh to LSFM on Sound, ask for acknowledgement' }),
+    ).toBeEnabled();
+    await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'X');
+    expect(screen.getByText('No node LSFMX was heard; leave it empty for everybody')).toBeInTheDocument();
+    expect(screen.getByText(/^8 of 180 octets · 0\.\d s on the air/)).toBeInTheDocument();
+  });
+});
+
+describe('a mail', () => {
+  it('is refused an attachment with the time that it would take, and keeps what was written', async () => {
+    stationAnswers({ 'GET /api/v1/bearers': { body: [gateway] }, 'GET /api/v1/settings': { body: settings } });
+    renderPiece(<Mail />);
+    await userEvent.type(await screen.findByRole('textbox', { name: 'To' }), 'office@ferry.example');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Text' }), 'Hello');
+    const file = new File([new Uint8Array(2_000_000)], 'film.bin');
+    await userEvent.upload(screen.getByLabelText('Attachment'), file);
+    expect(
+      await screen.findByText(/“film.bin” would make it \d+ kB and hold the channel for about \d+ min/),
+    ).toBeInTheDocument();
+    expect(screen.getByRole('textbox', { name: 'Text' })).toHaveValue('Hello');
+    expect(screen.getByRole('button', { name: /^Put in the queue for QT1RM-12/ })).toBeEnabled();
+    await userEvent.type(screen.getByRole('textbox', { name: 'To' }), ', nobody');
+    expect(screen.getByText('a mail address')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: /^Put in the queue for QT1RM-12/ })).toBeDisabled();
+  });
+  it('takes addresses apart and tells times in words', () => {
+    expect(addressList(' a@b.example; c@d.example,\n')).toEqual(['a@b.example', 'c@d.example']);
+    expect(aboutSeconds(37)).toBe('about 35 s');
+    expect(aboutSeconds(200)).toBe('about 3 min');
+  });
+});
