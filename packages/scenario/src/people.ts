@@ -12,7 +12,7 @@ export const mailbox = { address: 'qt2ar@sound.example', user: 'qt2ar', password
 
 /** What the other end of a mail or a phone answers, by its address. */
 export const answers: Readonly<Record<string, { readonly afterS: number; readonly text: string }>> = {
-  '005550142': { afterS: 40, text: 'Not before tomorrow 0700Z. We come to Little Skerra first' },
+  '005550142': { afterS: 40, text: 'Not before tomorrow 0700Z. Little Skerra comes first' },
   'office@ferry.example': {
     afterS: 60,
     text: 'Thank you. The ferry takes pallets again from tomorrow 0700Z.\nPlease have the list of people at the pier.',

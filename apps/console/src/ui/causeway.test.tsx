@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react';
 import type { Causeway as Road, StripState } from '@tombolo/core';
 import { renderPiece } from '../testing/render';
-import { Causeway } from './causeway';
+import { Causeway, placeLabels } from './causeway';
 
 const road = (...states: StripState[]): Road => ({
   stones: ['QT2AR-7', ...states.map((_, i) => `QT${i}XX`)].map((label) => ({ label, known: true })),
@@ -43,5 +43,24 @@ describe('the causeway', () => {
       expect(container.querySelectorAll('svg text')).toHaveLength(large ? 3 : 0);
       unmount();
     }
+  });
+
+  it('keeps labels apart and inside, in as few rows as that takes', () => {
+    const xOf = (i: number) => 34 + i * 42;
+    const labels = ['LSFM', 'SKRG', 'SKSC', 'QT0BR-1', 'QT0TH-3', 'TELTXT', 'Ferry Office'];
+    const placed = placeLabels(labels, xOf, 320);
+    const spans = placed.map(({ x, anchor, row }, i) => {
+      const length = labels[i]!.length * 7.9;
+      const from = anchor === 'start' ? x : anchor === 'end' ? x - length : x - length / 2;
+      return { row, from, to: from + length };
+    });
+    for (const [i, span] of spans.entries()) {
+      expect(span.from).toBeGreaterThanOrEqual(0);
+      expect(span.to).toBeLessThanOrEqual(320.001);
+      for (const other of spans.slice(i + 1))
+        if (other.row === span.row) expect(other.from >= span.to || other.to <= span.from).toBe(true);
+    }
+    expect(Math.max(...placed.map(({ row }) => row))).toBeLessThanOrEqual(2);
+    expect(placeLabels(['A', 'B'], (i) => 34 + i * 250, 320).every(({ row }) => row === 0)).toBe(true);
   });
 });

@@ -8,6 +8,33 @@ import type { Look } from './lights';
 const SMALL = { height: 18, band: 7, stone: 5 };
 const LARGE = { height: 76, band: 16, stone: 12 };
 
+/** Width of a letter of the labels, and the gap between two labels, px. */
+const LETTER = 7.9;
+const LABEL_GAP = 6;
+const LABEL_ROW = 14;
+
+interface Label {
+  readonly x: number;
+  readonly anchor: 'start' | 'middle' | 'end';
+  /** 0 is next to the stones. */
+  readonly row: number;
+}
+
+/** Places labels under their stones in as few rows as keep them apart; the first and the last stay inside the picture. */
+export function placeLabels(labels: readonly string[], xOf: (i: number) => number, width: number): Label[] {
+  const ends: number[] = [];
+  return labels.map((label, i) => {
+    const length = label.length * LETTER;
+    const middle = xOf(i);
+    const anchor = middle - length / 2 < 0 ? 'start' : middle + length / 2 > width ? 'end' : 'middle';
+    const from = anchor === 'start' ? 0 : anchor === 'end' ? width - length : middle - length / 2;
+    let row = 0;
+    while ((ends[row] ?? -Infinity) + LABEL_GAP > from) row++;
+    ends[row] = from + length;
+    return { x: anchor === 'start' ? 0 : anchor === 'end' ? width : middle, anchor, row };
+  });
+}
+
 interface CausewayProps {
   road: Road;
   width: number;
@@ -25,9 +52,18 @@ export function Causeway({ road, width, large = false }: CausewayProps) {
   const step = (width - 2 * margin) / Math.max(1, road.strips.length);
   const y = large ? 26 : size.height / 2;
   const xOf = (i: number) => margin + i * step;
+  const labels = large
+    ? placeLabels(
+        road.stones.map(({ label }) => label),
+        xOf,
+        width,
+      )
+    : [];
+  const rows = Math.max(1, ...labels.map(({ row }) => row + 1));
+  const height = large ? size.height + (rows - 1) * LABEL_ROW - LABEL_ROW : size.height;
   return (
     <View role="img" aria-label={causewayInWords(road)}>
-      <Svg width={width} height={size.height} aria-hidden>
+      <Svg width={width} height={height} aria-hidden>
         {road.strips.map((strip, i) => (
           <StripShape
             key={i}
@@ -53,10 +89,9 @@ export function Causeway({ road, width, large = false }: CausewayProps) {
             />
             {large ? (
               <SvgText
-                x={Math.min(width - 2, Math.max(2, xOf(i)))}
-                y={y + (i % 2 === 0 || step > 86 ? 34 : 48)}
-                textAnchor={i === 0 ? 'start' : i === road.stones.length - 1 ? 'end' : 'middle'}
-                dx={i === 0 ? -margin + 2 : i === road.stones.length - 1 ? margin - 2 : 0}
+                x={labels[i]!.x}
+                y={y + 34 + labels[i]!.row * LABEL_ROW}
+                textAnchor={labels[i]!.anchor}
                 fontFamily={type.mono}
                 fontSize={13}
                 fill={stone.known ? look.ink : look.inkSoft}

@@ -409,7 +409,7 @@ export async function relayItem(
         info,
         policy: settings.retry,
         detail,
-        note: `handed on by ${by}: ${way.words}`,
+        note: `handed on ${by}: ${way.words}`,
       },
       at,
     );

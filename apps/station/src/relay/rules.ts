@@ -72,7 +72,7 @@ export async function applyRules(
           { id: randomUUID(), bearerId: way.bearerId, to: way.to, person: way.person, text: way.text, released: true },
           settings,
           at,
-          `rule ${rule.id.slice(0, 8)} “${rule.name}”`,
+          `by rule ${rule.id.slice(0, 8)} “${rule.name}”`,
         );
         left--;
       } catch (error) {
