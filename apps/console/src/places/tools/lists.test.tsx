@@ -1,0 +1,67 @@
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { StandingRule } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { AT, boardLink, openSettings } from '../../testing/samples';
+import { PeoplePlace } from './people-place';
+import { RulesPlace, ruleWords } from './rules-place';
+
+const rule: StandingRule = {
+  id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3d',
+  name: 'Water level',
+  fromBearer: 'mesh',
+  senders: ['OXPH'],
+  toBearer: 'radio',
+  to: 'QT1NC',
+  hours: { from: '06:00', until: '22:00' },
+  mostPerHour: 2,
+  enabled: false,
+  createdAt: AT,
+};
+
+describe('people', () => {
+  it('are added when what was entered can be used, and removed', async () => {
+    const ferry = { name: 'Ferry Office', phone: '+00 555 0142', mail: null, meshNode: null, licensed: false };
+    const asked = stationAnswers({
+      'GET /api/v1/settings': { body: { ...openSettings, people: [ferry] } },
+      'PATCH /api/v1/settings': { body: openSettings },
+    });
+    renderPiece(<PeoplePlace />);
+    expect(await screen.findByText('+00 555 0142 · no licence')).toBeInTheDocument();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Name' }), 'Dr Hallow');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Mail' }), 'hallow');
+    expect(screen.getByText('a mail address')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Add to the list' })).toBeDisabled();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Mail' }), '@clinic.example');
+    await userEvent.click(screen.getByRole('button', { name: 'Add to the list' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({
+        people: [
+          ferry,
+          { name: 'Dr Hallow', phone: null, mail: 'hallow@clinic.example', meshNode: null, licensed: false },
+        ],
+      }),
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Remove: Ferry Office' }));
+    await waitFor(() => expect(asked.filter(({ method }) => method === 'PATCH').at(-1)?.body).toEqual({ people: [] }));
+  });
+});
+
+describe('standing rules', () => {
+  it('say in one sentence what they do, and are turned on by the operator alone', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/rules': { body: [rule] },
+      'GET /api/v1/bearers': { body: [boardLink()] },
+      [`PATCH /api/v1/rules/${rule.id}`]: { body: { ...rule, enabled: true } },
+    });
+    renderPiece(<RulesPlace />);
+    const turn = await screen.findByRole('checkbox', { name: 'Water level' });
+    expect(turn).not.toBeChecked();
+    await userEvent.click(turn);
+    await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ enabled: true }));
+    expect(ruleWords(rule, (id) => id)).toBe(
+      'From OXPH on mesh to QT1NC by radio, 06:00 to 22:00 UTC, at most 2 an hour. Off.',
+    );
+    expect(ruleWords({ ...rule, senders: [], enabled: true }, (id) => id)).toMatch(/^From everybody .* On\.$/);
+  });
+});
