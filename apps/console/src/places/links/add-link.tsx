@@ -1,69 +1,146 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { newBearer, type BearerConfig } from '@tombolo/contract';
+import { BOARD_PROFILES } from '@tombolo/core';
+import { newBearer, type NewBearer } from '@tombolo/contract';
 import { useState } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../live/api';
-import { useChange } from '../../live/queries';
+import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
-import { Heading } from '../../ui/text';
+import { Body, Heading } from '../../ui/text';
+import { pathElements } from '../write/plan';
 
+const KINDS = [
+  {
+    id: 'kiss-tcp',
+    title: 'A modem, KISS over TCP',
+    hint: 'Sends and receives packets; boards and mail go over it too.',
+  },
+  { id: 'line-feed', title: 'A feed of packets as text lines', hint: 'Only listened to.' },
+  { id: 'board', title: 'A bulletin board', hint: 'Called over the modem when you start a session.' },
+  { id: 'radio-mail', title: 'A gateway for radio mail', hint: 'Called over the modem when you start a session.' },
+  { id: 'mesh-mqtt', title: 'A mesh, by its node over MQTT', hint: 'Licence-free; private channels are sealed.' },
+] as const;
+type Kind = (typeof KINDS)[number]['id'];
+
+const TEXTS = {
+  name: '',
+  host: '127.0.0.1',
+  port: '8001',
+  call: '',
+  path: '',
+  address: '',
+  user: '',
+  password: '',
+  root: 'mesh',
+  node: '',
+  shortName: '',
+  longName: '',
+};
+type Texts = typeof TEXTS;
+
+const LABELS: Readonly<Record<keyof Texts, { label: string; hint?: string }>> = {
+  name: { label: 'Name' },
+  host: { label: 'Host' },
+  port: { label: 'TCP port' },
+  call: { label: 'Call sign with SSID', hint: 'Such as QT1BB-4' },
+  path: { label: 'Digipeaters on the way', hint: 'By their calls, in order; empty for direct' },
+  address: { label: 'Own mail address' },
+  user: { label: 'Mailbox user' },
+  password: { label: 'Mailbox password', hint: 'It crosses the air in the clear: use it for nothing else' },
+  root: { label: 'MQTT topic of the mesh' },
+  node: { label: 'Number of our node', hint: 'Eight hexadecimal digits' },
+  shortName: { label: 'Short name', hint: 'Four characters' },
+  longName: { label: 'Long name' },
+};
+
+const FIELDS: Readonly<Record<Kind, readonly (keyof Texts)[]>> = {
+  'kiss-tcp': ['name', 'host', 'port'],
+  'line-feed': ['name', 'host', 'port'],
+  board: ['name', 'call', 'path'],
+  'radio-mail': ['name', 'call', 'path', 'address', 'user', 'password'],
+  'mesh-mqtt': ['name', 'host', 'port', 'root', 'node', 'shortName', 'longName'],
+};
+
+const texts = Object.fromEntries(Object.keys(TEXTS).map((key) => [key, z.string()])) as Record<
+  keyof Texts,
+  z.ZodString
+>;
 const form = z
-  .object({ name: z.string(), kind: z.enum(['kiss-tcp', 'line-feed']), host: z.string(), port: z.string() })
+  .object({ kind: z.enum(['kiss-tcp', 'line-feed', 'board', 'radio-mail', 'mesh-mqtt']), over: z.string(), ...texts })
   .superRefine((values, context) => {
     const result = newBearer.safeParse(bearerOf(values));
-    for (const issue of result.error?.issues ?? [])
-      context.addIssue({ code: 'custom', path: [String(issue.path.at(-1) ?? 'name')], message: issue.message });
+    for (const issue of result.error?.issues ?? []) {
+      const path = String(issue.path.find((part) => typeof part === 'string' && part !== 'config') ?? 'name');
+      context.addIssue({ code: 'custom', path: [path], message: issue.message });
+    }
   });
 type Form = z.input<typeof form>;
 
-const bearerOf = ({ name, kind, host, port }: Form) => ({
-  name,
-  config: { kind, host, port: Number(port), ...(kind === 'kiss-tcp' && { modemPort: 0 }) } as BearerConfig,
-});
+/** What the form means; the contract's schema judges it. */
+export function bearerOf({ name, kind, over, ...texts }: Form): NewBearer {
+  const at = { host: texts.host, port: Number(texts.port) };
+  const called = { over, call: texts.call, path: pathElements(texts.path) };
+  switch (kind) {
+    case 'kiss-tcp':
+    case 'line-feed':
+      return { name, config: { kind, ...at } };
+    case 'board':
+      return { name, config: { kind, ...called, profile: BOARD_PROFILES[0]! } };
+    case 'radio-mail':
+      return {
+        name,
+        config: { kind, ...called, address: texts.address, user: texts.user, password: texts.password },
+      };
+    case 'mesh-mqtt':
+      return {
+        name,
+        config: {
+          kind,
+          ...at,
+          root: texts.root,
+          node: texts.node.toLowerCase(),
+          shortName: texts.shortName,
+          longName: texts.longName,
+          channels: [{ name: 'Open', key: null }],
+        },
+      };
+  }
+}
 
 /** A new link: what it is and where. */
 export function AddLink() {
   const [open, setOpen] = useState(false);
-  const { control, handleSubmit, reset } = useForm<Form>({
+  const bearers = useBearers();
+  const modem = bearers.data?.find(({ config }) => config.kind === 'kiss-tcp');
+  const { control, handleSubmit, reset, setValue } = useForm<Form>({
     resolver: zodResolver(form),
-    defaultValues: { name: '', kind: 'kiss-tcp', host: '127.0.0.1', port: '8001' },
+    defaultValues: { kind: 'kiss-tcp', over: '', ...TEXTS },
   });
+  const kind = useWatch({ control, name: 'kind' });
+  const needsModem = kind === 'board' || kind === 'radio-mail';
   const add = useChange(api.addBearer, ['bearers']);
-  const submit = handleSubmit((values) =>
-    add.mutate(bearerOf(values), {
-      onSuccess: () => {
-        reset();
-        setOpen(false);
-      },
-    }),
-  );
+  const submit = () => {
+    setValue('over', modem?.id ?? '');
+    return handleSubmit((values) =>
+      add.mutate(bearerOf(values), {
+        onSuccess: () => {
+          reset();
+          setOpen(false);
+        },
+      }),
+    )();
+  };
   if (!open)
     return (
       <View style={{ marginTop: 16, alignItems: 'flex-start' }}>
         <Button title="Add a link" icon="plus" kind="plain" onPress={() => setOpen(true)} />
       </View>
     );
-  const field = (name: 'name' | 'host' | 'port', label: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field: { value, onChange, onBlur }, fieldState }) => (
-        <Field
-          label={label}
-          mono={name !== 'name'}
-          value={value}
-          onChangeText={onChange}
-          onBlur={onBlur}
-          error={fieldState.error?.message}
-        />
-      )}
-    />
-  );
   return (
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>A new link</Heading>
@@ -71,27 +148,46 @@ export function AddLink() {
         control={control}
         name="kind"
         render={({ field: { value, onChange } }) => (
-          <Choice<Form['kind']>
-            label="What is it"
-            value={value}
-            onChange={onChange}
-            options={[
-              { id: 'kiss-tcp', title: 'A modem, KISS over TCP', hint: 'Sends and receives.' },
-              { id: 'line-feed', title: 'A feed of packets as text lines', hint: 'Only listened to.' },
-            ]}
-          />
+          <Choice<Kind> label="What is it" value={value} onChange={onChange} options={KINDS} />
         )}
       />
-      {field('name', 'Name')}
-      {field('host', 'Host')}
-      {field('port', 'TCP port')}
+      {FIELDS[kind].map((name) => (
+        <Controller
+          key={name}
+          control={control}
+          name={name}
+          render={({ field: { value, onChange, onBlur }, fieldState }) => (
+            <Field
+              label={LABELS[name].label}
+              hint={LABELS[name].hint}
+              mono={name !== 'name'}
+              value={value}
+              onChangeText={onChange}
+              onBlur={onBlur}
+              error={fieldState.error?.message}
+            />
+          )}
+        />
+      ))}
+      {needsModem && bearers.data ? (
+        modem ? (
+          <Body soft style={{ marginBottom: 12 }}>{`Called over ${modem.name}.`}</Body>
+        ) : (
+          <Notice title="No modem yet">It is called over a modem: add that first.</Notice>
+        )
+      ) : null}
       {add.isError ? (
         <Notice kind="alarm" title="Not added">
           {add.error.message}
         </Notice>
       ) : null}
       <View style={{ flexDirection: 'row', gap: 8 }}>
-        <Button title="Add and connect" onPress={() => void submit()} busy={add.isPending} />
+        <Button
+          title={needsModem ? 'Add it' : 'Add and connect'}
+          onPress={() => void submit()}
+          busy={add.isPending}
+          disabled={needsModem && !modem}
+        />
         <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
       </View>
     </View>
