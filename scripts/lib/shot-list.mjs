@@ -27,7 +27,7 @@ export async function prepare(api) {
   const board = bearers.find(({ config }) => config.kind === 'board').id;
   const mail = bearers.find(({ config }) => config.kind === 'radio-mail').id;
   const mesh = bearers.find(({ config }) => config.kind === 'mesh-mqtt').id;
-  await until(async () => ['delivered', 'answered'].includes(await rung(lifeboat)), 60, 'the proof of the lifeboat');
+  await until(async () => ['delivered', 'answered'].includes(await rung(lifeboat)), 120, 'the proof of the lifeboat');
   await until(async () => (await rung(clinic)) !== 'sent', 60, 'the road to the clinic');
   const farm = await arrived(api, 'When do you run again');
   const [way] = await api(`/items/${farm}/relays`);
@@ -39,7 +39,7 @@ export async function prepare(api) {
     text: way.text,
     released: true,
   });
-  await until(async () => (await rung(farm)) === 'answered', 90, 'the answer of the phone');
+  await until(async () => (await rung(farm)) === 'answered', 150, 'the answer of the phone');
   const { id } = await api('/sessions', 'POST', { bearerId: board });
   await until(async () => (await api(`/sessions/${id}`)).endedAt !== null, 120, 'a session with the board');
   return { lifeboat, clinic, farm, board, mail, mesh };

@@ -1,6 +1,6 @@
 import type { Dialogue } from '../dialogue';
 
-/** One message of a mailbox (RFC 1939): its number holds for this session, its identifier for ever. */
+/** One message of a mailbox (RFC 1939): its number holds until the mailbox is closed, its identifier for ever. */
 export interface PopEntry {
   readonly number: number;
   readonly octets: number;

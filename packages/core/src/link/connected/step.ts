@@ -417,7 +417,7 @@ class Step {
     this.frames.push({ type, command, pollFinal });
   }
 
-  /** FRMR of §4.3.3.9 with the W bit: a control field that is not implemented. */
+  /** FRMR of §4.3.3.9 with the W bit: a control field that this side does not know. */
   private rejectFrame(frame: LinkFrame): void {
     const control = 0x6f | (frame.pollFinal ? 0x10 : 0);
     const info = Uint8Array.of(control, (this.s.vr << 5) | (this.s.vs << 1), 0x01);
