@@ -15,7 +15,7 @@ import {
   serviceAt,
   type RelayVerdict,
 } from '@tombolo/core';
-import { ownStation, type BearerConfig, type newRelay, type RelayProposal, type Settings } from '@tombolo/contract';
+import { ownStation, type newRelay, type RelayProposal, type Settings } from '@tombolo/contract';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { z } from 'zod';
@@ -426,6 +426,3 @@ export async function relayItem(
     return { legId: request.id };
   });
 }
-
-export const relaysOn = (config: BearerConfig): boolean =>
-  ['kiss-tcp', 'mesh-mqtt', 'radio-mail'].includes(config.kind);

@@ -1,15 +1,10 @@
+import { connectionSeconds } from '@tombolo/core';
 import type { OfferView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf, storable, type Queries } from '../store/database';
 import { appendEvents } from '../store/events';
 
 export type Offer = Omit<OfferView, 'bearerId' | 'seenAt' | 'gone' | 'itemId' | 'expectedS'>;
-
-/** Goodput of a connection at 1200 Bd with its turnarounds, octets a second; measured by the benchmark at about 60 %. */
-const GOODPUT = 85;
-const SESSION_S = 12;
-
-export const expectedSeconds = (octets: number): number => Math.round(SESSION_S + octets / GOODPUT);
 
 /** Keeps what a board or gateway listed. With `whole` what it does not list any more is marked as gone. */
 export async function keepOffers(
@@ -63,7 +58,14 @@ export async function listOffers(queries: Queries, bearerId: string): Promise<Of
     seen_at: Date;
     gone: boolean;
     item_id: string | null;
-  }>(queries, 'select * from offer where bearer_id = $1 order by seen_at desc, number desc limit 200', [bearerId]);
+    digipeaters: number;
+  }>(
+    queries,
+    `select offer.*, coalesce(jsonb_array_length(bearer.config->'path'), 0) as digipeaters
+     from offer left join bearer on bearer.id = offer.bearer_id
+     where bearer_id = $1 order by seen_at desc, number desc limit 200`,
+    [bearerId],
+  );
   return rows.map((row) => ({
     bearerId,
     key: row.key,
@@ -77,6 +79,6 @@ export async function listOffers(queries: Queries, bearerId: string): Promise<Of
     seenAt: row.seen_at.toISOString(),
     gone: row.gone,
     itemId: row.item_id,
-    expectedS: expectedSeconds(row.octets),
+    expectedS: connectionSeconds(row.octets, row.digipeaters),
   }));
 }

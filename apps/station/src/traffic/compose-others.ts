@@ -1,5 +1,5 @@
 import type { EntityManager, DataSource } from 'typeorm';
-import { looksEncrypted } from '@tombolo/core';
+import { connectionSeconds, looksEncrypted } from '@tombolo/core';
 import {
   locksOf,
   MOST_MAIL_OCTETS,
@@ -14,7 +14,6 @@ import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { z } from 'zod';
 import { ProblemError } from '../problem-error';
 import { BearerEntity, ItemEntity, type ItemRow } from '../store/entities';
-import { expectedSeconds } from '../sessions/offers';
 import { NO_MAIL, nextNumber, noteOurAnswer, queueLeg } from './compose';
 
 type Config<Kind extends BearerConfig['kind']> = Extract<BearerConfig, { kind: Kind }>;
@@ -163,7 +162,7 @@ export async function queueMail(
         422,
         'too-large',
         'Too large for radio',
-        `It has ${octets.length} octets and would hold the channel for about ${Math.round(expectedSeconds(octets.length) / 60)} minutes; at most ${MOST_MAIL_OCTETS} are taken. Your mail is kept; leave an attachment out or make it smaller.`,
+        `It has ${octets.length} octets and would hold the channel for about ${Math.round(connectionSeconds(octets.length, gateway.path.length) / 60)} minutes; at most ${MOST_MAIL_OCTETS} are taken. Your mail is kept; leave an attachment out or make it smaller.`,
       );
     const item = outgoing({
       id: mail.id,

@@ -1,7 +1,8 @@
+import { connectionSeconds } from '@tombolo/core';
 import { simpleParser } from 'mailparser';
 import { rowsOf } from '../../store/database';
 import { Dialogue } from '../dialogue';
-import { keepOffers, expectedSeconds, type Offer } from '../offers';
+import { keepOffers, type Offer } from '../offers';
 import type { MailConfig, SessionContext } from '../session';
 import { beginAttempt, endAttempt, waitingLegs, type WaitingLeg } from '../waiting-legs';
 import { Pop3Client, PopRefusal, type PopEntry } from './pop3';
@@ -51,7 +52,7 @@ export async function runMailSession(context: SessionContext, config: MailConfig
 
 async function submit(context: SessionContext, config: MailConfig, smtp: SmtpClient, leg: WaitingLeg): Promise<void> {
   context.stage(
-    `sending “${leg.subject ?? ''}”, ${leg.info.length} octets, about ${expectedSeconds(leg.info.length)} s`,
+    `sending “${leg.subject ?? ''}”, ${leg.info.length} octets, about ${connectionSeconds(leg.info.length, config.path.length)} s`,
     leg.info.length,
   );
   const attempt = await beginAttempt(context.database, context.bearerId, leg, context.now());
@@ -157,12 +158,12 @@ async function headerOf(context: SessionContext, pop: Pop3Client, entry: PopEntr
 async function fetchOne(context: SessionContext, config: MailConfig, pop: Pop3Client, entry: PopEntry): Promise<void> {
   if (entry.octets > MOST_FETCHED) {
     context.text(
-      `# no. ${entry.number} has ${entry.octets} octets, about ${Math.round(expectedSeconds(entry.octets) / 60)} min: more than is fetched by radio\n`,
+      `# no. ${entry.number} has ${entry.octets} octets, about ${Math.round(connectionSeconds(entry.octets, config.path.length) / 60)} min: more than is fetched by radio\n`,
     );
     return;
   }
   context.stage(
-    `fetching no. ${entry.number}, ${entry.octets} octets, about ${expectedSeconds(entry.octets)} s`,
+    `fetching no. ${entry.number}, ${entry.octets} octets, about ${connectionSeconds(entry.octets, config.path.length)} s`,
     entry.octets,
   );
   let octets: Buffer;

@@ -35,7 +35,7 @@ export interface LinkState {
 export type LinkMode = 'disconnected' | 'awaiting connection' | 'connected' | 'timer recovery' | 'awaiting release';
 
 export interface LinkParameters {
-  /** Initial T1 for a direct path, ms; doubled twice over for each digipeater (v2.2 §6.7.1.1). */
+  /** Initial T1 for a direct path, ms; times 2·n + 1 for n digipeaters (v2.2 §6.7.1.1). */
   readonly t1Ms: number;
   /** How long an acknowledgement may wait for a frame to ride on, ms. */
   readonly t2Ms: number;

@@ -1,3 +1,4 @@
+import { connectionSeconds } from './duration';
 import type { LinkFrame } from './link-frame';
 import { ahead, LINK_DEFAULTS, linkDown, type LinkParameters, type LinkState } from './link-state';
 import { stepLink, type LinkEvent } from './step';
@@ -153,4 +154,10 @@ describe('releasing', () => {
     expect(all).toEqual([{ type: 'UA', command: false, pollFinal: true }]);
     expect(indications).toEqual([{ kind: 'disconnected', reason: 'peer', clean: false }]);
   });
+});
+
+it('the time that octets take grows with them and with every digipeater', () => {
+  expect(connectionSeconds(0, 0)).toBe(12);
+  expect(connectionSeconds(560, 0)).toBe(22);
+  expect(connectionSeconds(560, 1)).toBe(32);
 });

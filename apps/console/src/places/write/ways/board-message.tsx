@@ -1,5 +1,5 @@
 import { newPost } from '@tombolo/contract';
-import { octetsOfText } from '@tombolo/core';
+import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useBearers, useSettings } from '../../../live/queries';
@@ -7,6 +7,7 @@ import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
 import { Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { aboutSeconds } from '../../links/about';
 import { useDraft } from '../draft';
 import { SendButton, useSending } from './sending';
 
@@ -62,7 +63,7 @@ export function BoardMessage() {
         value={draft.body}
         onChangeText={(body) => draft.change({ body })}
         multiline
-        hint={`${octets} octets, about ${Math.max(1, Math.round(octets / 85))} s of the channel`}
+        hint={`${octets} octets, ${aboutSeconds(connectionSeconds(octets, board.config.path.length))} with the session`}
       />
       <SendButton
         kind="board"

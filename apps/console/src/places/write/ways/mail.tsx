@@ -1,5 +1,5 @@
 import { MOST_MAIL_OCTETS, newMail } from '@tombolo/contract';
-import { octetsOfText } from '@tombolo/core';
+import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
@@ -20,7 +20,6 @@ interface Attached {
 }
 
 const HEADER_OCTETS = 600;
-const GOODPUT = 85;
 
 export const addressList = (text: string): string[] =>
   text
@@ -57,6 +56,7 @@ export function Mail() {
   const { send, busy, error } = useSending(api.queueMail);
   const gateway = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'radio-mail');
   if (!gateway || gateway.config.kind !== 'radio-mail' || !settings.data) return <Waiting what="the mail gateway" />;
+  const digipeaters = gateway.config.path.length;
   const mail = {
     bearerId: gateway.id,
     to: addressList(draft.addressee.toLowerCase()),
@@ -80,7 +80,7 @@ export function Mail() {
     const whole = octets + encodedOctets(file.size);
     if (whole > MOST_MAIL_OCTETS) {
       setRefused(
-        `“${file.name}” would make it ${Math.round(whole / 1000)} kB and hold the channel for ${aboutSeconds(whole / GOODPUT)}; at most ${MOST_MAIL_OCTETS / 1000} kB go by radio.`,
+        `“${file.name}” would make it ${Math.round(whole / 1000)} kB and hold the channel for ${aboutSeconds(connectionSeconds(whole, digipeaters))}; at most ${MOST_MAIL_OCTETS / 1000} kB go by radio.`,
       );
       return;
     }
@@ -146,7 +146,7 @@ export function Mail() {
         </Notice>
       ) : null}
       <Body soft style={{ marginBottom: 8 }}>
-        {`About ${octets} octets, ${aboutSeconds(12 + octets / GOODPUT)} by radio.`}
+        {`About ${octets} octets, ${aboutSeconds(connectionSeconds(octets, digipeaters))} by radio.`}
       </Body>
       <SendButton
         kind="radio-mail"
