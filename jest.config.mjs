@@ -7,8 +7,10 @@ const node = {
       { caller: { name: 'metro', platform: 'web', isServer: true }, presets: ['babel-preset-expo'] },
     ],
   },
-  // The broker of the tests ships as modules that Jest has to transform.
-  transformIgnorePatterns: ['node_modules/(?!(aedes[^/]*|mqemitter|hyperid|retimer|fastparallel|fastfall|reusify|uuid)/)'],
+  // The broker of the tests and the maker of contours ship as modules that Jest has to transform.
+  transformIgnorePatterns: [
+    'node_modules/(?!(d3-[^/]*|internmap|aedes[^/]*|mqemitter|hyperid|retimer|fastparallel|fastfall|reusify|uuid)/)',
+  ],
 };
 
 export default {
@@ -22,7 +24,10 @@ export default {
     {
       ...node,
       displayName: 'station',
-      testMatch: ['<rootDir>/apps/station/src/**/*.test.ts', '<rootDir>/packages/{stand-ins,link-stream}/src/**/*.test.ts'],
+      testMatch: [
+        '<rootDir>/apps/station/src/**/*.test.ts',
+        '<rootDir>/packages/{stand-ins,link-stream}/src/**/*.test.ts',
+      ],
     },
     {
       displayName: 'console',
