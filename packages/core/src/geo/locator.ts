@@ -25,7 +25,7 @@ export function locatorOf({ latitude, longitude }: Position, length: 4 | 6 | 8 =
 export function positionOfLocator(text: string): Parsed<Position> {
   const locator = text.trim().toUpperCase();
   if (!/^[A-R]{2}\d{2}(?:[A-X]{2}(?:\d{2})?)?$/.test(locator))
-    return fail(0, 'a locator has 4, 6 or 8 characters, such as HN31ge');
+    return fail(0, 'a locator has 4, 6 or 8 characters, such as GN81ig');
   let longitude = -180;
   let latitude = -90;
   let width = 360;
