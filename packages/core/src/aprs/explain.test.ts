@@ -4,7 +4,7 @@ import { explainInformation } from './explain';
 
 const explain = (text: string) =>
   Object.fromEntries(
-    explainInformation(octetsOfLatin1(text)).map((f) => [f.name, [f.words, text.slice(f.from, f.to)]]),
+    explainInformation(octetsOfLatin1(text), 'APRS').map((f) => [f.name, [f.words, text.slice(f.from, f.to)]]),
   );
 
 describe('a packet explained field by field', () => {
@@ -20,11 +20,26 @@ describe('a packet explained field by field', () => {
   });
   it('points at the octets of positions', () => {
     const plain = explain('@092345z4903.50N/07201.75W>088/036hello');
-    expect(plain.Time).toEqual(['day 09, 23:45 UTC', '092345z']);
+    expect(plain.Time).toEqual(['day 9, 23:45 UTC', '092345z']);
     expect(plain.Latitude![1]).toBe('4903.50N');
     expect(plain.Longitude).toEqual(['72° 1.75′ W', '07201.75W']);
     expect(plain['Course and speed']).toEqual(['88° at 36 knots', '088/036']);
     expect(explain('=/5L!!<*e7>7P[').Longitude![1]).toBe('<*e7');
+  });
+  it('points at the destination for what Mic-E keeps there', () => {
+    const fields = explainInformation(octetsOfLatin1('`(_fn"Oj/'), 'S32UVT-1');
+    const at = (name: string) => fields.find((field) => field.name === name);
+    expect(at('Latitude')).toMatchObject({ part: 'destination', from: 0, to: 6 });
+    expect(at('Message')).toMatchObject({
+      part: 'destination',
+      from: 0,
+      to: 3,
+      words: 'Returning, from the destination',
+    });
+    expect(at('Longitude')).toMatchObject({ part: 'information', from: 1, to: 4 });
+    const inside = explainInformation(octetsOfLatin1('}A1A>S32UVT,TCPIP,G1G*:`(_fn"Oj/'), 'APRS');
+    expect(inside.find(({ name }) => name === 'Inside: Latitude')).toMatchObject({ from: 0, to: 0 });
+    expect(inside.find(({ name }) => name === 'Inside: Longitude')).toMatchObject({ from: 24, to: 27 });
   });
   it('goes into third-party packets and says why it stops', () => {
     const text = '}A1A>B,TCPIP,G1G*:>on duty';
@@ -33,9 +48,9 @@ describe('a packet explained field by field', () => {
   });
   it('stays inside the packet whatever is in it', () => {
     fc.assert(
-      fc.property(fc.uint8Array({ maxLength: 80 }), fc.constantFrom(...':!=/@}>`T'), (octets, type) => {
+      fc.property(fc.uint8Array({ maxLength: 80 }), fc.constantFrom(...":!=/@}>`'T;)_?<$[{,#"), (octets, type) => {
         const info = Uint8Array.from([type.charCodeAt(0), ...octets]);
-        for (const field of explainInformation(info)) {
+        for (const field of explainInformation(info, 'S32UVT')) {
           expect(field.from).toBeGreaterThanOrEqual(0);
           expect(field.to).toBeLessThanOrEqual(info.length);
         }

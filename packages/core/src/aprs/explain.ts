@@ -1,20 +1,27 @@
-import { textOfOctets } from '../octets';
-import { decodeInformation, type Information } from './information';
-import { symbolMeaning } from './symbol';
+import { decodeInformation, definitionInWords, type Information } from './information';
+import type { FieldPart } from './note';
+import { degreesInWords, type PositionReport } from './position';
+import { weatherInWords } from './weather';
 
-/** A field of an information field in plain words, with the octets [from, to) it came from. */
+/** A field in plain words, with the octets [from, to) it came from and where these stand. */
 export interface ExplainedField {
   readonly name: string;
   readonly words: string;
   readonly from: number;
   readonly to: number;
+  readonly part: FieldPart;
 }
 
-const degrees = (value: number, positive: string, negative: string): string => {
-  const whole = Math.floor(Math.abs(value));
-  const minutes = (Math.abs(value) - whole) * 60;
-  return `${whole}° ${minutes.toFixed(2)}′ ${value < 0 ? negative : positive}`;
-};
+const place = (data: { latitude: number; longitude: number }): string =>
+  `${degreesInWords(data.latitude, 'N', 'S')} ${degreesInWords(data.longitude, 'E', 'W')}`;
+
+const motion = ({ courseDeg, speedKnots }: Pick<PositionReport, 'courseDeg' | 'speedKnots'>): string | null =>
+  speedKnots === null
+    ? null
+    : `${courseDeg === null ? '' : `${Math.round(courseDeg)}° at `}${Math.round(speedKnots)} kn`;
+
+const joined = (...parts: (string | null)[]): string =>
+  parts.filter((part) => part !== null && part !== '').join(' – ');
 
 /** One line that says what a packet is about. */
 export function summaryOf(data: Information): string {
@@ -28,124 +35,63 @@ export function summaryOf(data: Information): string {
     case 'bulletin':
       return `${data.announcement ? 'Announcement' : 'Bulletin'} ${data.id}${data.group ? ` for ${data.group}` : ''}: ${data.text}`;
     case 'position':
-      return `${degrees(data.latitude, 'N', 'S')} ${degrees(data.longitude, 'E', 'W')}${data.comment.trim() ? ` – ${data.comment.trim()}` : ''}`;
+      return joined(place(data), data.weather && weatherInWords(data.weather), motion(data), data.comment);
+    case 'Mic-E':
+      return joined(place(data), motion(data), data.message, data.comment);
+    case 'object':
+    case 'item':
+      return joined(`${data.name}${data.live ? '' : ' taken off the map'}`, place(data), data.comment);
     case 'status':
-      return data.text;
+      return joined(data.locator, data.text);
+    case 'weather':
+      return joined(weatherInWords(data.weather), data.comment);
+    case 'telemetry':
+      return joined(
+        `number ${data.sequence}: ${data.analog.map((value) => value ?? '–').join(', ')}`,
+        data.bits,
+        data.comment,
+      );
+    case 'telemetry definition':
+      return `${data.station}: ${definitionInWords(data.definition)}`;
+    case 'query':
+      return `Asks ${data.what}`;
+    case 'capabilities':
+      return data.tokens.map(({ name, value }) => (value === null ? name : `${name} ${value}`)).join(', ');
+    case 'NMEA':
+      return joined(
+        data.type,
+        data.latitude === null || data.longitude === null
+          ? null
+          : place({ latitude: data.latitude, longitude: data.longitude }),
+        data.valid === false ? 'no fix' : null,
+        data.waypoint,
+      );
+    case 'locator':
+      return joined(data.locator, data.comment);
+    case 'user defined':
+      return `${data.user}${data.type} ${data.data}`;
     case 'third party':
       return `Passed on for ${data.inner.source}`;
-    case 'named':
+    case 'test data':
       return data.text;
   }
 }
 
-/** Field by field, in the order of the octets; a field that cannot be read is named with the reason. */
-export function explainInformation(info: Uint8Array): ExplainedField[] {
-  const data = decodeInformation(info);
-  if (!data.ok) return [{ name: 'Not understood', words: data.error.reason, from: data.error.at, to: info.length }];
+/** Field by field, in the order in which they were read; a part that cannot be read is named with the reason. */
+export function explainInformation(info: Uint8Array, destination: string): ExplainedField[] {
   const fields: ExplainedField[] = [];
-  const add = (name: string, words: string, from: number, to: number) =>
-    fields.push({ name, words, from, to: Math.min(to, info.length) });
-  const value = data.value;
-  add('Type', `${kindInWords(value)}`, 0, 1);
-  switch (value.kind) {
-    case 'message':
-    case 'ack':
-    case 'rej':
-    case 'bulletin': {
-      add('Addressee', `${value.addressee}, padded to nine characters`, 1, 10);
-      const body = textOfOctets(info, 11);
-      if (value.kind === 'message') {
-        const numberAt = value.number === null ? info.length : info.length - octets(body.slice(body.lastIndexOf('{')));
-        add('Text', value.text, 11, numberAt);
-        if (value.number === null) add('No number', 'no acknowledgement is asked for', info.length, info.length);
-        else add('Number', `${value.number}: an acknowledgement is asked for`, numberAt, info.length);
-        if (value.replyAck)
-          add('Reply acknowledges', `number ${value.replyAck} of ${value.addressee}`, numberAt, info.length);
-      } else if (value.kind === 'bulletin') add('Text', value.text, 11, info.length);
-      else
-        add('Answer', `${value.kind === 'ack' ? 'acknowledges' : 'refuses'} number ${value.number}`, 11, info.length);
-      break;
-    }
-    case 'position': {
-      const at = value.time === null ? 1 : 8;
-      if (value.time !== null) add('Time', timeInWords(value.time), 1, 8);
-      const size = value.compressed ? 13 : 19;
-      const latitude = degrees(value.latitude, 'N', 'S');
-      const longitude = degrees(value.longitude, 'E', 'W');
-      if (value.compressed) {
-        add('Latitude', `${latitude}, in base 91`, at + 1, at + 5);
-        add('Longitude', `${longitude}, in base 91`, at + 5, at + 9);
-        add('Symbol', symbolMeaning(value.symbol), at + 9, at + 10);
-      } else {
-        const blank = value.ambiguity > 0 ? `; ${value.ambiguity} digits left blank on purpose` : '';
-        add('Latitude', latitude + blank, at, at + 8);
-        add('Longitude', longitude, at + 9, at + 18);
-        add('Symbol', symbolMeaning(value.symbol), at + 18, at + 19);
-      }
-      if (value.courseDeg !== null)
-        add(
-          'Course and speed',
-          `${Math.round(value.courseDeg)}° at ${value.speedKnots?.toFixed(0)} knots`,
-          ...motionAt(value.compressed, at),
-        );
-      if (value.rangeMi !== null) add('Range', `${value.rangeMi.toFixed(1)} miles`, ...motionAt(value.compressed, at));
-      if (value.altitudeFt !== null) add('Altitude', `${Math.round(value.altitudeFt)} feet`, at + size, info.length);
-      if (value.comment.trim() !== '') add('Comment', value.comment.trim(), at + size, info.length);
-      break;
-    }
-    case 'status':
-      add('Text', value.text, 1, info.length);
-      break;
-    case 'third party':
-      add(
-        'Inside',
-        `a packet from ${value.inner.source} to ${value.inner.destination}`,
-        1,
-        info.length - value.inner.info.length,
-      );
-      for (const field of explainInformation(value.inner.info)) {
-        const shift = info.length - value.inner.info.length;
-        add(`Inside: ${field.name}`, field.words, field.from + shift, field.to + shift);
-      }
-      break;
-    case 'named':
-      add('Content', `${value.text} (kept as received)`, 1, info.length);
-  }
+  const data = decodeInformation(info, destination, (name, words, from, to, part = 'information') => {
+    const end = part === 'destination' ? destination.length : info.length;
+    fields.push({ name, words, from: Math.min(from, end), to: Math.min(to, end), part });
+  });
+  const faults = data.ok ? ('faults' in data.value ? data.value.faults : []) : [data.error];
+  for (const { at, reason } of faults)
+    fields.push({
+      name: 'Not understood',
+      words: reason,
+      from: Math.min(at, info.length),
+      to: info.length,
+      part: 'information',
+    });
   return fields;
-}
-
-const octets = (text: string): number => new TextEncoder().encode(text).length;
-
-const motionAt = (compressed: boolean, at: number): [number, number] =>
-  compressed ? [at + 10, at + 13] : [at + 19, at + 26];
-
-function timeInWords(time: string): string {
-  const [a, b, c] = [time.slice(0, 2), time.slice(2, 4), time.slice(4, 6)];
-  switch (time[6]) {
-    case 'z':
-      return `day ${a}, ${b}:${c} UTC`;
-    case 'h':
-      return `${a}:${b}:${c} UTC`;
-    default:
-      return `day ${a}, ${b}:${c} local time of the sender`;
-  }
-}
-
-function kindInWords(value: Information): string {
-  switch (value.kind) {
-    case 'ack':
-      return 'acknowledgement';
-    case 'rej':
-      return 'refusal';
-    case 'bulletin':
-      return value.announcement ? 'announcement' : 'bulletin';
-    case 'position':
-      return `position${value.time === null ? '' : ' with time'}, ${value.messaging ? 'takes messages' : 'takes no messages'}`;
-    case 'third party':
-      return 'packet passed on for another station';
-    case 'named':
-      return value.type;
-    default:
-      return value.kind;
-  }
 }

@@ -1,89 +1,279 @@
-import { textOfOctets } from '../octets';
-import { fail, ok, type Parsed } from '../result';
-import { parseMonitorLine } from './monitor';
+import { latin1OfOctets, utf8OfLatin1 } from '../octets';
+import { fail, ok, type ParseError, type Parsed } from '../result';
+import { positionOfLocator } from '../geo/locator';
+import { decodeCapabilities, type Capabilities } from './capabilities';
 import { decodeMessage, type MessageData } from './message';
+import { decodeMicE, type MicE } from './mic-e';
+import { parseMonitorLine } from './monitor';
+import { decodeNmea, type NmeaSentence } from './nmea';
+import { shifted, type Note } from './note';
+import { decodeItem, decodeObject, type ObjectReport } from './object';
 import type { Packet } from './packet';
 import { decodePosition, type PositionReport } from './position';
-
-/** Packet types that are recognised by their first character but whose fields are left undecoded. */
-export type NamedType =
-  | 'Mic-E position'
-  | 'object'
-  | 'item'
-  | 'weather without position'
-  | 'telemetry'
-  | 'query'
-  | 'capabilities'
-  | 'raw NMEA'
-  | 'user defined';
+import { decodeQuery, directedQuery, directedQueryInWords, type Query } from './query';
+import { decodeStatus, type StatusReport } from './status';
+import { decodeTelemetry, decodeTelemetryDefinition, type Telemetry, type TelemetryDefinition } from './telemetry';
+import { decodeMonthTime, decodeTime, TIME_OCTETS, type PacketTime } from './time';
+import { decodeUserDefined, type UserDefined } from './user-defined';
+import { decodeWeather, measuresAnything, type Weather } from './weather';
 
 export type Information =
   | MessageData
   | ({
       readonly kind: 'position';
-      /** `/` and `@` carry a time, `=` and `@` say that the station takes messages. */
+      /** `=` and `@` say that the station takes messages. */
       readonly messaging: boolean;
-      readonly time: string | null;
+      readonly time: PacketTime | null;
     } & PositionReport)
-  | { readonly kind: 'status'; readonly text: string }
+  | ({ readonly kind: 'Mic-E' } & MicE)
+  | ({ readonly kind: 'object' | 'item' } & ObjectReport)
+  | ({ readonly kind: 'status' } & StatusReport)
+  | {
+      readonly kind: 'weather';
+      readonly time: PacketTime | null;
+      readonly weather: Weather;
+      readonly comment: string;
+      readonly faults: readonly ParseError[];
+    }
+  | ({ readonly kind: 'telemetry' } & Telemetry)
+  | { readonly kind: 'telemetry definition'; readonly station: string; readonly definition: TelemetryDefinition }
+  | ({ readonly kind: 'query' } & Query)
+  | { readonly kind: 'capabilities'; readonly tokens: Capabilities }
+  | ({ readonly kind: 'NMEA' } & NmeaSentence)
+  | {
+      readonly kind: 'locator';
+      readonly locator: string;
+      readonly latitude: number;
+      readonly longitude: number;
+      readonly comment: string;
+    }
+  | ({ readonly kind: 'user defined' } & UserDefined)
   | { readonly kind: 'third party'; readonly inner: Packet }
-  | { readonly kind: 'named'; readonly type: NamedType; readonly text: string };
+  | { readonly kind: 'test data'; readonly text: string };
 
-const NAMED: Readonly<Record<string, NamedType>> = {
-  '`': 'Mic-E position',
-  "'": 'Mic-E position',
-  ';': 'object',
-  ')': 'item',
-  _: 'weather without position',
-  T: 'telemetry',
-  '?': 'query',
-  '<': 'capabilities',
-  $: 'raw NMEA',
-  '{': 'user defined',
-};
+/** Some stations put a text before the `!` of their position, within the first 40 octets (ch. 5, data type identifier). */
+const LATEST_POSITION = 40;
 
-const TIME_OCTETS = 7;
-
-/** Reads an information field (Protocol Reference 1.0.1, ch. 5). Never throws. */
-export function decodeInformation(info: Uint8Array): Parsed<Information> {
+/**
+ * Reads an information field (Protocol Reference 1.0.1, ch. 5); of a Mic-E packet half stands in the destination. Never throws.
+ * A listener is told of each field on the way, also of a packet that in the end fails.
+ */
+export function decodeInformation(info: Uint8Array, destination: string, note?: Note): Parsed<Information> {
   if (info.length === 0) return fail(0, 'the information field is empty');
   const type = String.fromCharCode(info[0]!);
+  // Messages are the most common packets and need no copy of the octets as text.
+  if (type === ':') return decodeAddressed(info, note);
+  const text = latin1OfOctets(info);
   switch (type) {
-    case ':':
-      return decodeMessage(info);
     case '!':
     case '=':
     case '/':
-    case '@': {
-      const timed = type === '/' || type === '@';
-      const time = timed ? textOfOctets(info, 1, 1 + TIME_OCTETS) : null;
-      if (time !== null && !/^\d{6}[zh/]$/.test(time)) return fail(1, 'the time is not six digits and z, h or /');
-      const position = decodePosition(info, timed ? 1 + TIME_OCTETS : 1);
-      if (!position.ok) return position;
-      return ok({
-        kind: 'position',
-        messaging: type === '=' || type === '@',
-        time,
-        ...position.value,
-      });
+    case '@':
+      return decodeReport(text, type, note);
+    case '`':
+    case "'":
+    case '\x1c':
+    case '\x1d': {
+      note?.('Type', 'position, Mic-E', 0, 1);
+      const micE = decodeMicE(text, destination, note);
+      return micE.ok ? ofKind('Mic-E', micE.value) : micE;
+    }
+    case ';':
+    case ')': {
+      const kind = type === ';' ? 'object' : 'item';
+      note?.('Type', kind, 0, 1);
+      const object = type === ';' ? decodeObject(text, note) : decodeItem(text, note);
+      return object.ok ? ofKind(kind, object.value) : object;
     }
     case '>':
-      return ok({ kind: 'status', text: textOfOctets(info, 1).trimEnd() });
-    case '}': {
-      const inner = parseMonitorLine(info.subarray(1), { escapes: false });
-      if (!inner.ok) return fail(inner.error.at + 1, `in the third-party packet: ${inner.error.reason}`);
-      return ok({ kind: 'third party', inner: inner.value });
+      note?.('Type', 'status', 0, 1);
+      return ofKind('status', decodeStatus(text, note));
+    case '_':
+      return decodeWeatherAlone(text, note);
+    case 'T': {
+      note?.('Type', 'telemetry', 0, 2);
+      const telemetry = decodeTelemetry(text, note);
+      return telemetry.ok ? ofKind('telemetry', telemetry.value) : telemetry;
     }
-    default: {
-      const named = NAMED[type];
-      if (named) return ok({ kind: 'named', type: named, text: textOfOctets(info, 1) });
-      return fail(0, `no packet type begins with 0x${info[0]!.toString(16).padStart(2, '0')}`);
+    case '?': {
+      note?.('Type', 'query to all', 0, 1);
+      const query = decodeQuery(text, note);
+      return query.ok ? ofKind('query', query.value) : query;
     }
+    case '<':
+      note?.('Type', 'capabilities', 0, 1);
+      return ok({ kind: 'capabilities', tokens: decodeCapabilities(text, note) });
+    case '$': {
+      note?.('Type', 'raw sentence of a receiver', 0, 1);
+      const sentence = decodeNmea(text, note);
+      return sentence.ok ? ofKind('NMEA', sentence.value) : sentence;
+    }
+    case '[':
+      return decodeLocatorBeacon(text, note);
+    case '{': {
+      note?.('Type', 'user defined', 0, 1);
+      const own = decodeUserDefined(text, note);
+      return own.ok ? ofKind('user defined', own.value) : own;
+    }
+    case '}':
+      return decodeThirdParty(info, note);
+    case ',':
+      note?.('Type', 'test data: to be ignored', 0, 1);
+      return ok({ kind: 'test data', text: utf8OfLatin1(text.slice(1)) });
+    default:
+      return decodeLatePosition(text, note);
+  }
+}
+
+/**
+ * Names what was read. The value is fresh and nobody else's: it is added to, because spreading so wide an object would take longer
+ * than reading the packet did.
+ */
+function ofKind<K extends Information['kind'], T extends object>(kind: K, value: T) {
+  return ok(Object.assign(value, { kind }));
+}
+
+function decodeReport(text: string, type: string, note?: Note): Parsed<Information> {
+  const timed = type === '/' || type === '@';
+  const messaging = type === '=' || type === '@';
+  note?.('Type', `position${timed ? ' with time' : ''}, ${messaging ? 'takes messages' : 'takes no messages'}`, 0, 1);
+  const time = timed ? decodeTime(text, 1, note) : null;
+  const position = decodePosition(text, timed ? 1 + TIME_OCTETS : 1, note);
+  if (!position.ok) return position;
+  // A spoilt time does not spoil the position.
+  const faults = time && !time.ok ? [time.error, ...position.value.faults] : position.value.faults;
+  return ofKind('position', Object.assign(position.value, { messaging, time: time?.ok ? time.value : null, faults }));
+}
+
+function decodeWeatherAlone(text: string, note?: Note): Parsed<Information> {
+  note?.('Type', 'weather without position', 0, 1);
+  const time = decodeMonthTime(text, 1, note);
+  const { weather, end } = decodeWeather(text, 9, 'lettered', note);
+  if (!measuresAnything(weather)) return fail(9, 'no weather stands behind the time');
+  const comment = utf8OfLatin1(text.slice(end)).trim();
+  if (comment !== '') note?.('Software and station', comment, end, text.length);
+  return ok({
+    kind: 'weather',
+    time: time.ok ? time.value : null,
+    weather,
+    comment,
+    faults: time.ok ? [] : [time.error],
+  });
+}
+
+/** `[IO91SX] text`: a locator alone, as old stations send it (ch. 5). */
+function decodeLocatorBeacon(text: string, note?: Note): Parsed<Information> {
+  note?.('Type', 'locator', 0, 1);
+  const found = /^\[([A-R]{2}\d{2}(?:[A-X]{2})?)\]/i.exec(text);
+  const position = found && positionOfLocator(found[1]!);
+  if (!found || !position?.ok) return fail(1, 'no locator between square brackets');
+  const comment = utf8OfLatin1(text.slice(found[0].length)).trim();
+  note?.('Locator', found[1]!, 1, found[0].length - 1);
+  if (comment !== '') note?.('Comment', comment, found[0].length, text.length);
+  return ok({ kind: 'locator', locator: found[1]!, ...position.value, comment });
+}
+
+function decodeThirdParty(info: Uint8Array, note?: Note): Parsed<Information> {
+  const inner = parseMonitorLine(info.subarray(1), { escapes: false });
+  if (!inner.ok) return fail(inner.error.at + 1, `in the third-party packet: ${inner.error.reason}`);
+  if (note) {
+    const shift = info.length - inner.value.info.length;
+    note('Type', 'packet passed on for another station', 0, 1);
+    note('Inside', `a packet from ${inner.value.source} to ${inner.value.destination}`, 1, shift);
+    if (nesting(inner.value) < MAX_NESTING)
+      decodeInformation(inner.value.info, inner.value.destination, shifted(note, shift, 'Inside: '));
+  }
+  return ok({ kind: 'third party', inner: inner.value });
+}
+
+function decodeLatePosition(text: string, note?: Note): Parsed<Information> {
+  const at = text.slice(0, LATEST_POSITION).indexOf('!');
+  if (at > 0) {
+    const position = decodePosition(text, at + 1, shiftless(note, at));
+    if (position.ok) return ofKind('position', Object.assign(position.value, { messaging: false, time: null }));
+  }
+  return fail(0, `no packet type begins with 0x${text.charCodeAt(0).toString(16).padStart(2, '0')}`);
+}
+
+/** Names the text in front of a late position, then listens on. */
+function shiftless(note: Note | undefined, at: number): Note | undefined {
+  if (!note) return undefined;
+  let told = false;
+  return (name, words, from, to, part) => {
+    if (!told) {
+      told = true;
+      note('In front', 'a text that is no packet type', 0, at);
+      note('Type', 'position, takes no messages', at, at + 1);
+    }
+    note(name, words, from, to, part);
+  };
+}
+
+/** A message, acknowledgement, bulletin, or the definition of telemetry. */
+function decodeAddressed(info: Uint8Array, note?: Note): Parsed<Information> {
+  const message = decodeMessage(info);
+  if (!message.ok) {
+    note?.('Type', 'message', 0, 1);
+    return message;
+  }
+  const data = message.value;
+  const definition = data.kind === 'message' ? decodeTelemetryDefinition(data.text) : null;
+  if (note) explainAddressed(info, data, definition, note);
+  if (definition && data.kind === 'message')
+    return definition.ok
+      ? ok({ kind: 'telemetry definition', station: data.addressee, definition: definition.value })
+      : fail(11 + definition.error.at, definition.error.reason);
+  return message;
+}
+
+const TYPES = { message: 'message', ack: 'acknowledgement', rej: 'refusal', bulletin: 'bulletin' } as const;
+
+function explainAddressed(
+  info: Uint8Array,
+  data: MessageData,
+  definition: Parsed<TelemetryDefinition> | null,
+  note: Note,
+): void {
+  const announcement = data.kind === 'bulletin' && data.announcement;
+  note('Type', definition ? 'definition of telemetry' : announcement ? 'announcement' : TYPES[data.kind], 0, 1);
+  note('Addressee', `${data.addressee}, padded to nine characters`, 1, 10);
+  if (data.kind === 'bulletin') return note('Text', data.text, 11, info.length);
+  if (data.kind !== 'message')
+    return note('Answer', `${data.kind === 'ack' ? 'acknowledges' : 'refuses'} number ${data.number}`, 11, info.length);
+  if (definition) {
+    if (definition.ok) note('Defines', definitionInWords(definition.value), 11, info.length);
+    return;
+  }
+  // The number begins at the last brace; octets are counted from the end, since the text may be UTF-8.
+  const numberAt = data.number === null ? info.length : info.lastIndexOf(0x7b);
+  note('Text', data.text, 11, numberAt);
+  const query = directedQuery(data.text);
+  if (query) note('Query', directedQueryInWords(query), 11, numberAt);
+  if (data.number === null) note('No number', 'no acknowledgement is asked for', info.length, info.length);
+  else note('Number', `${data.number}: an acknowledgement is asked for`, numberAt, info.length);
+  if (data.replyAck) note('Reply acknowledges', `number ${data.replyAck} of ${data.addressee}`, numberAt, info.length);
+}
+
+export function definitionInWords(definition: TelemetryDefinition): string {
+  switch (definition.what) {
+    case 'names':
+    case 'units':
+      return `${definition.what}: ${definition.labels.join(', ')}`;
+    case 'equations':
+      return definition.coefficients
+        .map(([a, b, c], i) => `channel ${i + 1} = ${a === 0 ? '' : `${a}·v² + `}${b}·v + ${c}`)
+        .join('; ');
+    case 'senses':
+      return `active states ${definition.senses}${definition.project ? ` of “${definition.project}”` : ''}`;
   }
 }
 
 /** How deep third-party packets may be nested before the inner ones are left unread. */
 const MAX_NESTING = 3;
+
+function nesting(packet: Packet): number {
+  return innermostPacket(packet).wrapped;
+}
 
 /**
  * The packet that was first sent: third-party wrappings are taken off. `wrapped` counts them.
@@ -98,3 +288,36 @@ export function innermostPacket(packet: Packet): { packet: Packet; wrapped: numb
   }
   return { packet: inner, wrapped: MAX_NESTING };
 }
+
+/** Where a packet says that something is; null for packets without position, and for 0° 0′. */
+export function placeOf(data: Information): { latitude: number; longitude: number } | null {
+  switch (data.kind) {
+    case 'position':
+    case 'Mic-E':
+    case 'object':
+    case 'item':
+    case 'locator':
+      return real(data.latitude, data.longitude);
+    case 'NMEA':
+      // A waypoint is where somebody means to go.
+      return data.latitude === null || data.longitude === null || data.valid === false || data.waypoint !== null
+        ? null
+        : real(data.latitude, data.longitude);
+    case 'status': {
+      const position = data.locator === null ? null : positionOfLocator(data.locator);
+      return position?.ok ? position.value : null;
+    }
+    default:
+      return null;
+  }
+}
+
+const real = (latitude: number, longitude: number) =>
+  Math.abs(latitude) < 1e-4 && Math.abs(longitude) < 1e-4 ? null : { latitude, longitude };
+
+/** What could not be read of a packet that otherwise was. */
+export const faultsOf = (data: Information): readonly ParseError[] => ('faults' in data ? data.faults : NONE);
+const NONE: readonly ParseError[] = [];
+
+/** The weather that a packet tells, with or without position. */
+export const weatherOf = (data: Information): Weather | null => ('weather' in data ? data.weather : null);

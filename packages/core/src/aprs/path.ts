@@ -24,8 +24,10 @@ export interface HeardPath {
 export const isAlias = (call: string): boolean => ALIAS.test(call);
 const ALIAS = /^(?:(?:WIDE|TRACE)\d?(?:-\d+)?|RELAY|ECHO|GATE|[A-Z]{2}[1-7]-[1-7])$/;
 
-const isQConstruct = (call: string): boolean => call.length === 3 && /^qA[A-Za-z]$/.test(call);
-const isInternetMark = (call: string): boolean => call === 'TCPIP' || call === 'TCPXX';
+/** `qAR` and the like: how the internet side got it. */
+export const isQConstruct = (call: string): boolean => call.length === 3 && /^qA[A-Za-z]$/.test(call);
+/** What stands in the path of a packet that was on the internet. */
+export const isInternetMark = (call: string): boolean => call === 'TCPIP' || call === 'TCPXX';
 
 /** How many more times a WIDEn-N element may be repeated; 0 when it is not one or is used up. */
 export function remainingHops(call: string): number {
@@ -96,5 +98,5 @@ export function pathInWords(heard: HeardPath): string {
 }
 
 /** Orders copies: the smaller, the more directly it came – direct, over digipeaters, by internet; then by stations. */
-export const directness = ({ how, via }: HeardPath): number =>
+export const directness = ({ how, via }: Pick<HeardPath, 'how' | 'via'>): number =>
   ({ direct: 0, relayed: 100, internet: 200 })[how] + Math.min(99, via.length);
