@@ -26,10 +26,16 @@ export function isUtf8(octets: Uint8Array): boolean {
   }
 }
 
+/** More arguments than this a call may not take. */
+const MOST_ARGUMENTS = 4096;
+
 /** One character per octet (code points 0–255): reversible for any octets. */
 export function latin1OfOctets(octets: Uint8Array, from = 0, to = octets.length): string {
+  const part = from === 0 && to === octets.length ? octets : octets.subarray(from, to);
+  if (part.length <= MOST_ARGUMENTS) return String.fromCharCode.apply(null, part as unknown as number[]);
   let text = '';
-  for (let i = from; i < to; i++) text += String.fromCharCode(octets[i]!);
+  for (let i = 0; i < part.length; i += MOST_ARGUMENTS)
+    text += String.fromCharCode.apply(null, part.subarray(i, i + MOST_ARGUMENTS) as unknown as number[]);
   return text;
 }
 
@@ -75,4 +81,10 @@ export function sameOctets(a: Uint8Array, b: Uint8Array): boolean {
   if (a.length !== b.length) return false;
   for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
   return true;
+}
+
+/** A text of one character per octet, read as UTF-8 for people; what is not valid UTF-8 becomes U+FFFD. */
+export function utf8OfLatin1(text: string): string {
+  for (let i = 0; i < text.length; i++) if (text.charCodeAt(i) >= 0x80) return lenientUtf8.decode(octetsOfLatin1(text));
+  return text;
 }
