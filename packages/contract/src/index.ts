@@ -6,3 +6,5 @@ export * from './exchange';
 export * from './relay';
 export * from './mesh';
 export * from './wire';
+export * from './watch';
+export * from './maps';

@@ -1,4 +1,11 @@
-import { DEFAULT_RETRY, parseAddress, parseStationCall, REGIONS, type RetryPolicy } from '@tombolo/core';
+import {
+  DEFAULT_RETRY,
+  DISTANCE_UNITS,
+  parseAddress,
+  parseStationCall,
+  REGIONS,
+  type RetryPolicy,
+} from '@tombolo/core';
 import { z } from 'zod';
 
 const regionIds = REGIONS.map((region) => region.id) as [
@@ -70,6 +77,11 @@ export const settings = z.object({
   storeLimit: z.number().int().min(1).max(100_000),
   txDelayMs: z.number().int().min(0).max(2550),
   people: z.array(person).max(500),
+  distanceUnit: z.enum(DISTANCE_UNITS),
+  /** Frequency on which we listen for voice, MHz. */
+  voiceMHz: z.number().min(1).max(6000).nullable(),
+  /** Answers questions of other stations (where we are, whom we hear) by itself. */
+  answerQueries: z.boolean(),
 });
 export type Settings = z.infer<typeof settings>;
 
@@ -89,6 +101,9 @@ export const defaultSettings: Settings = {
   storeLimit: 500,
   txDelayMs: 300,
   people: [],
+  distanceUnit: 'km',
+  voiceMHz: null,
+  answerQueries: false,
 };
 
 /** `QT2AR-7`, or null while no call is set. */

@@ -83,7 +83,7 @@ export type ItemSummary = z.infer<typeof itemSummary>;
 
 export const legView = z.object({
   id: z.uuid(),
-  role: z.enum(['convey', 'acknowledge', 'reject']),
+  role: z.enum(['convey', 'acknowledge', 'reject', 'answer']),
   bearerId: z.string().nullable(),
   from: z.string(),
   to: z.string(),

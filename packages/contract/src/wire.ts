@@ -23,6 +23,10 @@ export const liveEventType = z.enum([
   'offer',
   'mesh',
   'rule',
+  'station',
+  'watch',
+  'alarm',
+  'map',
   'reset',
 ]);
 

@@ -1,0 +1,46 @@
+import { z } from 'zod';
+import type { Threshold } from '@tombolo/core';
+import { instant } from './traffic';
+
+export const threshold = z.object({
+  when: z.enum(['above', 'below', 'rises by', 'falls by']),
+  limit: z.number().min(-1e6).max(1e6),
+  withinHours: z.number().min(0.25).max(48),
+}) satisfies z.ZodType<Threshold>;
+
+/** `weather:` and a quantity, or `telemetry:` and the number of a channel. */
+export const quantityId = z.string().regex(/^(weather:[A-Za-z0-9]{3,24}|telemetry:[1-5])$/);
+
+/** Somebody wants to be called when a value passes a limit. */
+export const watch = z.object({
+  id: z.uuid(),
+  call: z.string().trim().min(1).max(12),
+  quantity: quantityId,
+  threshold,
+  enabled: z.boolean(),
+  /** The alarm is on now. */
+  raised: z.boolean(),
+  createdAt: instant,
+  name: z.string(),
+  words: z.string(),
+});
+export type Watch = z.infer<typeof watch>;
+export const newWatch = z.strictObject({
+  id: z.uuid(),
+  call: z.string().trim().min(1).max(12),
+  quantity: quantityId,
+  threshold,
+});
+export type NewWatch = z.input<typeof newWatch>;
+export const watchChange = z.strictObject({ enabled: z.boolean() });
+
+/** An alarm that was raised; it stays until somebody has seen it. */
+export const alarm = z.object({
+  id: z.string(),
+  call: z.string(),
+  words: z.string(),
+  at: instant,
+  packetId: z.string().nullable(),
+  seenAt: instant.nullable(),
+});
+export type Alarm = z.infer<typeof alarm>;
