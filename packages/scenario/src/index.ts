@@ -1,5 +1,6 @@
 export * from './stations';
 export * from './script';
+export * from './objects';
 export * from './settings';
 export * from './mesh';
 export * from './people';

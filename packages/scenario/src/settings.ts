@@ -10,5 +10,6 @@ export const demoSettings: SettingsChange = {
   frequencyMHz: FREQUENCY_MHZ,
   path: defaultSettings.path,
   position: stations.own.position,
+  voiceMHz: 146.52,
   people: [...people],
 };
