@@ -1,4 +1,4 @@
-import { encodeBulletin, type Position } from '@tombolo/core';
+import { encodeBulletin } from '@tombolo/core';
 import {
   boardMessages,
   BULLETIN_EVERY_MIN,
@@ -15,20 +15,18 @@ import {
   type DistrictNode,
   type DistrictStation,
 } from '@tombolo/scenario';
+import { runBeacons, USUAL_PATH } from './beacons';
 import { createMeshAir, type MeshPort } from './mesh/mesh';
 import { runMeshPerson, type MeshPerson } from './mesh/people';
 import { createChannel, type Channel, type Radio } from './radio/channel';
 import type { World } from './sim/world';
-import { runBeacon } from './stations/beacon';
 import { runBoard, type Board } from './stations/board';
 import { runCorrespondent, type Correspondent, type CorrespondentOptions } from './stations/correspondent';
 import { runDigipeater } from './stations/digipeater';
 import { runGateway } from './stations/gateway';
-import { runMover } from './stations/mover';
 import { packetFrom, sendPacket } from './stations/packets';
 import { runServices } from './stations/services';
 
-const USUAL_PATH = ['WIDE1-1', 'WIDE2-1'];
 const MINUTE_MS = 60_000;
 
 export interface District {
@@ -51,20 +49,6 @@ export interface DistrictOptions {
   /** Leaves out beacons, bulletins and scripted texts: a quiet channel. */
   readonly quiet?: boolean;
 }
-
-const TRUCK_TRACK: readonly Position[] = [
-  { latitude: 41.2075, longitude: -43.4235 },
-  { latitude: 41.2195, longitude: -43.433 },
-  { latitude: 41.2308, longitude: -43.4395 },
-  { latitude: 41.2231, longitude: -43.4076 },
-  { latitude: 41.1985, longitude: -43.3905 },
-];
-const LIFEBOAT_TRACK: readonly Position[] = [
-  { latitude: 41.098, longitude: -43.545 },
-  { latitude: 41.1046, longitude: -43.487 },
-  { latitude: 41.1302, longitude: -43.4551 },
-  { latitude: 41.1502, longitude: -43.4702 },
-];
 
 /** Builds Hollin Sound on a world: its channel, its stations, and what they do. */
 export function buildDistrict(world: World, options: DistrictOptions): District {
@@ -99,7 +83,7 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
   const { meshPort, meshPeople } = runMesh(world, options);
 
   if (!options.quiet) {
-    runBeacons(world, radios);
+    runBeacons(world, (station) => radio(station), options.scriptStartMs);
     runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
   }
   return { channel, modemRadio: radio(stations.own), radios, boards, meshPort, meshPeople };
@@ -159,51 +143,6 @@ function screenDb(from: string, to: string): number {
     if (other !== null && (screen.toward === 'all others' || screen.toward.includes(other))) loss += screen.lossDb;
   }
   return loss;
-}
-
-function runBeacons(world: World, radios: Record<string, Radio>): void {
-  const of = (station: DistrictStation) => radios[station.call]!;
-  const truck = runMover(world, of(stations.truck).station, TRUCK_TRACK, 18);
-  const lifeboat = runMover(world, of(stations.lifeboat).station, LIFEBOAT_TRACK, 14);
-  const fixed = (
-    station: DistrictStation,
-    everyS: number,
-    path: readonly string[],
-    messaging: boolean,
-    comment: string,
-  ) => runBeacon(world, of(station), { everyS, path, messaging, report: () => ({ symbol: station.symbol, comment }) });
-  fixed(stations.netControl, 1800, USUAL_PATH, true, 'Sound Emergency Net control');
-  fixed(stations.gateway, 1800, [], true, 'Gateway Hollinport');
-  fixed(stations.tarnHead, 1800, [], false, 'Digipeater 412 m');
-  fixed(stations.beaconRigg, 1800, [], false, 'Fill-in for the Skerras');
-  fixed(stations.shelter, 1800, ['WIDE1-1'], true, 'Shelter Great Skerra school');
-  fixed(stations.clinic, 1800, USUAL_PATH, true, 'Clinic Veil');
-  runBeacon(world, of(stations.truck), {
-    everyS: 120,
-    path: USUAL_PATH,
-    messaging: true,
-    report: () => ({ symbol: stations.truck.symbol, ...truck, comment: 'Supplies' }),
-  });
-  runBeacon(world, of(stations.lifeboat), {
-    everyS: 120,
-    path: USUAL_PATH,
-    messaging: true,
-    report: () => ({ symbol: stations.lifeboat.symbol, ...lifeboat, comment: 'Lifeboat' }),
-  });
-  const gusts = world.random('weather');
-  const start = world.now();
-  runBeacon(world, of(stations.weather), {
-    everyS: 600,
-    path: ['WIDE2-1'],
-    messaging: false,
-    report: () => {
-      // The gale builds up over nine hours, mph as the format has it.
-      const wind = Math.round(28 + (14 * (world.now() - start)) / (9 * 3600_000) + 6 * gusts());
-      const gust = Math.round(wind * (1.25 + 0.2 * gusts()));
-      const three = (n: number) => String(n).padStart(3, '0');
-      return { symbol: stations.weather.symbol, comment: `045/${three(wind)}g${three(gust)}t051r002h88b09961` };
-    },
-  });
 }
 
 function runScript(

@@ -57,7 +57,7 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
 
   const lastHeard = new Map<string, number>();
   onPacket(radio, (packet: Packet) => {
-    const information = decodeInformation(packet.info);
+    const information = decodeInformation(packet.info, packet.destination);
     if (!information.ok || !('addressee' in information.value) || information.value.addressee !== call) return;
     const data = information.value;
     const { source } = packet;

@@ -73,7 +73,7 @@ export function runServices(world: World, radio: Radio): void {
   const services: Record<string, (from: string, text: string) => void> = { TELTXT: phone, POSTBX: post };
 
   onPacket(radio, (packet: Packet) => {
-    const information = decodeInformation(packet.info);
+    const information = decodeInformation(packet.info, packet.destination);
     if (!information.ok || !('addressee' in information.value)) return;
     const data = information.value;
     const serve = services[data.addressee];
