@@ -10,6 +10,7 @@ import {
 } from '@tombolo/core';
 import { ownStation, type Settings } from '@tombolo/contract';
 import { addCustody } from '../store/custody';
+import { answerQuery } from './answer-query';
 import { rowsOf, storable, type Queries } from '../store/database';
 import { addEvidence, repeatersOfOurs } from '../store/evidence';
 import type { NewEvent } from '../store/events';
@@ -257,12 +258,21 @@ async function receive(
           });
   }
   touched.add(itemId);
-  if (decision.answer === null || heard.importId !== null || message.numberField === null) return;
-  const info = encodeAnswer(decision.answer, sender, message.numberField);
+  if (heard.importId !== null) return;
   const bearerId = context.answerBearer(heard.bearerId);
-  if (!info.ok || bearerId === null) return;
-  const path = row.understood.path!;
-  const repeatsUs = path.via.length === 1 && (await repeatersOfOurs(queries)).has(path.via[0]!);
+  if (bearerId === null) return;
+  const heardPath = row.understood.path!;
+  const repeatsUs = heardPath.via.length === 1 && (await repeatersOfOurs(queries)).has(heardPath.via[0]!);
+  const path = acknowledgementPath({ ...heardPath, repeatsUs }, context.settings.path);
+  if (decision.action === 'store' && context.settings.answerQueries) {
+    const way = { own, bearerId, path, settings: context.settings };
+    // A question that was answered needs nobody.
+    if (await answerQuery(queries, row, message.text, itemId, way))
+      await queries.query('update item set filed_at = $2 where id = $1', [itemId, heardAt]);
+  }
+  if (decision.answer === null || message.numberField === null) return;
+  const info = encodeAnswer(decision.answer, sender, message.numberField);
+  if (!info.ok) return;
   await queries.query(
     `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at)
      values ($1,$2,$3,$4,$5,$6,$7,$8,false,$9,$10,$10)`,
@@ -273,7 +283,7 @@ async function receive(
       bearerId,
       own,
       sender,
-      acknowledgementPath({ ...path, repeatsUs }, context.settings.path),
+      path,
       Buffer.from(info.value),
       JSON.stringify({ ...context.settings.retry, tries: 1 }),
       heardAt,

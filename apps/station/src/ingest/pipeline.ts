@@ -3,7 +3,7 @@ import type { Settings } from '@tombolo/contract';
 import { appendEvents, type NewEvent } from '../store/events';
 import { applyToOwnTraffic } from './own-traffic';
 import type { Heard } from './heard';
-import { updateStations } from './stations';
+import { deriveAndWatch } from './derived/derive';
 import { storeHeard, type Stored } from './store-heard';
 import { understand, type Understood } from './understand';
 
@@ -25,12 +25,12 @@ async function storeBatch(context: PipelineContext, batch: readonly Understood[]
   const settings = await context.settings();
   return context.database.transaction(async (manager) => {
     const stored = await storeHeard(manager, batch, new Date(context.now()));
-    await updateStations(manager, stored);
+    const alarms = await deriveAndWatch(manager, stored, settings, new Date(context.now()));
     const itemEvents = await applyToOwnTraffic(manager, stored, {
       settings,
       answerBearer: context.answerBearer,
     });
-    await appendEvents(manager, [...heardEvents(stored), ...itemEvents], new Date(context.now()));
+    await appendEvents(manager, [...heardEvents(stored), ...itemEvents, ...alarms], new Date(context.now()));
     return stored;
   });
 }

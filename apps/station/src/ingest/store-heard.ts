@@ -48,7 +48,30 @@ export async function storeHeard(queries: Queries, batch: readonly Understood[],
     return { understood, receptionId: receptionIds[i]!, packetId, isNewPacket: firstOf.has(i) };
   });
   await insertReceptions(queries, stored, recordedAt);
+  await noteOrigins(
+    queries,
+    stored.map((row, i) => ({ row, firstAtMs: joined[i]?.firstAtMs ?? 0 })),
+  );
   return stored;
+}
+
+/** Which link and which recording brought a packet: what the log is filtered by. */
+async function noteOrigins(queries: Queries, rows: readonly { row: Stored; firstAtMs: number }[]): Promise<void> {
+  const seen = new Map<string, { origin: string; firstAtMs: number; packetId: string }>();
+  for (const { row, firstAtMs } of rows) {
+    const { bearerId, importId } = row.understood.heard;
+    const { packetId } = row;
+    if (packetId === null) continue;
+    for (const origin of [bearerId, importId])
+      if (origin !== null) seen.set(`${origin}/${packetId}`, { origin, firstAtMs, packetId });
+  }
+  const origins = [...seen.values()];
+  if (origins.length === 0) return;
+  await queries.query(
+    `insert into heard_on (origin, first_at, packet_id)
+     select * from unnest($1::text[], $2::timestamptz[], $3::bigint[]) on conflict do nothing`,
+    [origins.map((o) => o.origin), origins.map((o) => new Date(o.firstAtMs)), origins.map((o) => o.packetId)],
+  );
 }
 
 /** A packet that a reception may be a copy of: stored already, or new in this batch. */

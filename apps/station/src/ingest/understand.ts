@@ -23,6 +23,8 @@ export interface Understood {
   readonly heard: Heard;
   /** The packet as first sent (third-party wrappings taken off); null when not even a frame was understood. */
   readonly packet: Packet | null;
+  /** The packet as it was heard, with its wrappings. */
+  readonly outer: Packet | null;
   readonly identity: Buffer | null;
   readonly information: Information | null;
   readonly path: HeardPath | null;
@@ -51,6 +53,7 @@ export function understand(heard: Heard): Understood {
     return {
       heard,
       packet: null,
+      outer: null,
       identity: null,
       information: null,
       path: null,
@@ -64,20 +67,18 @@ export function understand(heard: Heard): Understood {
   const { packet, wrapped } = innermostPacket(outer.value);
   const outerPath = explainPath(outer.value);
   const path = wrapped === 0 ? outerPath : { ...outerPath, how: 'internet' as const, gate: outer.value.source };
-  const information = decodeInformation(packet.info);
+  const information = decodeInformation(packet.info, packet.destination);
   return {
     heard,
     packet,
+    outer: outer.value,
     identity: identityDigest(packet),
     information: information.ok ? information.value : null,
     path,
-    kind: information.ok ? kindOf(information.value) : 'not understood',
+    kind: information.ok ? information.value.kind : 'not understood',
     summary: information.ok ? summaryOf(information.value) : information.error.reason,
     words: wrapped === 0 ? pathInWords(path) : `passed on by ${outer.value.source}, ${pathInWords(outerPath)}`,
     line: textOfOctets(formatMonitorLine(outer.value, { escapes: true })),
     error: information.ok ? null : information.error,
   };
 }
-
-const kindOf = (information: Information): string =>
-  information.kind === 'named' ? information.type : information.kind;

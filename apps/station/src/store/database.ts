@@ -3,6 +3,7 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { entities } from './entities';
 import { FourWays } from './migrations/four-ways';
 import { Initial } from './migrations/initial';
+import { WholePicture } from './migrations/whole-picture';
 
 /** Connects and brings the schema up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
@@ -10,7 +11,7 @@ export async function openDatabase(url: string): Promise<DataSource> {
     type: 'postgres',
     url,
     entities,
-    migrations: [Initial, FourWays],
+    migrations: [Initial, FourWays, WholePicture],
     migrationsTransactionMode: 'each',
     extra: { max: 12 },
   });

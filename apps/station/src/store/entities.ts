@@ -95,7 +95,7 @@ export const ItemEntity = new EntitySchema<ItemRow>({
 export interface LegRow {
   id: string;
   itemId: string;
-  role: 'convey' | 'acknowledge' | 'reject';
+  role: 'convey' | 'acknowledge' | 'reject' | 'answer';
   bearerId: string | null;
   fromCall: string;
   toCall: string;
@@ -157,6 +157,9 @@ export interface ImportRow {
   understood: number;
   notUnderstood: number;
   packets: number;
+  /** How many packets of each kind, and for which reasons the rest was not understood. */
+  kinds: Readonly<Record<string, number>>;
+  reasons: Readonly<Record<string, number>>;
   problem: string | null;
 }
 export const ImportEntity = new EntitySchema<ImportRow>({
@@ -172,6 +175,8 @@ export const ImportEntity = new EntitySchema<ImportRow>({
     understood: { type: 'int' },
     notUnderstood: { type: 'int', name: 'not_understood' },
     packets: { type: 'int' },
+    kinds: { type: 'jsonb' },
+    reasons: { type: 'jsonb' },
     problem: { type: 'text', nullable: true },
   },
 });

@@ -1,0 +1,105 @@
+import { randomUUID } from 'node:crypto';
+import {
+  answerText,
+  directedQuery,
+  encodeMessage,
+  encodeStatus,
+  encodeUncompressedPosition,
+  octetsOfText,
+  type DirectedQuery,
+} from '@tombolo/core';
+import type { Settings } from '@tombolo/contract';
+import { rowsOf, type Queries } from '../store/database';
+import type { Stored } from './store-heard';
+
+const HOUR_MS = 3_600_000;
+const HOURS_BACK = 8;
+/** Our own symbol, as long as the operator cannot choose one: a person on foot. */
+const OWN_SYMBOL = { table: '/', code: '[' };
+
+/**
+ * Answers a question that a station asked us (Protocol Reference 1.0.1, ch. 15), when the operator allowed it: one packet, sent once.
+ * True when there was something to answer.
+ */
+export async function answerQuery(
+  queries: Queries,
+  row: Stored,
+  text: string,
+  itemId: string,
+  way: {
+    readonly own: string;
+    readonly bearerId: string;
+    readonly path: readonly string[];
+    readonly settings: Settings;
+  },
+): Promise<boolean> {
+  const query = directedQuery(text);
+  if (!query) return false;
+  const { packet, heard } = row.understood;
+  const at = new Date(heard.heardAtMs);
+  const info = await answerInfo(queries, query, row, way.settings, at);
+  if (!info) return false;
+  await queries.query(
+    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at)
+     values ($1,$2,'answer',$3,$4,$5,$6,$7,false,$8,$9,$9)`,
+    [
+      randomUUID(),
+      itemId,
+      way.bearerId,
+      way.own,
+      packet!.source,
+      way.path,
+      Buffer.from(info),
+      JSON.stringify({ ...way.settings.retry, tries: 1 }),
+      at,
+    ],
+  );
+  return true;
+}
+
+async function answerInfo(
+  queries: Queries,
+  query: DirectedQuery,
+  row: Stored,
+  settings: Settings,
+  at: Date,
+): Promise<Uint8Array | null> {
+  const { packet } = row.understood;
+  if (query.what === 'position')
+    return settings.position
+      ? octetsOfText(`=${encodeUncompressedPosition({ ...settings.position, symbol: OWN_SYMBOL })}`)
+      : null;
+  if (query.what === 'status')
+    return octetsOfText(
+      encodeStatus(settings.voiceMHz === null ? 'On duty' : `On duty, voice ${settings.voiceMHz.toFixed(3)} MHz`),
+    );
+  const direct =
+    query.what === 'direct stations'
+      ? await rowsOf<{ call: string }>(
+          queries,
+          `select call from station where (state->>'directAtMs')::float8 > $1 and state->>'kind' = 'station' and call <> $2
+           order by (state->>'directAtMs')::float8 desc limit 20`,
+          [at.getTime() - HOUR_MS, packet!.source],
+        )
+      : [];
+  const perHour = query.what === 'heard' ? await heardPerHour(queries, query.call, at) : [];
+  const lastUsed = packet!.path.reduce((last, hop, i) => (hop.used ? i : last), -1);
+  const words = answerText(query, {
+    direct: direct.map(({ call }) => call),
+    heardPerHour: () => perHour,
+    path: packet!.path.map(({ call }, i) => (i === lastUsed ? `${call}*` : call)).join(','),
+  });
+  if (words === null) return null;
+  const message = encodeMessage({ addressee: packet!.source, text: words });
+  return message.ok ? message.value : null;
+}
+
+async function heardPerHour(queries: Queries, call: string, at: Date): Promise<number[]> {
+  const rows = await rowsOf<{ back: number; count: string }>(
+    queries,
+    `select floor(extract(epoch from $2::timestamptz - first_at) / 3600)::int as back, count(*) from packet
+     where source = $1 and first_at between $2::timestamptz - interval '${HOURS_BACK} hours' and $2 group by 1`,
+    [call, at],
+  );
+  return Array.from({ length: HOURS_BACK }, (_, back) => Number(rows.find((row) => row.back === back)?.count ?? 0));
+}

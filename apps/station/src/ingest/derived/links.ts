@@ -1,0 +1,71 @@
+import { bearingBetween, linksOf, type Position } from '@tombolo/core';
+import type { Queries } from '../../store/database';
+import type { Stored } from '../store-heard';
+import type { StationState } from './sighting';
+
+interface Counted {
+  readonly from: string;
+  readonly by: string;
+  count: number;
+  first: number;
+  firstAtMs: number;
+  lastAtMs: number;
+}
+
+/** Counts who was heard by whom, as far as paths prove it. `own` is our station, the receiver of what a modem brings. */
+export async function countLinks(
+  queries: Queries,
+  stored: readonly Stored[],
+  own: { readonly call: string | null; readonly position: Position | null },
+  states: ReadonlyMap<string, StationState>,
+): Promise<void> {
+  const counted = new Map<string, Counted>();
+  for (const { understood } of stored) {
+    const { outer, packet, heard } = understood;
+    if (!outer || !packet) continue;
+    // Of a packet that was passed on only the outer transmission was heard.
+    const receiver = heard.form === 'ax25' ? (own.call ?? 'us') : null;
+    for (const { from, by, first } of linksOf(outer, receiver)) {
+      const key = `${from}>${by}`;
+      const before = counted.get(key) ?? { from, by, count: 0, first: 0, firstAtMs: Infinity, lastAtMs: -Infinity };
+      before.count++;
+      if (first) before.first++;
+      before.firstAtMs = Math.min(before.firstAtMs, heard.heardAtMs);
+      before.lastAtMs = Math.max(before.lastAtMs, heard.heardAtMs);
+      counted.set(key, before);
+    }
+  }
+  const rows = [...counted.values()].sort((a, b) => (a.from + a.by < b.from + b.by ? -1 : 1));
+  if (rows.length === 0) return;
+  const placeOf = (call: string): Position | null => {
+    if (call === own.call && own.position) return own.position;
+    const state = states.get(call);
+    return state && state.latitude !== null && state.longitude !== null
+      ? { latitude: state.latitude, longitude: state.longitude }
+      : null;
+  };
+  const distances = rows.map(({ from, by }) => distanceKm(placeOf(from), placeOf(by)));
+  await queries.query(
+    `insert into heard_link as l (from_call, by_call, count, first_count, first_at, last_at, best_km, best_at)
+     select f, b, c, n, s, t, km, case when km is null then null else t end
+     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::timestamptz[], $6::timestamptz[], $7::float8[]) as r (f, b, c, n, s, t, km)
+     on conflict (from_call, by_call) do update set
+       count = l.count + excluded.count, first_count = l.first_count + excluded.first_count,
+       first_at = least(l.first_at, excluded.first_at), last_at = greatest(l.last_at, excluded.last_at),
+       best_at = case when excluded.best_km > coalesce(l.best_km, 0) then excluded.best_at else l.best_at end,
+       best_km = greatest(l.best_km, excluded.best_km)`,
+    [
+      rows.map((r) => r.from),
+      rows.map((r) => r.by),
+      rows.map((r) => r.count),
+      rows.map((r) => r.first),
+      rows.map((r) => new Date(r.firstAtMs)),
+      rows.map((r) => new Date(r.lastAtMs)),
+      distances,
+    ],
+  );
+}
+
+/** Between where both are now known to be; null where one is not. */
+const distanceKm = (from: Position | null, by: Position | null): number | null =>
+  from && by ? bearingBetween(from, by).distanceKm : null;

@@ -1,0 +1,82 @@
+import { DataSource } from 'typeorm';
+import { encodeMicE, formatMonitorLine } from '@tombolo/core';
+import type { PacketSummary, StationDetail, TrailView } from '@tombolo/contract';
+import { apiOf, createDatabase, frameOctets, startTestStation } from '../testing/harness';
+import { rowsOf } from './database';
+import { FourWays } from './migrations/four-ways';
+import { Initial } from './migrations/initial';
+
+/** A database as the version before left it, with what that version understood of two packets. */
+async function olderDatabase(url: string): Promise<void> {
+  const source = new DataSource({
+    type: 'postgres',
+    url,
+    migrations: [Initial, FourWays],
+    migrationsTransactionMode: 'each',
+  });
+  await source.initialize();
+  await source.runMigrations();
+  const { destination, info } = encodeMicE({
+    latitude: 41.2,
+    longitude: -43.4,
+    symbol: { table: '/', code: '>' },
+    message: 'En Route',
+    comment: 'Convoy',
+  });
+  const lines = [
+    new TextDecoder('latin1').decode(
+      formatMonitorLine({ source: 'QT1AA-9', destination, path: [], info }, { escapes: true }),
+    ),
+    'QT1AB>APRS,QT0TH-3*:!4112.00N/04324.00W-Home',
+    'QT1AB>APRS,QT0TH-3*:!4112.50N/04324.00W-Home',
+  ];
+  const start = Date.now() - 3_600_000;
+  for (const [i, line] of lines.entries()) {
+    const at = new Date(start + i * 60_000);
+    const raw = Buffer.from(frameOctets(line));
+    const packetInfo = raw.subarray(raw.indexOf(0xf0) + 1);
+    await source.query(
+      `insert into packet (id, identity, first_at, source, destination, kind, summary, info)
+       values ($1, $2, $3, $4, 'APRS', $5, 'left as it was', $6)`,
+      [i + 1, Buffer.from([i]), at, line.split('>')[0], i === 0 ? 'Mic-E position' : 'position', packetInfo],
+    );
+    await source.query(
+      `insert into reception (packet_id, bearer_id, heard_at, recorded_at, form, raw, how, words, line)
+       values ($1, 'radio', $2, $2, 'ax25', $3, 'direct', 'heard direct', $4)`,
+      [i + 1, at, raw, line],
+    );
+  }
+  await source.query(
+    `insert into station (call, first_at, last_at, how, via, words, how_at) values ('QT1AA-9', now(), now(), 'direct', '{}', 'heard direct', now())`,
+  );
+  await source.destroy();
+}
+
+describe('a database of an earlier version', () => {
+  it('is brought up to date, and what it kept is understood anew', async () => {
+    const database = await createDatabase();
+    try {
+      await olderDatabase(database.url);
+      const station = await startTestStation(database.url);
+      const api = apiOf(station);
+      expect(await api.get<StationDetail>('/stations/QT1AA-9')).toMatchObject({
+        message: 'En Route',
+        comment: 'Convoy',
+        latitude: expect.closeTo(41.2, 4),
+        packets: 1,
+      });
+      const { rows } = await api.get<{ rows: PacketSummary[] }>('/packets?kind=Mic-E');
+      expect(rows).toMatchObject([{ source: 'QT1AA-9', summary: expect.stringContaining('En Route') }]);
+      expect((await api.get<{ rows: PacketSummary[] }>('/packets?bearerId=radio')).rows).toHaveLength(3);
+      expect(await api.get<TrailView[]>('/trails?hours=2')).toMatchObject([
+        { call: 'QT1AB', steps: [-4_340_000, 4_120_000, 0, 833] },
+      ]);
+      // Nothing that was heard is touched, and it is not done again.
+      expect(await rowsOf(station.context.database, 'select count(*)::int as n from reception')).toEqual([{ n: 3 }]);
+      expect(await rowsOf(station.context.database, 'select 1 from rebuild_wanted')).toEqual([]);
+      await station.stop();
+    } finally {
+      await database.drop();
+    }
+  });
+});
