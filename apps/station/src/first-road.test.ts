@@ -164,7 +164,11 @@ describe('messages to us', () => {
     for (const path of ['', ',QT0BR-1*', ',QT0BR-1,QT0TH-3*']) modem.hear(message(path));
     await eventually(() => modem.sent.length === 1);
     expect(lineOf(modem.sent[0]!)).toBe('QT2AR-7>APZTOM::QT1NC    :ack5');
-    const packets = await api.get<{ rows: PacketSummary[] }>('/packets?station=QT1NC');
+    // The first copy is answered before the last one is stored.
+    const packets = await eventually(async () => {
+      const heard = await api.get<{ rows: PacketSummary[] }>('/packets?station=QT1NC');
+      return heard.rows[0]?.copies.length === 3 ? heard : undefined;
+    });
     expect(packets.rows).toHaveLength(1);
     expect(packets.rows[0]!.copies.map((copy) => copy.words)).toEqual([
       'heard direct',
@@ -456,7 +460,7 @@ describe('other answers over HTTP', () => {
       'addressee',
     );
     // Every documented resource without parts in its path answers, given the parameters that it asks for.
-    const given: Record<string, string> = { after: '0', bearerId: RADIO };
+    const given: Record<string, string> = { after: '0', bearerId: RADIO, kind: 'weather' };
     for (const [path, methods] of Object.entries<{ get?: { parameters?: { name: string; required: boolean }[] } }>(
       document.paths,
     )) {

@@ -7,6 +7,8 @@ const environment = z.object({
   TOMBOLO_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
   TOMBOLO_WEB: z.string().min(1).optional(),
   TOMBOLO_SIMULATION_URL: z.url().optional(),
+  /** Makes all that is derived from receptions anew before it starts. */
+  TOMBOLO_REBUILD: z.enum(['1']).optional(),
 });
 
 async function main(): Promise<void> {
@@ -21,6 +23,7 @@ async function main(): Promise<void> {
     webFolder: settings.data.TOMBOLO_WEB ?? null,
     simulationUrl: settings.data.TOMBOLO_SIMULATION_URL ?? null,
     version: '0.1.0',
+    rebuild: settings.data.TOMBOLO_REBUILD !== undefined,
   });
   // The start command waits for this line.
   console.log(`listening ${station.url}`);

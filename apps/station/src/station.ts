@@ -5,6 +5,7 @@ import { ownStation, type Settings } from '@tombolo/contract';
 import type { StationContext } from './context';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
+import { rebuildIfWanted, wantRebuild } from './ingest/derived/rebuild';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { createLiveFeed } from './live/feed';
 import { createOutbox } from './outbox/outbox';
@@ -21,6 +22,8 @@ export interface StationOptions {
   readonly webFolder: string | null;
   readonly simulationUrl: string | null;
   readonly version: string;
+  /** Makes stations, trails, readings and links anew from the receptions first. */
+  readonly rebuild?: boolean;
   readonly now?: () => number;
   readonly random?: () => number;
   readonly log?: (message: string) => void;
@@ -48,6 +51,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     });
     return cached;
   };
+  if (options.rebuild) await wantRebuild(database);
+  await rebuildIfWanted(database, await settings(), now, log);
   let { txDelayMs } = await settings();
   let ownCall = ownStation(await settings());
 

@@ -1,14 +1,19 @@
 import {
   encodeFrame,
   formatCsv,
+  formatGeoJson,
+  formatGpx,
+  formatKml,
   frameOfPacket,
   octetsOfText,
   parseMonitorLine,
   pcapHeader,
   pcapRecord,
+  symbolMeaning,
   type Parsed,
+  type PlacedThing,
 } from '@tombolo/core';
-import type { HeardFilter, ItemSummary } from '@tombolo/contract';
+import type { HeardFilter, ItemSummary, ReadingsView, StationView, TrailPoint } from '@tombolo/contract';
 import { eachReception } from '../heard/packets';
 import type { Queries } from '../store/database';
 
@@ -73,3 +78,46 @@ export function communicationsLog(items: readonly ItemSummary[]): string {
     ]),
   );
 }
+
+/** Stations and objects with a place, as map files take them. */
+export function placedThings(
+  stations: readonly StationView[],
+  trailOf: (call: string) => readonly TrailPoint[],
+): PlacedThing[] {
+  return stations.flatMap((station): PlacedThing[] => {
+    const { latitude, longitude, positionAt, symbol } = station;
+    if (latitude === null || longitude === null || positionAt === null || !station.live) return [];
+    return [
+      {
+        name: station.name,
+        comment: [station.comment, station.status].filter(Boolean).join(' – '),
+        meaning: symbol ? symbolMeaning({ table: symbol[0]!, code: symbol[1] ?? ' ' }) : 'other',
+        latitude,
+        longitude,
+        altitudeM: station.altitudeM,
+        at: positionAt,
+        trail: trailOf(station.call).filter(({ fault }) => fault === null),
+      },
+    ];
+  });
+}
+
+export const PLACE_FORMATS = {
+  gpx: {
+    type: 'application/gpx+xml',
+    format: (things: readonly PlacedThing[], at: Date) => formatGpx(things, at.toISOString()),
+  },
+  kml: { type: 'application/vnd.google-earth.kml+xml', format: formatKml },
+  geojson: { type: 'application/geo+json', format: formatGeoJson },
+} as const;
+
+/** Readings as a table: one row a value, so that stations with unlike sensors stand in one file. */
+export const readingsCsv = (readings: readonly ReadingsView[]): string =>
+  formatCsv(
+    ['Time (UTC)', 'Station', 'Quantity', 'Value', 'Unit'],
+    readings.flatMap(({ call, series }) =>
+      series.flatMap(({ name, unit, decimals, points }) =>
+        points.map(({ at, value }) => [at, call, name, Number(value.toFixed(decimals)), unit]),
+      ),
+    ),
+  );

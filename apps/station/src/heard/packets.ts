@@ -3,7 +3,7 @@ import type { Copy, FailureView, HeardFilter, PacketDetail, PacketSummary } from
 import type { z } from 'zod';
 import type { failureQuery, heardQuery } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
-import { formatPageKey, packetConditions, parsePageKey } from './filter';
+import { formatPageKey, packetSource, parsePageKey } from './filter';
 
 interface PacketRow {
   id: string;
@@ -36,15 +36,16 @@ export async function listPackets(
   query: z.output<typeof heardQuery>,
 ): Promise<{ rows: PacketSummary[]; next: string | null }> {
   const parameters: unknown[] = [];
-  let conditions = packetConditions(query, parameters);
+  const source = packetSource(query, parameters);
+  let { conditions } = source;
   if (query.before) {
     const { at, id } = parsePageKey(query.before);
-    conditions += ` and (p.first_at, p.id) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`;
+    conditions += ` and (${source.at}, ${source.id}) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`;
   }
   const packets = await rowsOf<PacketRow>(
     queries,
-    `select ${PACKET_COLUMNS} from packet p where ${conditions}
-     order by p.first_at desc, p.id desc limit $${parameters.push(query.limit + 1)}`,
+    `select ${PACKET_COLUMNS} from ${source.from} where ${conditions}
+     order by ${source.at} desc, ${source.id} desc limit $${parameters.push(query.limit + 1)}`,
     parameters,
   );
   const page = packets.slice(0, query.limit);
@@ -111,13 +112,20 @@ export async function packetDetail(queries: Queries, id: string): Promise<Packet
     ...summary!,
     rawHex: hexOfOctets(raw),
     form: first?.form ?? 'line',
-    fields: explainInformation(infoAt === null ? packet.info : raw.subarray(infoAt)).map((field) => ({
-      ...field,
-      from: field.from + (infoAt ?? 0),
-      to: field.to + (infoAt ?? 0),
-    })),
+    fields: explainInformation(infoAt === null ? packet.info : raw.subarray(infoAt), packet.destination).map(
+      ({ part, from, to, ...field }) => {
+        const at = part === 'destination' ? destinationOffset(raw, first?.form ?? 'line') : (infoAt ?? 0);
+        return { ...field, from: from + at, to: to + at };
+      },
+    ),
   };
 }
+
+const ARROW = 0x3e;
+
+/** Where the destination stands: first in a frame, one octet a character; behind the arrow in a line. */
+const destinationOffset = (raw: Uint8Array, form: 'ax25' | 'line'): number =>
+  form === 'ax25' ? 0 : Math.max(0, raw.indexOf(ARROW) + 1);
 
 function infoOffset(raw: Uint8Array, form: 'ax25' | 'line'): number | null {
   if (form === 'ax25') {
@@ -179,7 +187,8 @@ export async function* eachReception(
   let after: { heard_at: Date; id: string } | null = null;
   for (;;) {
     const parameters: unknown[] = [];
-    let conditions = packetConditions(filter, parameters);
+    const source = packetSource(filter, parameters);
+    let { conditions } = source;
     if (filter.bearerId) conditions += ` and r.bearer_id = $${parameters.push(filter.bearerId)}`;
     if (filter.importId) conditions += ` and r.import_id = $${parameters.push(filter.importId)}::uuid`;
     if (after)
@@ -193,7 +202,7 @@ export async function* eachReception(
       port: number | null;
     }[] = await rowsOf(
       queries,
-      `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from reception r join packet p on p.id = r.packet_id
+      `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from ${source.from} join reception r on r.packet_id = p.id
          where ${conditions} order by r.heard_at, r.id limit 1000`,
       parameters,
     );

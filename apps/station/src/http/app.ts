@@ -12,8 +12,10 @@ import { exportRoutes } from './routes/exports';
 import { heardRoutes } from './routes/heard';
 import { importRoutes } from './routes/imports';
 import { itemRoutes } from './routes/items';
+import { mapRoutes } from './routes/maps';
 import { relayRoutes } from './routes/relay';
 import { stationRoutes } from './routes/station';
+import { watchRoutes } from './routes/watches';
 
 /** The station over HTTP: the API under /api/v1 and, when a folder is given, the console. */
 export function createApp(context: StationContext, webFolder: string | null): Express {
@@ -47,7 +49,8 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
       strictTransportSecurity: false,
     }),
   );
-  app.use(compression());
+  // Quickly rather than small: most consoles sit on the same machine, and answers may hold thousands of stations.
+  app.use(compression({ level: 1 }));
 
   const api = express.Router();
   api.use(stationRoutes(context));
@@ -59,6 +62,8 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(bearerRoutes(context));
   api.use(importRoutes(context));
   api.use(exportRoutes(context));
+  api.use(watchRoutes(context));
+  api.use(mapRoutes(context));
   api.get('/openapi.json', (_request, response) => {
     response.json(openApiDocument());
   });

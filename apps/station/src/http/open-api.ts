@@ -1,10 +1,12 @@
 import {
+  alarm,
   bearerChange,
   bearerView,
   failureQuery,
   failureView,
   health,
   heardFilter,
+  heardLink,
   heardQuery,
   importQuery,
   importView,
@@ -13,6 +15,8 @@ import {
   itemsQuery,
   itemSummary,
   liveEvent,
+  mapQuery,
+  mapView,
   meshNodeView,
   newBearer,
   newMail,
@@ -22,11 +26,15 @@ import {
   newSession,
   newStandingRule,
   newText,
+  newWatch,
   offerView,
   packetDetail,
   packetSummary,
   pageOf,
+  placesExportQuery,
   problem,
+  readingsQuery,
+  readingsView,
   relayProposal,
   ruleChange,
   sessionView,
@@ -35,8 +43,15 @@ import {
   simulation,
   simulationChange,
   standingRule,
+  stationChange,
+  stationDetail,
+  stationsQuery,
   stationView,
   terminalLine,
+  trailsQuery,
+  trailView,
+  watch,
+  watchChange,
 } from '@tombolo/contract';
 import { z } from 'zod';
 
@@ -109,8 +124,32 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
   '/packets': { get: { summary: 'Packets heard, with copies', query: heardQuery, result: pageOf(packetSummary) } },
   '/packets/{id}': { get: { summary: 'A packet field by field', result: packetDetail } },
   '/failures': { get: { summary: 'What was not understood', query: failureQuery, result: pageOf(failureView) } },
-  '/stations': { get: { summary: 'Stations heard', result: z.array(stationView) } },
-  '/stations/{call}': { get: { summary: 'A station', result: stationView } },
+  '/stations': {
+    get: { summary: 'Stations and objects heard, or what changed', query: stationsQuery, result: z.array(stationView) },
+  },
+  '/stations/{call}': {
+    get: { summary: 'A station with trail, links and readings', result: stationDetail },
+    patch: { summary: 'Mute it or take a note', body: stationChange, result: stationDetail },
+  },
+  '/trails': { get: { summary: 'Trails of all that moved', query: trailsQuery, result: z.array(trailView) } },
+  '/heard-links': { get: { summary: 'Who heard whom by radio', result: z.array(heardLink) } },
+  '/readings': { get: { summary: 'Weather or telemetry', query: readingsQuery, result: z.array(readingsView) } },
+  '/watches': {
+    get: { summary: 'What stations are watched for', result: z.array(watch) },
+    post: { summary: 'Watch a quantity of a station', body: newWatch, result: watch, status: 201 },
+  },
+  '/watches/{id}': {
+    patch: { summary: 'Turn a watch on or off', body: watchChange, result: watch },
+    delete: { summary: 'Remove a watch', result: 'nothing', status: 204 },
+  },
+  '/alarms': { get: { summary: 'Alarms, the latest first', result: z.array(alarm) } },
+  '/alarms/{id}/seen': { post: { summary: 'Say that an alarm was seen', result: alarm } },
+  '/maps': {
+    get: { summary: 'Map files of the operator', result: z.array(mapView) },
+    post: { summary: 'Add a map file', query: mapQuery, body: 'octets', result: mapView, status: 201 },
+  },
+  '/maps/{id}': { delete: { summary: 'Remove a map', result: 'nothing', status: 204 } },
+  '/maps/{id}/content': { get: { summary: 'The file, also in pieces (Range)', result: 'application/octet-stream' } },
   '/bearers': {
     get: { summary: 'Links', result: z.array(bearerView) },
     post: { summary: 'Add a link', body: newBearer, result: bearerView, status: 201 },
@@ -130,6 +169,20 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
   '/exports/heard.txt': {
     get: { summary: 'What was heard, as monitor text', query: heardFilter, result: 'text/plain' },
   },
+  '/exports/stations.gpx': {
+    get: { summary: 'Stations and trails (GPX 1.1)', query: placesExportQuery, result: 'application/gpx+xml' },
+  },
+  '/exports/stations.kml': {
+    get: {
+      summary: 'Stations and trails (KML 2.2)',
+      query: placesExportQuery,
+      result: 'application/vnd.google-earth.kml+xml',
+    },
+  },
+  '/exports/stations.geojson': {
+    get: { summary: 'Stations and trails (RFC 7946)', query: placesExportQuery, result: 'application/geo+json' },
+  },
+  '/exports/readings.csv': { get: { summary: 'Weather or telemetry', query: readingsQuery, result: 'text/csv' } },
   '/exports/mail.mbox': { get: { summary: 'All mail (RFC 4155)', result: 'application/mbox' } },
   '/exports/log.csv': { get: { summary: 'The communications log', result: 'text/csv' } },
 };

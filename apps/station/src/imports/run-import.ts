@@ -12,6 +12,7 @@ import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import { ingest, type PipelineContext } from '../ingest/pipeline';
 import { ImportEntity } from '../store/entities';
+import { storable } from '../store/database';
 import { appendEvents } from '../store/events';
 
 const BATCH = 1000;
@@ -111,6 +112,14 @@ export function createCutter(format: ImportFormat, importId: string, startedAtMs
   }
 }
 
+/** So many different reasons are told apart; a hostile recording could make one for each packet. */
+const MOST_REASONS = 60;
+
+function tally(counts: Record<string, number>, what: string): void {
+  const name = what in counts || Object.keys(counts).length < MOST_REASONS ? what : 'other reasons';
+  counts[name] = (counts[name] ?? 0) + 1;
+}
+
 export interface ImportRequest {
   readonly name: string;
   readonly format: ImportFormat;
@@ -130,7 +139,14 @@ export async function runImport(
   const id = randomUUID();
   const { database, now } = context;
   const imports = database.getRepository(ImportEntity);
-  const counts = { readOctets: 0, understood: 0, notUnderstood: 0, packets: 0 };
+  const counts = {
+    readOctets: 0,
+    understood: 0,
+    notUnderstood: 0,
+    packets: 0,
+    kinds: {} as Record<string, number>,
+    reasons: {} as Record<string, number>,
+  };
   await imports.insert({
     id,
     name: request.name,
@@ -160,9 +176,13 @@ export async function runImport(
       const batch = waiting.slice(0, BATCH);
       waiting = waiting.slice(BATCH);
       for (const { understood, isNewPacket } of await ingest(context, batch)) {
-        if (understood.error) counts.notUnderstood++;
-        else counts.understood++;
-        if (isNewPacket) counts.packets++;
+        if (understood.error) {
+          counts.notUnderstood++;
+          tally(counts.reasons, storable(understood.error.reason));
+        } else counts.understood++;
+        if (!isNewPacket) continue;
+        counts.packets++;
+        if (!understood.error) tally(counts.kinds, understood.kind);
       }
       if (now() - toldAt > PROGRESS_EVERY_MS) {
         toldAt = now();

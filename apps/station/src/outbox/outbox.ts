@@ -39,7 +39,7 @@ export interface Outbox {
 interface DueLeg {
   id: string;
   item_id: string;
-  role: 'convey' | 'acknowledge' | 'reject';
+  role: 'convey' | 'acknowledge' | 'reject' | 'answer';
   bearer_id: string;
   from_call: string;
   to_call: string;
@@ -300,7 +300,7 @@ async function record(context: OutboxContext, manager: EntityManager, intent: In
     // Answered or cancelled while the frame was handed over: no further try.
     await release(manager, leg.id, current?.next_at ? expectBy : null);
   } else {
-    const kind = leg.role === 'acknowledge' ? 'acknowledged' : 'rejected';
+    const kind = leg.role === 'reject' ? 'rejected' : 'acknowledged';
     await addEvidence(
       manager,
       evidenceOfLeg(leg, attempt, {
@@ -309,7 +309,7 @@ async function record(context: OutboxContext, manager: EntityManager, intent: In
         at,
         by: leg.from_call,
         raw: intent.line,
-        note: `to ${leg.to_call}; the equipment took it`,
+        note: `${leg.role === 'answer' ? 'its question was answered: ' : ''}to ${leg.to_call}; the equipment took it`,
       }),
     );
     await release(manager, leg.id, null);

@@ -123,8 +123,9 @@ export async function startWithModem(
   databaseUrl: string,
   modem: FakeModem,
   settings: SettingsChange = {},
+  options: Partial<StationOptions> = {},
 ): Promise<Station & { api: Api }> {
-  const station = await startTestStation(databaseUrl);
+  const station = await startTestStation(databaseUrl, options);
   const api = apiOf(station);
   await api.patch('/settings', { ...openSettings, ...settings });
   await insertBearer(station.context, RADIO, 'Radio', {

@@ -1,10 +1,19 @@
 import { Router, type Response } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { heardFilter, instant } from '@tombolo/contract';
+import { heardFilter, instant, placesExportQuery, readingsQuery } from '@tombolo/contract';
 import { z } from 'zod';
 import type { StationContext } from '../../context';
-import { communicationsLog, exportMonitor, exportPcap } from '../../exports/exports';
+import {
+  communicationsLog,
+  exportMonitor,
+  exportPcap,
+  PLACE_FORMATS,
+  placedThings,
+  readingsCsv,
+} from '../../exports/exports';
+import { listReadings } from '../../heard/readings';
+import { listStations, trailOf } from '../../heard/stations';
 import { itemsBetween } from '../../traffic/list';
 import { summariesOf } from '../../traffic/views';
 import { read } from '../problem';
@@ -38,6 +47,29 @@ export function exportRoutes(context: StationContext): Router {
     const items = await itemsBetween(database, new Date(from ?? 0), new Date(to ?? '9999-01-01'));
     attach(response, 'text/csv; charset=utf-8', `communications-log-${stamp()}Z.csv`);
     response.send(communicationsLog(await summariesOf(database, items, new Date(context.now()))));
+  });
+  for (const [ending, { type, format }] of Object.entries(PLACE_FORMATS))
+    router.get(`/exports/stations.${ending}`, async (request, response) => {
+      const { call, hours } = read(placesExportQuery, request.query);
+      const since = new Date(context.now() - hours * 3_600_000);
+      const all = await listStations(database, await context.settings());
+      const stations = call === undefined ? all : all.filter((station) => station.call === call);
+      const trails = new Map<string, Awaited<ReturnType<typeof trailOf>>>();
+      for (const station of stations)
+        if (station.moves > 1) trails.set(station.call, await trailOf(database, station.call, since));
+      const name = call === undefined ? 'stations' : call.replace(/[^A-Za-z0-9-]/g, '');
+      attach(response, type, `${name || 'object'}-${stamp()}Z.${ending}`);
+      response.send(
+        format(
+          placedThings(stations, (of) => trails.get(of) ?? []),
+          new Date(context.now()),
+        ),
+      );
+    });
+  router.get('/exports/readings.csv', async (request, response) => {
+    const { kind, hours } = read(readingsQuery, request.query);
+    attach(response, 'text/csv; charset=utf-8', `${kind}-${stamp()}Z.csv`);
+    response.send(readingsCsv(await listReadings(database, kind, new Date(context.now() - hours * 3_600_000))));
   });
   return router;
 }

@@ -42,6 +42,9 @@ export function importRoutes(context: StationContext): Router {
   return router;
 }
 
+/** The most frequent first. */
+const tallied = (counts: Readonly<Record<string, number>>) => Object.entries(counts).sort(([, a], [, b]) => b - a);
+
 const importView = (row: ImportRow): ImportView => ({
   id: row.id,
   name: row.name,
@@ -52,6 +55,8 @@ const importView = (row: ImportRow): ImportView => ({
   readOctets: Number(row.readOctets),
   understood: row.understood,
   notUnderstood: row.notUnderstood,
+  kinds: tallied(row.kinds).map(([kind, count]) => ({ kind, count })),
+  reasons: tallied(row.reasons).map(([reason, count]) => ({ reason, count })),
   packets: row.packets,
   problem: row.problem,
 });

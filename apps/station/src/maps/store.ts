@@ -1,0 +1,88 @@
+import type { DataSource } from 'typeorm';
+import type { MapKind, MapView } from '@tombolo/contract';
+import { rowsOf, type Queries } from '../store/database';
+
+/** Size of a stored piece: a tile directory is read with one or two. */
+const CHUNK_OCTETS = 256 * 1024;
+/** No piece is larger; readers of tile archives ask for little. */
+export const MOST_READ = 8 * 1024 * 1024;
+
+/** Stores a map as it comes, piece by piece; stops behind `most`. Gives its size and its first piece. */
+export async function storeMap(
+  database: DataSource,
+  map: { readonly id: string; readonly name: string; readonly kind: MapKind; readonly at: Date },
+  content: AsyncIterable<Buffer>,
+  most: number,
+): Promise<{ octets: number; head: Buffer }> {
+  await database.query('insert into map_layer (id, name, kind, created_at) values ($1, $2, $3, $4)', [
+    map.id,
+    map.name,
+    map.kind,
+    map.at,
+  ]);
+  let waiting: Buffer[] = [];
+  let waitingOctets = 0;
+  let octets = 0;
+  let n = 0;
+  let head: Buffer = Buffer.alloc(0);
+  const put = async (piece: Buffer) => {
+    if (n === 0) head = piece;
+    await database.query('insert into map_chunk (map_id, n, content) values ($1, $2, $3)', [map.id, n++, piece]);
+  };
+  for await (const part of content) {
+    octets += part.length;
+    if (octets > most) return { octets, head };
+    waiting.push(part);
+    waitingOctets += part.length;
+    if (waitingOctets < CHUNK_OCTETS) continue;
+    let joined = Buffer.concat(waiting);
+    for (; joined.length >= CHUNK_OCTETS; joined = joined.subarray(CHUNK_OCTETS))
+      await put(joined.subarray(0, CHUNK_OCTETS));
+    waiting = [joined];
+    waitingOctets = joined.length;
+  }
+  if (waitingOctets > 0) await put(Buffer.concat(waiting));
+  await database.query('update map_layer set octets = $2 where id = $1', [map.id, octets]);
+  return { octets, head };
+}
+
+/** Octets [from, to) of a map. */
+export async function readMap(queries: Queries, id: string, from: number, to: number): Promise<Buffer> {
+  const end = Math.min(to, from + MOST_READ);
+  const first = Math.floor(from / CHUNK_OCTETS);
+  const rows = await rowsOf<{ content: Buffer }>(
+    queries,
+    'select content from map_chunk where map_id = $1 and n between $2 and $3 order by n',
+    [id, first, Math.floor((end - 1) / CHUNK_OCTETS)],
+  );
+  return Buffer.concat(rows.map(({ content }) => content)).subarray(
+    from - first * CHUNK_OCTETS,
+    end - first * CHUNK_OCTETS,
+  );
+}
+
+/** A whole map, piece by piece, so that a large one needs little memory. */
+export async function* eachPiece(queries: Queries, id: string, octets: number): AsyncGenerator<Buffer> {
+  for (let from = 0; from < octets; from += MOST_READ) yield await readMap(queries, id, from, octets);
+}
+
+export async function listMaps(queries: Queries): Promise<MapView[]> {
+  const rows = await rowsOf<{
+    id: string;
+    name: string;
+    kind: MapKind;
+    octets: string;
+    created_at: Date;
+    complete: boolean;
+  }>(queries, 'select * from map_layer where complete order by created_at, id');
+  return rows.map((row) => ({
+    id: row.id,
+    name: row.name,
+    kind: row.kind,
+    octets: Number(row.octets),
+    createdAt: row.created_at.toISOString(),
+  }));
+}
+
+export const discardMap = (queries: Queries, id: string): Promise<unknown> =>
+  queries.query('delete from map_layer where id = $1', [id]);
