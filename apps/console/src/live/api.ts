@@ -1,22 +1,29 @@
 import {
+  alarm,
   bearerView,
   failureView,
   health,
+  heardLink,
   importView,
   itemDetail,
   itemSummary,
+  mapView,
   meshNodeView,
   offerView,
   packetDetail,
   packetSummary,
   pageOf,
   problem,
+  readingsView,
   relayProposal,
   sessionView,
   settings,
   simulation,
   standingRule,
+  stationDetail,
   stationView,
+  trailView,
+  watch,
   type BearerConfig,
   type ItemAction,
   type NewBearer,
@@ -27,8 +34,11 @@ import {
   type NewSession,
   type NewStandingRule,
   type NewText,
+  type NewWatch,
+  type ReadingsView,
   type SettingsChange,
   type Simulation,
+  type StationChange,
 } from '@tombolo/contract';
 import { z } from 'zod';
 
@@ -55,8 +65,11 @@ async function ask<T extends z.ZodType>(schema: T, path: string, init?: RequestI
   } catch {
     throw new StationProblem('No connection to the station', AWAY, 'away');
   }
-  const body: unknown = answer.status === 204 ? null : await answer.json().catch(() => undefined);
-  if (!answer.ok) {
+  return readAnswer(schema, answer.status, answer.status === 204 ? null : await answer.json().catch(() => undefined));
+}
+
+function readAnswer<T extends z.ZodType>(schema: T, status: number, body: unknown): z.output<T> {
+  if (status >= 400) {
     const told = problem.safeParse(body);
     if (told.success)
       throw new StationProblem(
@@ -65,7 +78,7 @@ async function ask<T extends z.ZodType>(schema: T, path: string, init?: RequestI
         told.data.type.replace(/^tombolo:/, ''),
         told.data.fields,
       );
-    throw new StationProblem('The station failed', `It answered ${answer.status}.`, 'status');
+    throw new StationProblem('The station failed', `It answered ${status}.`, 'status');
   }
   const parsed = schema.safeParse(body);
   if (!parsed.success)
@@ -101,6 +114,40 @@ export interface HeardQuery {
   to?: string;
 }
 
+export type ExportFile =
+  'heard.pcap' | 'heard.txt' | 'log.csv' | 'mail.mbox' | 'readings.csv' | `stations.${'gpx' | 'kml' | 'geojson'}`;
+export interface PlacesQuery {
+  call?: string;
+  hours?: number;
+  kind?: ReadingsView['kind'];
+}
+
+/** Sends a file and tells how far it is; what the station answers goes through its schema. */
+function upload<T extends z.ZodType>(
+  schema: T,
+  path: string,
+  file: Blob,
+  progress: (share: number) => void,
+): Promise<z.output<T>> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', BASE + path);
+    request.setRequestHeader('content-type', 'application/octet-stream');
+    request.upload.onprogress = (event) => {
+      if (event.lengthComputable) progress(event.loaded / event.total);
+    };
+    request.onerror = () => reject(new StationProblem('No connection to the station', AWAY, 'away'));
+    request.onload = () => {
+      try {
+        resolve(readAnswer(schema, request.status, JSON.parse(request.responseText)));
+      } catch (error) {
+        reject(error as Error);
+      }
+    };
+    request.send(file);
+  });
+}
+
 /** The station's API; every answer goes through its schema. */
 export const api = {
   health: () => ask(health, '/health'),
@@ -117,7 +164,25 @@ export const api = {
   packet: (id: string) => ask(packetDetail, `/packets/${encodeURIComponent(id)}`),
   failures: (query: { importId?: string; before?: string | null; limit?: number }) =>
     ask(pageOf(failureView), `/failures${queryOf(query)}`),
-  stations: () => ask(z.array(stationView), '/stations'),
+  stations: (since?: string) => ask(z.array(stationView), `/stations${queryOf({ since })}`),
+  station: (call: string) => ask(stationDetail, `/stations/${encodeURIComponent(call)}`),
+  changeStation: (call: string, change: StationChange) =>
+    ask(stationDetail, `/stations/${encodeURIComponent(call)}`, sending('PATCH', change)),
+  trails: (hours: number, since?: string) => ask(z.array(trailView), `/trails${queryOf({ hours, since })}`),
+  heardLinks: () => ask(z.array(heardLink), '/heard-links'),
+  readings: (kind: ReadingsView['kind'], hours: number) =>
+    ask(z.array(readingsView), `/readings${queryOf({ kind, hours })}`),
+  watches: () => ask(z.array(watch), '/watches'),
+  addWatch: (wanted: NewWatch) => ask(watch, '/watches', sending('POST', wanted)),
+  turnWatch: (id: string, enabled: boolean) => ask(watch, `/watches/${id}`, sending('PATCH', { enabled })),
+  removeWatch: (id: string) => ask(z.null(), `/watches/${id}`, { method: 'DELETE' }),
+  alarms: () => ask(z.array(alarm), '/alarms'),
+  seeAlarm: (id: string) => ask(alarm, `/alarms/${id}/seen`, { method: 'POST' }),
+  maps: () => ask(z.array(mapView), '/maps'),
+  addMap: (file: Blob, name: string, kind: string, progress: (share: number) => void) =>
+    upload(mapView, `/maps${queryOf({ name, kind })}`, file, progress),
+  removeMap: (id: string) => ask(z.null(), `/maps/${id}`, { method: 'DELETE' }),
+  mapUrl: (id: string) => `${BASE}/maps/${id}/content`,
   bearers: () => ask(z.array(bearerView), '/bearers'),
   addBearer: (bearer: NewBearer) => ask(bearerView, '/bearers', sending('POST', bearer)),
   switchBearer: (id: string, enabled: boolean) =>
@@ -152,6 +217,6 @@ export const api = {
   messageUrl: (id: string) => `${BASE}/items/${id}/message.eml`,
   simulation: () => ask(simulation.nullable(), '/simulation'),
   setSpeed: (speed: Simulation['speed']) => ask(simulation, '/simulation', sending('PUT', { speed })),
-  exportUrl: (file: 'heard.pcap' | 'heard.txt' | 'log.csv' | 'mail.mbox', query: HeardQuery = {}) =>
+  exportUrl: (file: ExportFile, query: HeardQuery | PlacesQuery = {}) =>
     `${BASE}/exports/${file}${queryOf({ ...query })}`,
 };

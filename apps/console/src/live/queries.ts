@@ -1,4 +1,4 @@
-import type { LiveEvent } from '@tombolo/contract';
+import type { LiveEvent, ReadingsView, StationView } from '@tombolo/contract';
 import { QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
@@ -13,15 +13,15 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'item':
       return [['items'], ['item', event.data.id], ['relays', event.data.id], ['bearers']];
     case 'packet':
-      return [['packets'], ['stations'], ['bearers']];
+      return [['packets'], ['stations'], ['station'], ['trails'], ['heard links'], ['readings'], ['bearers']];
     case 'failure':
       return [['failures'], ['bearers']];
     case 'bearer':
       return [['bearers']];
     case 'import':
-      return [['imports'], ['packets'], ['stations'], ['items']];
+      return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], ['items']];
     case 'settings':
-      return [['settings'], ['stations'], ['relays']];
+      return [['settings'], ['stations', 'all'], ['station'], ['relays']];
     case 'session':
       return [['sessions', event.data.bearerId]];
     case 'offer':
@@ -30,28 +30,66 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'station':
+      return [['stations'], ['station', event.data.call]];
+    case 'watch':
+      return [['watches']];
+    case 'alarm':
+      return [['alarms'], ['watches']];
+    case 'map':
+      return [['maps']];
     case 'reset':
       return [[]];
   }
 }
 
-/** Keeps what is shown in step with the station. A flood of events refreshes each list a few times a second at most. */
-export function useLiveFeed(): void {
-  const client = useQueryClient();
-  useEffect(() => {
+/** Packets come in floods; what depends on them is loaded again at this pace, all else at the other. */
+const PACKET_PACE_MS = 1000;
+const PACE_MS = 300;
+
+/** Loads again what events make stale, each kind at its own pace, the first at once. */
+function createRenewal(client: QueryClient) {
+  const lane = (paceMs: number) => {
     const stale = new Map<string, readonly unknown[]>();
     let timer: ReturnType<typeof setTimeout> | null = null;
     let lastAt = 0;
     const refresh = () => {
       timer = null;
       lastAt = Date.now();
-      for (const key of stale.values()) void client.invalidateQueries({ queryKey: [...key] });
+      for (const key of stale.values()) {
+        // Distances from a new place concern every station: the list is loaded whole.
+        if (key[1] === 'all') void client.resetQueries({ queryKey: [key[0]] });
+        // A load that is under way is let finish: under a flood it would otherwise never end.
+        else void client.invalidateQueries({ queryKey: [...key] }, { cancelRefetch: false });
+      }
       stale.clear();
     };
-    const stop = followFeed((event) => {
-      for (const key of staleAfter(event)) stale.set(JSON.stringify(key), key);
-      timer ??= setTimeout(refresh, Date.now() - lastAt > 300 ? 0 : 300);
-    });
+    return {
+      add(keys: readonly (readonly unknown[])[]) {
+        for (const key of keys) stale.set(JSON.stringify(key), key);
+        timer ??= setTimeout(refresh, Math.max(0, lastAt + paceMs - Date.now()));
+      },
+      stop: () => {
+        if (timer) clearTimeout(timer);
+      },
+    };
+  };
+  const lanes = { packet: lane(PACKET_PACE_MS), other: lane(PACE_MS) };
+  return {
+    because: (event: LiveEvent) => lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event)),
+    stop: () => {
+      lanes.packet.stop();
+      lanes.other.stop();
+    },
+  };
+}
+
+/** Keeps what is shown in step with the station. A flood of events refreshes each list a few times a second at most. */
+export function useLiveFeed(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const renew = createRenewal(client);
+    const stop = followFeed((event) => renew.because(event));
     // What was changed while the connection was down shows when it is back.
     const unsubscribe = useConnection.subscribe((now, before) => {
       if (now.connected && !before.connected) void client.invalidateQueries();
@@ -59,7 +97,7 @@ export function useLiveFeed(): void {
     return () => {
       stop();
       unsubscribe();
-      if (timer) clearTimeout(timer);
+      renew.stop();
     };
   }, [client]);
 }
@@ -67,7 +105,53 @@ export function useLiveFeed(): void {
 export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api.settings });
 export const useItem = (id: string) => useQuery({ queryKey: ['item', id], queryFn: () => api.item(id) });
 export const usePacket = (id: string) => useQuery({ queryKey: ['packet', id], queryFn: () => api.packet(id) });
-export const useStations = () => useQuery({ queryKey: ['stations'], queryFn: api.stations });
+
+/** Rows that changed take the place of those before; the last heard come first. */
+export function mergeStations(before: readonly StationView[], changed: readonly StationView[]): StationView[] {
+  if (changed.length === 0) return [...before];
+  const fresh = new Map(changed.map((station) => [station.call, station]));
+  const kept = before.filter((station) => !fresh.has(station.call));
+  return [...changed, ...kept].sort((a, b) => (a.lastAt < b.lastAt ? 1 : a.lastAt > b.lastAt ? -1 : 0));
+}
+
+/** All stations heard. After the first time only what changed is asked for, so that a flood costs little. */
+export function useStations() {
+  const client = useQueryClient();
+  return useQuery({
+    queryKey: ['stations'],
+    // Comparing thousands of rows field by field would take longer than drawing them.
+    structuralSharing: false,
+    queryFn: async (): Promise<StationView[]> => {
+      const before = client.getQueryData<StationView[]>(['stations']);
+      if (!before || before.length === 0) return api.stations();
+      const newest = before.reduce((last, { changedAt }) => (changedAt > last ? changedAt : last), '');
+      return mergeStations(before, await api.stations(newest));
+    },
+  });
+}
+/** The stations are wanted by several places: they are loaded when the first screen has come to rest. */
+export function useStationsAhead(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const timer = setTimeout(
+      () => void client.prefetchQuery({ queryKey: ['stations'], queryFn: () => api.stations() }),
+      AHEAD_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [client]);
+}
+const AHEAD_MS = 1500;
+
+export const useStation = (call: string) => useQuery({ queryKey: ['station', call], queryFn: () => api.station(call) });
+export const useTrails = (hours: number, enabled = true) =>
+  useQuery({ queryKey: ['trails', hours], queryFn: () => api.trails(hours), enabled, structuralSharing: false });
+export const useHeardLinks = (enabled = true) =>
+  useQuery({ queryKey: ['heard links'], queryFn: api.heardLinks, enabled });
+export const useReadings = (kind: ReadingsView['kind'], hours: number) =>
+  useQuery({ queryKey: ['readings', kind, hours], queryFn: () => api.readings(kind, hours) });
+export const useWatches = () => useQuery({ queryKey: ['watches'], queryFn: api.watches });
+export const useAlarms = () => useQuery({ queryKey: ['alarms'], queryFn: api.alarms });
+export const useMaps = () => useQuery({ queryKey: ['maps'], queryFn: api.maps, staleTime: Infinity });
 export const useMeshNodes = () => useQuery({ queryKey: ['mesh nodes'], queryFn: api.meshNodes });
 export const useOffers = (bearerId: string) =>
   useQuery({ queryKey: ['offers', bearerId], queryFn: () => api.offers(bearerId) });

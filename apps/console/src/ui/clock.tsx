@@ -16,14 +16,15 @@ export function useNow(everyMs = 5000): number {
 /** A UTC time; the local time on tap. */
 export function Instant({ iso, seconds }: { iso: string; seconds?: boolean }) {
   const [local, setLocal] = useState(false);
+  const utc = seconds ? utcSeconds(iso) : utcTime(iso);
   return (
     <Pressable
       onPress={() => setLocal(!local)}
       role="button"
-      aria-label={`${utcTime(iso)}, local time ${localTime(iso)}`}
+      aria-label={`${utc}, local time ${localTime(iso)}`}
       hitSlop={12}
     >
-      <Mono soft>{local ? localTime(iso) : seconds ? utcSeconds(iso) : utcTime(iso)}</Mono>
+      <Mono soft>{local ? localTime(iso) : utc}</Mono>
     </Pressable>
   );
 }

@@ -1,3 +1,4 @@
+import { shown } from '@tombolo/core';
 import type { ReactNode } from 'react';
 import { Text, type TextProps } from 'react-native';
 import { type, useLook } from './look';
@@ -8,8 +9,12 @@ interface Words extends TextProps {
   bold?: boolean;
 }
 
+/** Texts from strangers stand among ours: what would turn or hide something is written out, everywhere. */
+const safe = (children: ReactNode): ReactNode =>
+  typeof children === 'string' ? shown(children) : Array.isArray(children) ? children.map(safe) : children;
+
 /** Everything read by people: 16 px at least. */
-export function Body({ soft, bold, style, ...rest }: Words) {
+export function Body({ soft, bold, style, children, ...rest }: Words) {
   const look = useLook();
   return (
     <Text
@@ -23,12 +28,14 @@ export function Body({ soft, bold, style, ...rest }: Words) {
         },
         style,
       ]}
-    />
+    >
+      {safe(children)}
+    </Text>
   );
 }
 
 /** Call signs, packets, numbers in columns: the mono face with a slashed zero. */
-export function Mono({ soft, bold, style, ...rest }: Words) {
+export function Mono({ soft, bold, style, children, ...rest }: Words) {
   const look = useLook();
   return (
     <Text
@@ -42,12 +49,14 @@ export function Mono({ soft, bold, style, ...rest }: Words) {
         },
         style,
       ]}
-    />
+    >
+      {safe(children)}
+    </Text>
   );
 }
 
 /** A heading; `level` 1 once a page. */
-export function Heading({ level = 2, style, ...rest }: Words & { level?: 1 | 2 | 3 }) {
+export function Heading({ level = 2, style, children, ...rest }: Words & { level?: 1 | 2 | 3 }) {
   const look = useLook();
   return (
     <Text
@@ -63,7 +72,9 @@ export function Heading({ level = 2, style, ...rest }: Words & { level?: 1 | 2 |
         },
         style,
       ]}
-    />
+    >
+      {safe(children)}
+    </Text>
   );
 }
 
