@@ -7,7 +7,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
 import { useState } from 'react';
-import { createClient, useLiveFeed } from '../src/live/queries';
+import { createClient, useLiveFeed, useStationsAhead } from '../src/live/queries';
 import { Shell } from '../src/places/shell';
 import { LookProvider } from '../src/ui/look';
 
@@ -35,5 +35,6 @@ export default function RootLayout() {
 
 function Live() {
   useLiveFeed();
+  useStationsAhead();
   return null;
 }

@@ -5,6 +5,7 @@ import { useConnection } from '../live/feed';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
+import { AlarmBanner } from './alarm-banner';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
 
@@ -78,6 +79,7 @@ export function Shell({ children }: { children: ReactNode }) {
       )}
       <View style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
         <ConnectionLost />
+        <AlarmBanner />
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : children}
       </View>
       {wide ? null : (

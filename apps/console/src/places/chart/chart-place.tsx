@@ -1,140 +1,156 @@
 import { ownStation, type StationView } from '@tombolo/contract';
-import { compassPoint, symbolMeaning, type SymbolMeaning } from '@tombolo/core';
-import { router } from 'expo-router';
-import { useMemo, useState } from 'react';
-import { FlatList, Pressable, View } from 'react-native';
+import { router, useLocalSearchParams, type Href } from 'expo-router';
+import { useDeferredValue, useMemo } from 'react';
+import { Pressable, ScrollView, View } from 'react-native';
 import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Chips } from '../../ui/chips';
 import { useNow } from '../../ui/clock';
-import { Icon, type IconName } from '../../ui/icon';
-import { useLook } from '../../ui/look';
-import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
-import { Body, Heading, Mono } from '../../ui/text';
-import { age } from '../../ui/time';
-import { useDraft } from '../write/draft';
+import { useLook, useThirdColumn, useWide } from '../../ui/look';
+import { Notice } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
+import { useChart } from './chart-store';
+import { passes } from './filter';
+import { MapPane } from './map-pane';
+import { StationCard } from './station/station-card';
+import { StationPanel } from './station/station-panel';
+import { StationList } from './station-list';
 
-const SYMBOLS: Record<SymbolMeaning, IconName> = {
-  car: 'car',
-  house: 'home-outline',
-  person: 'walk',
-  weather: 'weather-windy',
-  digipeater: 'radio-tower',
-  gateway: 'swap-horizontal-circle-outline',
-  boat: 'ferry',
-  truck: 'truck-outline',
-  ambulance: 'ambulance',
-  emergency: 'alert-octagram-outline',
-  other: 'map-marker-outline',
-};
+/** Further views of what was heard. */
+const VIEWS: readonly { readonly href: Href; readonly title: string }[] = [
+  { href: '/chart/weather', title: 'Weather' },
+  { href: '/chart/telemetry', title: 'Telemetry' },
+  { href: '/chart/calling', title: 'Voice alert' },
+  { href: '/chart/links', title: 'Who hears whom' },
+  { href: '/chart/maps', title: 'Maps and layers' },
+];
 
-/** `14.6 km WSW (258°)`; null when either position is unknown. */
-export function whereWords({ distanceKm, azimuthDeg }: StationView): string | null {
-  if (distanceKm === null || azimuthDeg === null) return null;
-  const distance = distanceKm < 10 ? distanceKm.toFixed(1) : distanceKm.toFixed(0);
-  return `${distance} km ${compassPoint(azimuthDeg)} (${Math.round(azimuthDeg)}°)`;
-}
-
-type Order = 'newest' | 'nearest';
-
-/** Who is there, where from us, and how they were heard. */
-export function ChartPlace() {
-  const stations = useStations();
-  const settings = useSettings();
-  const now = useNow();
-  const [order, setOrder] = useState<Order>('newest');
-  const rows = useMemo(() => {
-    const own = settings.data ? ownStation(settings.data) : null;
-    const all = (stations.data ?? []).filter((station) => station.call !== own);
-    return order === 'newest' ? all : all.sort((a, b) => (a.distanceKm ?? Infinity) - (b.distanceKm ?? Infinity));
-  }, [stations.data, settings.data, order]);
+/** Words that lead to the other views: in rows on a wide screen, in a line to push along on a phone. */
+function ChartViews() {
+  const look = useLook();
+  const wide = useWide();
+  const words = VIEWS.map(({ href, title }) => (
+    <Pressable
+      key={title}
+      role="link"
+      onPress={() => router.navigate(href)}
+      style={{ minHeight: wide ? 36 : 48, paddingRight: wide ? 14 : 18, justifyContent: 'center' }}
+    >
+      <Body style={{ color: look.tide }}>{title}</Body>
+    </Pressable>
+  ));
+  const role = { role: 'navigation', 'aria-label': 'Views of the chart' } as const;
+  if (wide)
+    return (
+      <View {...role} style={{ flexDirection: 'row', flexWrap: 'wrap' }}>
+        {words}
+      </View>
+    );
   return (
-    <FlatList
-      style={{ flex: 1 }}
-      contentContainerStyle={{ padding: 16, maxWidth: 880 }}
-      data={rows}
-      keyExtractor={(station) => station.call}
-      ListHeaderComponent={
-        <View style={{ gap: 8, marginBottom: 8 }}>
-          <Heading level={1}>Chart</Heading>
-          {settings.data && !settings.data.position ? (
-            <Notice title="Your own position is not set">
-              <Body>Without it no distance or bearing can be given.</Body>
-              <Button title="Set it in Settings" kind="plain" onPress={() => router.navigate('/tools/settings')} />
-            </Notice>
-          ) : null}
-          <View role="group" aria-label="Order" style={{ flexDirection: 'row', gap: 8 }}>
-            <Button
-              title="Newest first"
-              kind="plain"
-              selected={order === 'newest'}
-              onPress={() => setOrder('newest')}
-            />
-            <Button
-              title="Nearest first"
-              kind="plain"
-              selected={order === 'nearest'}
-              onPress={() => setOrder('nearest')}
-            />
-          </View>
-          {stations.isPending ? <Waiting what="stations" /> : null}
-          {stations.isError ? <Trouble error={stations.error} retry={() => void stations.refetch()} /> : null}
-        </View>
-      }
-      ListEmptyComponent={
-        stations.data ? (
-          <Empty
-            icon="compass-outline"
-            title="No station heard yet"
-            action={{ title: 'See the links', onPress: () => router.navigate('/links') }}
-          >
-            Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes, moving
-            ones every few minutes.
-          </Empty>
-        ) : null
-      }
-      renderItem={({ item }) => <StationRow station={item} now={now} />}
-    />
+    <ScrollView {...role} horizontal showsHorizontalScrollIndicator={false} style={{ flexGrow: 0 }}>
+      {words}
+    </ScrollView>
   );
 }
 
-function StationRow({ station, now }: { station: StationView; now: number }) {
+/** Who is there, where from us, how they were heard and how to call them: map and list of the same. */
+export function ChartPlace() {
+  const wide = useWide();
+  const third = useThirdColumn();
   const look = useLook();
-  const writeTo = useDraft((draft) => draft.answer);
-  const meaning = station.symbol
-    ? symbolMeaning({ table: station.symbol[0]!, code: station.symbol[1] ?? ' ' })
-    : 'other';
-  const where = whereWords(station);
-  return (
-    <View
-      style={{
-        flexDirection: 'row',
-        gap: 12,
-        paddingVertical: 10,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-        alignItems: 'center',
-      }}
-    >
-      <Icon name={SYMBOLS[meaning]} size={26} color={look.inkSoft} />
-      <View style={{ flex: 1 }}>
-        <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline', flexWrap: 'wrap' }}>
-          <Mono bold>{station.call}</Mono>
-          {where ? <Mono soft>{where}</Mono> : null}
+  const now = useNow(10_000);
+  const settings = useSettings();
+  const stations = useStations();
+  const { station: selected = null } = useLocalSearchParams<{ station?: string }>();
+  const { filter, order, phoneShows, change } = useChart();
+  const wanted = useDeferredValue(filter);
+  const unit = settings.data?.distanceUnit ?? 'km';
+  const own = settings.data ? ownStation(settings.data) : null;
+  const all = useMemo(() => (stations.data ?? []).filter(({ call }) => call !== own), [stations.data, own]);
+  const rows = useMemo(() => {
+    const passed = all.filter((station) => passes(station, wanted, now));
+    return order === 'newest' ? passed : passed.sort(nearer);
+  }, [all, wanted, order, now]);
+  const select = (call: string | null) => router.setParams({ station: call ?? undefined });
+
+  const views = <ChartViews />;
+  const noPosition =
+    settings.data && !settings.data.position ? (
+      <Notice title="Your own position is not set">
+        <Body>Without it no distance or bearing can be given.</Body>
+        <Button title="Set it in Settings" kind="plain" onPress={() => router.navigate('/tools/settings')} />
+      </Notice>
+    ) : null;
+  const list = (head: React.ReactElement) => (
+    <StationList
+      head={head}
+      rows={rows}
+      total={all.length}
+      loading={stations.isPending}
+      error={stations.isError ? stations.error : null}
+      retry={() => void stations.refetch()}
+      unit={unit}
+      now={now}
+      selected={selected}
+      onSelect={(call) => (wide ? select(call) : router.navigate(`/chart/station?call=${encodeURIComponent(call)}`))}
+    />
+  );
+  const map = <MapPane stations={rows} selected={selected} onSelect={select} settings={settings.data ?? null} />;
+  const chosen = selected === null ? undefined : stations.data?.find(({ call }) => call === selected);
+
+  if (wide)
+    return (
+      <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
+        <View style={{ width: 320, borderRightWidth: 1, borderRightColor: look.rule }}>
+          {list(
+            <View style={{ gap: 8 }}>
+              <Heading level={1}>Chart</Heading>
+              {noPosition}
+              {views}
+            </View>,
+          )}
         </View>
-        {station.comment ? <Body numberOfLines={1}>{station.comment}</Body> : null}
-        <Body soft style={{ fontSize: 15, lineHeight: 20 }}>{`${station.words}, ${age(station.lastAt, now)} ago`}</Body>
+        <View style={{ flex: 1, minWidth: 0 }}>{map}</View>
+        {selected !== null ? (
+          <View style={{ width: third ? 360 : 340, borderLeftWidth: 1, borderLeftColor: look.rule }}>
+            <StationPanel key={selected} call={selected} close={() => select(null)} />
+          </View>
+        ) : null}
       </View>
-      <Pressable
-        role="button"
-        aria-label={`Write to ${station.call}`}
-        onPress={() => {
-          writeTo(station.call, null);
-          router.navigate('/write');
-        }}
-        style={{ minHeight: 48, minWidth: 48, alignItems: 'center', justifyContent: 'center' }}
-      >
-        <Icon name="pencil-outline" color={look.tide} />
-      </Pressable>
+    );
+
+  const head = (
+    <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
+      <Heading level={1}>Chart</Heading>
+      <Chips
+        label="Show"
+        value={phoneShows}
+        onChange={(shows) => change({ phoneShows: shows })}
+        options={[
+          { id: 'map', title: 'Map' },
+          { id: 'list', title: 'List' },
+        ]}
+      />
+    </View>
+  );
+  if (phoneShows === 'list')
+    return list(
+      <View style={{ gap: 8 }}>
+        {head}
+        {noPosition}
+        {views}
+      </View>,
+    );
+  return (
+    <View style={{ flex: 1, minHeight: 0 }}>
+      <View style={{ paddingHorizontal: 16, paddingTop: 6 }}>
+        {head}
+        {views}
+      </View>
+      <View style={{ flex: 1, minHeight: 0 }}>{map}</View>
+      {chosen ? <StationCard station={chosen} unit={unit} now={now} close={() => select(null)} /> : null}
     </View>
   );
 }
+
+const nearer = (a: StationView, b: StationView) => (a.distanceKm ?? Infinity) - (b.distanceKm ?? Infinity);

@@ -7,6 +7,7 @@ import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
+import { ShowOlder } from '../../ui/show-older';
 import { PacketRow } from '../packet/packet-row';
 import { saveFile } from './save';
 
@@ -16,6 +17,17 @@ const KINDS = [
   { id: 'ack', title: 'Acknowledgements' },
   { id: 'bulletin', title: 'Bulletins' },
   { id: 'position', title: 'Positions' },
+  { id: 'Mic-E', title: 'Mic-E positions' },
+  { id: 'object', title: 'Objects' },
+  { id: 'item', title: 'Items' },
+  { id: 'status', title: 'Status' },
+  { id: 'weather', title: 'Weather without position' },
+  { id: 'telemetry', title: 'Telemetry' },
+  { id: 'telemetry definition', title: 'Definitions of telemetry' },
+  { id: 'query', title: 'Queries' },
+  { id: 'capabilities', title: 'Capabilities' },
+  { id: 'NMEA', title: 'Sentences of receivers' },
+  { id: 'user defined', title: 'User defined' },
   { id: 'not understood', title: 'Not understood' },
 ] as const;
 type KindId = (typeof KINDS)[number]['id'];
@@ -107,14 +119,7 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
           <PacketRow key={packet.id} packet={packet} onPress={() => openPacket(packet.id)} />
         ))}
       </View>
-      {packets.hasNextPage ? (
-        <Button
-          title="Show older"
-          kind="plain"
-          busy={packets.isFetchingNextPage}
-          onPress={() => void packets.fetchNextPage()}
-        />
-      ) : null}
+      <ShowOlder list={packets} />
     </View>
   );
 }

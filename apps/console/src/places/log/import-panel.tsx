@@ -128,6 +128,18 @@ function ImportRow({ run }: { run: ImportView }) {
         </View>
       ) : null}
       <Body>{`${run.understood} understood, ${run.notUnderstood} not understood; ${run.packets} packets after copies were joined`}</Body>
+      {run.kinds.length > 0 ? (
+        <Body soft>{`Understood: ${run.kinds.map(({ kind, count }) => `${count} ${kind}`).join(', ')}`}</Body>
+      ) : null}
+      {run.reasons.length > 0 ? (
+        <View role="list" aria-label="Why not understood">
+          {run.reasons.slice(0, 5).map(({ reason, count }) => (
+            <View role="listitem" key={reason}>
+              <Body soft>{`${count} × ${reason}`}</Body>
+            </View>
+          ))}
+        </View>
+      ) : null}
       {run.problem ? (
         <Notice kind="alarm" title="It stopped early">
           {run.problem}
@@ -142,7 +154,7 @@ function ImportRow({ run }: { run: ImportView }) {
         />
         {run.notUnderstood > 0 ? (
           <Button
-            title={open ? 'Hide reasons' : 'Why not understood'}
+            title={open ? 'Hide octets' : 'Show what was not understood'}
             about={run.name}
             kind="plain"
             onPress={() => setOpen(!open)}

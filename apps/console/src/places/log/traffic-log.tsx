@@ -7,6 +7,7 @@ import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Empty, Trouble, Waiting } from '../../ui/page';
+import { ShowOlder } from '../../ui/show-older';
 import { ItemRow } from '../traffic/item-row';
 import { saveFile } from './save';
 
@@ -53,14 +54,7 @@ export function TrafficLog() {
           />
         ))}
       </View>
-      {items.hasNextPage ? (
-        <Button
-          title="Show older"
-          kind="plain"
-          busy={items.isFetchingNextPage}
-          onPress={() => void items.fetchNextPage()}
-        />
-      ) : null}
+      <ShowOlder list={items} />
     </View>
   );
 }

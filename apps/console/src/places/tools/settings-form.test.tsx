@@ -17,6 +17,9 @@ const settings: Settings = {
   storeLimit: 500,
   txDelayMs: 300,
   people: [],
+  distanceUnit: 'km',
+  voiceMHz: null,
+  answerQueries: false,
 };
 
 describe('a position', () => {
@@ -59,6 +62,28 @@ describe('the settings', () => {
       frequencyMHz: 144.8,
       call: 'QT2AR',
       path: ['WIDE1-1', 'WIDE2-1'],
+    });
+  });
+
+  it('take the unit of distances, the voice frequency and whether questions are answered', async () => {
+    const asked = stationAnswers({
+      'PATCH /api/v1/settings': { body: { ...settings, distanceUnit: 'nmi', voiceMHz: 146.52, answerQueries: true } },
+    });
+    renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+    const voice = screen.getByRole('textbox', { name: 'Voice frequency, MHz' });
+    await userEvent.type(voice, 'loud');
+    await userEvent.tab();
+    expect(await screen.findByText('a frequency in MHz, such as 146.520')).toBeTruthy();
+    await userEvent.clear(voice);
+    await userEvent.type(voice, '146.52');
+    await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations by itself' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
+    await screen.findByText('Saved');
+    expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+      distanceUnit: 'nmi',
+      voiceMHz: 146.52,
+      answerQueries: true,
     });
   });
 });

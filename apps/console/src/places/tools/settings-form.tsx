@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { formatMHz, locatorOf, positionOfLocator, REGIONS, type RegionId } from '@tombolo/core';
+import { formatMHz, locatorOf, positionOfLocator, REGIONS, type DistanceUnit, type RegionId } from '@tombolo/core';
 import { ownCall, path as pathSchema, settings as settingsSchema, type Settings } from '@tombolo/contract';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
@@ -7,13 +7,19 @@ import { z } from 'zod';
 import { api } from '../../live/api';
 import { useChange, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { Choice } from '../../ui/choice';
+import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Heading } from '../../ui/text';
 import { pathElements } from '../write/plan';
 import { TransmitQuestions } from './transmit-questions';
+
+const UNITS = [
+  { id: 'km', title: 'Kilometres' },
+  { id: 'mi', title: 'Miles' },
+  { id: 'nmi', title: 'Nautical miles' },
+] as const;
 
 const wholeIn = (schema: z.ZodType<number>, what: string) =>
   z.string().refine((text) => schema.safeParse(Number(text)).success && text.trim() !== '', what);
@@ -41,6 +47,14 @@ const form = z.object({
   tries: wholeIn(settingsSchema.shape.retry.shape.tries, 'a number from 1 to 20'),
   storeLimit: wholeIn(settingsSchema.shape.storeLimit, 'a number from 1 to 100000'),
   txDelayMs: wholeIn(settingsSchema.shape.txDelayMs, 'milliseconds, from 0 to 2550'),
+  distanceUnit: settingsSchema.shape.distanceUnit,
+  voice: z
+    .string()
+    .refine(
+      (text) => text.trim() === '' || settingsSchema.shape.voiceMHz.safeParse(Number(text)).success,
+      'a frequency in MHz, such as 146.520',
+    ),
+  answerQueries: z.boolean(),
 });
 type Form = z.input<typeof form>;
 
@@ -63,7 +77,7 @@ export function readPlace(text: string): Place {
   const locator = positionOfLocator(trimmed);
   return locator.ok
     ? { ok: true, position: locator.value }
-    : { ok: false, reason: 'decimal degrees such as 41.2690 -43.2850, or a locator such as HN81ig' };
+    : { ok: false, reason: 'decimal degrees such as 41.2690 -43.2850, or a locator such as GN81ig' };
 }
 
 const formOf = (settings: Settings): Form => ({
@@ -77,6 +91,9 @@ const formOf = (settings: Settings): Form => ({
   tries: String(settings.retry.tries),
   storeLimit: String(settings.storeLimit),
   txDelayMs: String(settings.txDelayMs),
+  distanceUnit: settings.distanceUnit,
+  voice: settings.voiceMHz === null ? '' : formatMHz(settings.voiceMHz),
+  answerQueries: settings.answerQueries,
 });
 
 export function SettingsPlace() {
@@ -116,12 +133,20 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         retry: { ...settings.retry, firstS: Number(values.firstS), tries: Number(values.tries) },
         storeLimit: Number(values.storeLimit),
         txDelayMs: Number(values.txDelayMs),
+        distanceUnit: values.distanceUnit,
+        voiceMHz: values.voice.trim() === '' ? null : Number(values.voice),
+        answerQueries: values.answerQueries,
       },
       { onSuccess: (saved) => reset(formOf(saved)) },
     );
   });
   const place = readPlace(useWatch({ control, name: 'place' }));
-  const field = (name: Exclude<keyof Form, 'region'>, label: string, hint: string, mono = true) => (
+  const field = (
+    name: Exclude<keyof Form, 'region' | 'distanceUnit' | 'answerQueries'>,
+    label: string,
+    hint: string,
+    mono = true,
+  ) => (
     <Controller
       control={control}
       name={name}
@@ -186,6 +211,28 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         'Transmit delay, ms',
         'How long the transmitter needs before data; often 200 with a built-in modem, 600 with a hand-held',
       )}
+      <Rule />
+      <Heading level={2}>Chart and calling</Heading>
+      <Controller
+        control={control}
+        name="distanceUnit"
+        render={({ field: { value, onChange } }) => (
+          <Choice<DistanceUnit> label="Distances in" value={value} onChange={onChange} options={UNITS} />
+        )}
+      />
+      {field('voice', 'Voice frequency, MHz', 'Where you listen for voice; said in a voice alert. Empty for none')}
+      <Controller
+        control={control}
+        name="answerQueries"
+        render={({ field: { value, onChange } }) => (
+          <CheckRow
+            label="Answer questions of other stations by itself"
+            hint="Where you are, whom you hear direct, over which path they came: one packet each, sent once. Off unless you allow it."
+            checked={value}
+            onChange={onChange}
+          />
+        )}
+      />
       <Rule />
       <Heading level={2}>Tries</Heading>
       {field('firstS', 'First retry after, s', 'Doubles each time, up to ten minutes')}

@@ -1,9 +1,10 @@
-import { settings as settingsSchema } from '@tombolo/contract';
+import { defaultSettings, settings as settingsSchema } from '@tombolo/contract';
 import type { Draft } from './draft';
 import { pathElements, planText } from './plan';
 import { lengthWords } from './radio-text';
 
 const settings = settingsSchema.parse({
+  ...defaultSettings,
   call: 'QT2AR',
   ssid: 7,
   region: 'europe',

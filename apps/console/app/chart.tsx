@@ -1,1 +1,0 @@
-export { ChartPlace as default } from '../src/places/chart/chart-place';

@@ -1,0 +1,1 @@
+export { CallingPlace as default } from '../../src/places/chart/calling-place';

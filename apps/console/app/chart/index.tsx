@@ -1,0 +1,1 @@
+export { ChartPlace as default } from '../../src/places/chart/chart-place';

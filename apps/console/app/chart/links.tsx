@@ -1,0 +1,1 @@
+export { LinksHeardPlace as default } from '../../src/places/chart/links-heard-place';

@@ -1,0 +1,1 @@
+export { MapsPlace as default } from '../../src/places/chart/maps-place';

@@ -1,0 +1,5 @@
+import { ReadingsBoard } from '../../src/places/chart/boards/readings-board';
+
+export default function Board() {
+  return <ReadingsBoard kind="weather" />;
+}

@@ -1,0 +1,45 @@
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { api } from '../live/api';
+import { useAlarms, useChange } from '../live/queries';
+import { Button } from '../ui/button';
+import { Icon } from '../ui/icon';
+import { useLook } from '../ui/look';
+import { Body, Mono } from '../ui/text';
+import { utcTime } from '../ui/time';
+
+/** An alarm that nobody has seen yet, above whatever is open. */
+export function AlarmBanner() {
+  const look = useLook();
+  const alarms = useAlarms();
+  const see = useChange((id: string) => api.seeAlarm(id), ['alarms']);
+  const unseen = (alarms.data ?? []).filter(({ seenAt }) => seenAt === null);
+  const [alarm] = unseen;
+  if (!alarm) return null;
+  return (
+    <View
+      role="alert"
+      style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    >
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+        <Icon name="bell-alert-outline" color={look.alarm} />
+        <View style={{ flex: 1 }}>
+          <Mono bold style={{ color: look.alarm }}>
+            {`${alarm.call}, ${utcTime(alarm.at)}`}
+          </Mono>
+          <Body>{alarm.words}</Body>
+          {unseen.length > 1 ? <Body soft>{`and ${unseen.length - 1} more`}</Body> : null}
+        </View>
+      </View>
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button title="I have seen it" about={alarm.words} onPress={() => see.mutate(alarm.id)} busy={see.isPending} />
+        <Button
+          title="Show the station"
+          about={alarm.call}
+          kind="plain"
+          onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(alarm.call)}`)}
+        />
+      </View>
+    </View>
+  );
+}

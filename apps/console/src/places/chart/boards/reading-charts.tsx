@@ -1,0 +1,111 @@
+import type { ReadingsView, Series, Watch } from '@tombolo/contract';
+import { trendPerHour, trendWord } from '@tombolo/core';
+import { View } from 'react-native';
+import { useLook } from '../../../ui/look';
+import { LineChart } from '../../../ui/line-chart';
+import { Measured } from '../../../ui/measured';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { age } from '../../../ui/time';
+
+/** The trend is taken over the last hours: long enough for a slow instrument, short enough to be now. */
+export const TREND_HOURS = 3;
+
+/** `rising fast, +2.4 m/s an hour`; null with too few readings or where a trend has no meaning. */
+export function trendWords(series: Series, now: number): string | null {
+  if (series.unit === '°') return null;
+  const readings = series.points.map(({ at, value }) => ({ atMs: Date.parse(at), value }));
+  const perHour = trendPerHour(readings, now - TREND_HOURS * 3_600_000);
+  if (perHour === null) return null;
+  // Without a known pace the spread of the values themselves is the measure.
+  const values = series.points.map(({ value }) => value);
+  const spread = Math.max(...values) - Math.min(...values);
+  // What never changed is steady, whatever rounding makes of its slope.
+  if (spread < 1e-9) return 'steady';
+  const [slow, fast] = series.pace ?? [spread * 0.03, spread * 0.3];
+  const word = trendWord(perHour, slow, fast);
+  if (word === 'steady') return word;
+  const size = `${perHour > 0 ? '+' : '−'}${Math.abs(perHour).toFixed(Math.max(1, series.decimals))}`;
+  return `${word}, ${size}${series.unit ? ` ${series.unit}` : ''} an hour`;
+}
+
+interface ReadingChartsProps {
+  readings: ReadingsView;
+  title: string;
+  now: number;
+  watches?: readonly Watch[];
+  /** How many a row. */
+  columns?: number;
+}
+
+/** What a station measured, each quantity with its trend in words and its line. */
+export function ReadingCharts({ readings, title, now, watches = [], columns = 1 }: ReadingChartsProps) {
+  const look = useLook();
+  return (
+    <View style={{ marginTop: 16 }}>
+      <Heading level={2}>{title}</Heading>
+      {readings.kind === 'telemetry' && !readings.defined ? (
+        <Body soft>It has not said what its channels mean: values are as sent.</Body>
+      ) : null}
+      {readings.project ? <Body soft>{readings.project}</Body> : null}
+      <Measured>
+        {(width) => (
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 24 }}>
+            {readings.series.map((series) => {
+              const last = series.points.at(-1)!;
+              const trend = trendWords(series, now);
+              const limit = watches.find(
+                (watch) =>
+                  watch.call === readings.call &&
+                  watch.quantity === series.quantity &&
+                  (watch.threshold.when === 'above' || watch.threshold.when === 'below'),
+              )?.threshold.limit;
+              const chartWidth = Math.floor((width - 24 * (columns - 1)) / columns);
+              return (
+                <View key={series.quantity} style={{ width: chartWidth, paddingVertical: 8 }}>
+                  <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+                    <Body style={{ flexShrink: 1 }}>{series.name}</Body>
+                    <Mono bold>{`${last.value.toFixed(series.decimals)}${series.unit ? ` ${series.unit}` : ''}`}</Mono>
+                  </View>
+                  <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+                    {`${trend ? `${trend}; ` : ''}${age(last.at, now)} ago`}
+                  </Body>
+                  <LineChart
+                    title={series.name}
+                    unit={series.unit}
+                    decimals={series.decimals}
+                    points={series.points}
+                    width={chartWidth}
+                    limit={limit ?? null}
+                    now={now}
+                  />
+                </View>
+              );
+            })}
+          </View>
+        )}
+      </Measured>
+      {readings.digital.length > 0 ? (
+        <View role="list" aria-label="States" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 4 }}>
+          {readings.digital
+            .filter(({ name, label }) => label !== '' || !/^Bit \d$/.test(name))
+            .map(({ name, label, active }) => (
+              <View
+                role="listitem"
+                key={name}
+                style={{
+                  borderWidth: 1,
+                  borderColor: active ? look.ink : look.rule,
+                  paddingHorizontal: 10,
+                  paddingVertical: 4,
+                }}
+              >
+                <Body bold={active} soft={!active}>
+                  {`${name} ${active ? label || 'on' : `not ${label || 'on'}`}`}
+                </Body>
+              </View>
+            ))}
+        </View>
+      ) : null}
+    </View>
+  );
+}

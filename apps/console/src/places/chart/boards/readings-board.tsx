@@ -1,0 +1,116 @@
+import type { ReadingsView } from '@tombolo/contract';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../../live/api';
+import { useAlarms, useReadings, useSettings, useStations, useWatches } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Chips } from '../../../ui/chips';
+import { useNow } from '../../../ui/clock';
+import { useLook, useWide } from '../../../ui/look';
+import { Empty, Page, Trouble, Waiting } from '../../../ui/page';
+import { Body } from '../../../ui/text';
+import { saveFile } from '../../log/save';
+import { whereWords } from '../words';
+import { AlarmList } from './alarm-list';
+import { ReadingCharts } from './reading-charts';
+import { WatchForm } from './watch-form';
+import { WatchList } from './watch-list';
+
+const SPANS = [
+  { id: '3', title: '3 h' },
+  { id: '12', title: '12 h' },
+  { id: '48', title: '2 d' },
+] as const;
+
+const WORDS = {
+  weather: {
+    title: 'Weather',
+    what: 'weather',
+    empty: 'No weather heard yet',
+    teach: 'Weather stations report about every 10 minutes; the first are expected within that time.',
+  },
+  telemetry: {
+    title: 'Telemetry',
+    what: 'telemetry',
+    empty: 'No telemetry heard yet',
+    teach: 'Stations that measure report every few minutes, and tell now and then what their channels mean.',
+  },
+} as const;
+
+/** All that stations of one kind measure, with trends, and what they are watched for. */
+export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
+  const words = WORDS[kind];
+  const wide = useWide();
+  const look = useLook();
+  const now = useNow(30_000);
+  const [hours, setHours] = useState<(typeof SPANS)[number]['id']>('12');
+  const [watching, setWatching] = useState<string | null>(null);
+  const readings = useReadings(kind, Number(hours));
+  const watches = useWatches();
+  const alarms = useAlarms();
+  const stations = useStations();
+  const settings = useSettings();
+  const rows = readings.data ?? [];
+  const ours = (watches.data ?? []).filter(({ quantity }) => quantity.startsWith(kind));
+  return (
+    <Page title={words.title} style={{ maxWidth: 1080 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+        <Button
+          title="Save as CSV"
+          icon="download-outline"
+          kind="plain"
+          onPress={() => saveFile(api.exportUrl('readings.csv', { kind, hours: Number(hours) }))}
+        />
+      </View>
+      <Chips label="Time shown" value={hours} onChange={setHours} options={SPANS} />
+      {readings.isPending ? <Waiting what={words.what} /> : null}
+      {readings.isError ? <Trouble error={readings.error} retry={() => void readings.refetch()} /> : null}
+      {readings.data && rows.length === 0 ? (
+        <Empty icon={kind === 'weather' ? 'weather-windy' : 'gauge'} title={words.empty}>
+          {words.teach}
+        </Empty>
+      ) : null}
+      <AlarmList alarms={alarms.data ?? []} calls={new Set(rows.map(({ call }) => call))} />
+      {rows.map((station) => {
+        const heard = stations.data?.find(({ call }) => call === station.call);
+        const where = heard ? whereWords(heard, settings.data?.distanceUnit ?? 'km') : null;
+        return (
+          <View
+            key={station.call}
+            role="region"
+            aria-label={station.call}
+            style={{ borderTopWidth: 1, borderTopColor: look.rule, paddingBottom: 16, marginTop: 12 }}
+          >
+            <ReadingCharts
+              readings={station}
+              title={station.call}
+              now={now}
+              watches={watches.data ?? []}
+              columns={wide ? 2 : 1}
+            />
+            {heard ? <Body soft>{[heard.comment, where].filter(Boolean).join(' – ')}</Body> : null}
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+              <Button
+                title="Watch it"
+                about={station.call}
+                icon="bell-plus-outline"
+                kind="plain"
+                onPress={() => setWatching(watching === station.call ? null : station.call)}
+              />
+              <Button
+                title="All about it"
+                about={station.call}
+                kind="plain"
+                onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(station.call)}`)}
+              />
+            </View>
+            {watching === station.call ? <WatchForm readings={station} done={() => setWatching(null)} /> : null}
+          </View>
+        );
+      })}
+      <WatchList watches={ours} />
+    </Page>
+  );
+}

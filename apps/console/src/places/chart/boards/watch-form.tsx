@@ -1,0 +1,100 @@
+import type { NewWatch, ReadingsView } from '@tombolo/contract';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../../live/api';
+import { useChange } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
+import { Chips } from '../../../ui/chips';
+import { Field } from '../../../ui/field';
+import { Notice } from '../../../ui/page';
+import { Body } from '../../../ui/text';
+
+const WHEN = [
+  { id: 'above', title: 'is above' },
+  { id: 'below', title: 'is below' },
+  { id: 'rises by', title: 'rises by' },
+  { id: 'falls by', title: 'falls by' },
+] as const;
+type When = (typeof WHEN)[number]['id'];
+
+const numberOf = (text: string): number | null => {
+  const value = Number(text.trim().replace(',', '.'));
+  return text.trim() === '' || !Number.isFinite(value) ? null : value;
+};
+
+/** When to raise an alarm: a quantity, a limit, and for changes a time. */
+export function WatchForm({ readings, done }: { readings: ReadingsView; done: () => void }) {
+  const [quantity, setQuantity] = useState(readings.series[0]?.quantity ?? '');
+  const [when, setWhen] = useState<When>('above');
+  const [limit, setLimit] = useState('');
+  const [within, setWithin] = useState('2');
+  const [tried, setTried] = useState(false);
+  const add = useChange((wanted: NewWatch) => api.addWatch(wanted), ['watches', 'alarms']);
+  const series = readings.series.find((candidate) => candidate.quantity === quantity);
+  const change = when === 'rises by' || when === 'falls by';
+  const limitValue = numberOf(limit);
+  const hours = numberOf(within);
+  const limitProblem =
+    limitValue === null
+      ? 'A number such as 20 or 0.3'
+      : change && limitValue <= 0
+        ? 'A change is more than nothing'
+        : undefined;
+  const hoursProblem = change && (hours === null || hours < 0.25 || hours > 48) ? 'Hours from 0.25 to 48' : undefined;
+  const submit = () => {
+    setTried(true);
+    if (limitProblem || hoursProblem || limitValue === null) return;
+    add.mutate(
+      {
+        id: crypto.randomUUID(),
+        call: readings.call,
+        quantity,
+        threshold: { when, limit: limitValue, withinHours: change ? hours! : 1 },
+      },
+      { onSuccess: done },
+    );
+  };
+  return (
+    <View style={{ marginTop: 12, gap: 8 }}>
+      <Choice<string>
+        label={`Alarm of ${readings.call} when`}
+        value={quantity}
+        onChange={setQuantity}
+        options={readings.series.map(({ quantity: id, name }) => ({ id, title: name }))}
+      />
+      <Chips label="Compared" value={when} onChange={setWhen} options={WHEN} />
+      <Field
+        label={`Limit${series?.unit ? `, ${series.unit}` : ''}`}
+        value={limit}
+        onChangeText={setLimit}
+        inputMode="decimal"
+        mono
+        error={tried ? limitProblem : undefined}
+        hint={series ? `Now ${series.points.at(-1)!.value.toFixed(series.decimals)} ${series.unit}` : undefined}
+      />
+      {change ? (
+        <Field
+          label="Within, hours"
+          value={within}
+          onChangeText={setWithin}
+          inputMode="decimal"
+          mono
+          error={tried ? hoursProblem : undefined}
+        />
+      ) : null}
+      {add.isError ? (
+        <Notice kind="alarm" title="Not added">
+          {add.error.message}
+        </Notice>
+      ) : null}
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button title="Raise an alarm then" busy={add.isPending} onPress={submit} />
+        <Button title="Leave it" kind="plain" onPress={done} />
+      </View>
+      <Body soft>
+        An alarm helps you look; it does not replace the warning service, and a station that falls silent raises none.
+      </Body>
+    </View>
+  );
+}

@@ -1,0 +1,52 @@
+import type { Watch } from '@tombolo/contract';
+import { View } from 'react-native';
+import { api } from '../../../live/api';
+import { useChange } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { useLook } from '../../../ui/look';
+import { Body, Heading, Mono } from '../../../ui/text';
+
+/** What is watched for. */
+export function WatchList({ watches }: { watches: readonly Watch[] }) {
+  const look = useLook();
+  const turn = useChange(
+    ({ id, enabled }: { id: string; enabled: boolean }) => api.turnWatch(id, enabled),
+    ['watches'],
+  );
+  const remove = useChange((id: string) => api.removeWatch(id), ['watches']);
+  if (watches.length === 0) return null;
+  return (
+    <View style={{ marginTop: 24 }}>
+      <Heading level={2}>Watched for</Heading>
+      <View role="list" aria-label="Watched for">
+        {watches.map((watch) => {
+          const about = `${watch.call} ${watch.name}`;
+          return (
+            <View
+              role="listitem"
+              key={watch.id}
+              style={{ paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 6 }}
+            >
+              <View style={{ flexDirection: 'row', gap: 10, flexWrap: 'wrap' }}>
+                <Mono bold>{watch.call}</Mono>
+                <Body style={{ flex: 1 }}>{`${watch.name} ${watch.words}`}</Body>
+                <Body bold={watch.raised} soft={!watch.raised} style={watch.raised ? { color: look.alarm } : undefined}>
+                  {!watch.enabled ? 'off' : watch.raised ? 'alarm is on' : 'quiet'}
+                </Body>
+              </View>
+              <View style={{ flexDirection: 'row', gap: 8 }}>
+                <Button
+                  title={watch.enabled ? 'Switch off' : 'Switch on'}
+                  about={about}
+                  kind="plain"
+                  onPress={() => turn.mutate({ id: watch.id, enabled: !watch.enabled })}
+                />
+                <Button title="Remove" about={about} kind="alarm" onPress={() => remove.mutate(watch.id)} />
+              </View>
+            </View>
+          );
+        })}
+      </View>
+    </View>
+  );
+}

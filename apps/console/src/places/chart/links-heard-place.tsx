@@ -1,0 +1,72 @@
+import { distanceInWords } from '@tombolo/core';
+import { router } from 'expo-router';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { useHeardLinks, useSettings } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { useNow } from '../../ui/clock';
+import { Field } from '../../ui/field';
+import { useLook } from '../../ui/look';
+import { Empty, Page, Trouble, Waiting } from '../../ui/page';
+import { Body, Mono } from '../../ui/text';
+import { age, utcTime } from '../../ui/time';
+
+/** Who hears whom by radio, as far as paths prove it. */
+export function LinksHeardPlace() {
+  const look = useLook();
+  const now = useNow();
+  const links = useHeardLinks();
+  const settings = useSettings();
+  const unit = settings.data?.distanceUnit ?? 'km';
+  const [text, setText] = useState('');
+  const wanted = text.trim().toUpperCase();
+  const rows = (links.data ?? []).filter(({ from, by }) => from.includes(wanted) || by.includes(wanted));
+  return (
+    <Page title="Who hears whom">
+      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+      </View>
+      <Body soft style={{ marginBottom: 8 }}>
+        Each line is proven by signed paths. Where a digipeater did not sign nothing is counted. That A hears B does not
+        say that B hears A.
+      </Body>
+      <Field label="Call" value={text} onChangeText={setText} mono autoCapitalize="characters" hint="Part of a call" />
+      {links.isPending ? <Waiting what="links" /> : null}
+      {links.isError ? <Trouble error={links.error} retry={() => void links.refetch()} /> : null}
+      {links.data && rows.length === 0 ? (
+        <Empty icon="transit-connection-variant" title={wanted ? 'No link with that call' : 'No link heard yet'}>
+          A link appears with the first packet whose path proves it.
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="Links by radio">
+        {rows.map((link) => (
+          <View
+            role="listitem"
+            key={`${link.from}>${link.by}`}
+            style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
+          >
+            <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 8 }}>
+              <Mono bold>{`${link.by} hears ${link.from}`}</Mono>
+              <Mono soft>{`${link.count} ×`}</Mono>
+            </View>
+            <Body soft>
+              {[
+                `last ${age(link.lastAt, now)} ago`,
+                link.firstCount === 0
+                  ? 'only packets that it repeated'
+                  : link.firstCount < link.count
+                    ? `${link.firstCount} of its own`
+                    : 'its own packets',
+                link.bestKm === null || link.bestAt === null
+                  ? null
+                  : `farthest ${distanceInWords(link.bestKm, unit)}, ${utcTime(link.bestAt, now)}`,
+              ]
+                .filter(Boolean)
+                .join('; ')}
+            </Body>
+          </View>
+        ))}
+      </View>
+    </Page>
+  );
+}

@@ -1,0 +1,207 @@
+import type { Settings, StationView } from '@tombolo/contract';
+import { bearingBetween, compassPoint, distanceInWords, kmOf, locatorOf, type DistanceUnit } from '@tombolo/core';
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { api } from '../../live/api';
+import { useHeardLinks, useMaps, useTrails } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Icon, type IconName } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Waiting } from '../../ui/page';
+import { Body, Mono } from '../../ui/text';
+import { useChart, type MapPoint } from './chart-store';
+import type { ChartView } from './map/chart-view';
+
+const ChartMap = lazy(() => import('./map/chart-map'));
+
+interface MapPaneProps {
+  stations: readonly StationView[];
+  selected: string | null;
+  onSelect: (call: string | null) => void;
+  settings: Settings | null;
+}
+
+/** The map with its tools: nearer, farther, all, follow, measure. */
+export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps) {
+  const look = useLook();
+  const { layers, hiddenMaps, trailHours, measured, follow, change } = useChart();
+  // Behind the stations, which matter more.
+  const trails = useTrails(trailHours, layers.trails && stations.length > 0);
+  const links = useHeardLinks(layers.links);
+  const maps = useMaps();
+  const view = useRef<ChartView | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const unit = settings?.distanceUnit ?? 'km';
+  const own = settings?.position ?? null;
+
+  const shownCalls = useMemo(() => new Set(stations.map(({ call }) => call)), [stations]);
+  const shownTrails = useMemo(
+    () => (trails.data ?? NONE).filter(({ call }) => shownCalls.has(call)),
+    [trails.data, shownCalls],
+  );
+  const shownMaps = useMemo(
+    () => (maps.data ?? NONE).filter(({ id }) => !hiddenMaps.includes(id)),
+    [maps.data, hiddenMaps],
+  );
+  const followed = useMemo(() => followedPoint(follow, own, stations), [follow, own, stations]);
+  const measure = (point: MapPoint) =>
+    change({ measured: measured === null || measured.length >= 2 ? [point] : [...measured, point] });
+  const ready = useCallback((made: ChartView) => {
+    view.current = made;
+  }, []);
+  const mapTrouble = useCallback((name: string, reason: string) => setTrouble(`${name}: ${reason}`), []);
+  const dragged = useCallback(() => {
+    if (useChart.getState().follow !== null) useChart.getState().change({ follow: null });
+  }, []);
+
+  return (
+    <View style={{ flex: 1, minHeight: 0, overflow: 'hidden' }}>
+      <Suspense fallback={<Waiting what="the map" />}>
+        <ChartMap
+          look={look}
+          stations={stations}
+          trails={shownTrails}
+          links={links.data ?? NONE}
+          own={own}
+          kmPerUnit={kmOf(1, unit)}
+          layers={layers}
+          maps={shownMaps}
+          mapUrl={api.mapUrl}
+          selected={selected}
+          measured={measured}
+          following={followed}
+          onSelect={onSelect}
+          onMeasure={measure}
+          onDragged={dragged}
+          onMapTrouble={mapTrouble}
+          onReady={ready}
+        />
+      </Suspense>
+      <View
+        role="toolbar"
+        aria-label="Map tools"
+        style={{ position: 'absolute', right: 8, top: 8, gap: 6, alignItems: 'flex-end' }}
+      >
+        <Tool name="plus" label="Nearer" onPress={() => view.current?.zoomBy(1)} />
+        <Tool name="minus" label="Farther" onPress={() => view.current?.zoomBy(-1)} />
+        <Tool name="arrow-expand-all" label="Show all" onPress={() => view.current?.showAll()} />
+        {own ? (
+          <Tool
+            name="crosshairs-gps"
+            label={follow === 'own' ? 'Stop following me' : 'Follow me'}
+            pressed={follow === 'own'}
+            onPress={() => change({ follow: follow === 'own' ? null : 'own' })}
+          />
+        ) : null}
+        <Tool
+          name="ruler"
+          label={measured === null ? 'Measure' : 'Stop measuring'}
+          pressed={measured !== null}
+          onPress={() => change({ measured: measured === null ? [] : null })}
+        />
+      </View>
+      {measured !== null ? (
+        <Overlay>
+          <MeasureWords points={measured} unit={unit} />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Button
+              title="Take the middle"
+              kind="plain"
+              onPress={() => view.current && measure(view.current.middle())}
+            />
+            {own ? <Button title="Take my place" kind="plain" onPress={() => measure(own)} /> : null}
+          </View>
+        </Overlay>
+      ) : null}
+      {trouble ? (
+        <Overlay>
+          <Body style={{ color: look.alarm }}>{`A map could not be drawn – ${trouble}`}</Body>
+          <Button title="Close" kind="plain" onPress={() => setTrouble(null)} />
+        </Overlay>
+      ) : null}
+    </View>
+  );
+}
+
+const NONE: readonly never[] = [];
+
+function followedPoint(follow: string | null, own: MapPoint | null, stations: readonly StationView[]): MapPoint | null {
+  if (follow === null) return null;
+  if (follow === 'own') return own;
+  const station = stations.find(({ call }) => call === follow);
+  return station && station.latitude !== null && station.longitude !== null
+    ? { latitude: station.latitude, longitude: station.longitude }
+    : null;
+}
+
+function Tool({
+  name,
+  label,
+  onPress,
+  pressed,
+}: {
+  name: IconName;
+  label: string;
+  onPress: () => void;
+  pressed?: boolean;
+}) {
+  const look = useLook();
+  return (
+    <Pressable
+      role="button"
+      aria-label={label}
+      aria-pressed={pressed}
+      onPress={onPress}
+      style={{
+        width: 48,
+        height: 48,
+        alignItems: 'center',
+        justifyContent: 'center',
+        backgroundColor: pressed ? look.tide : look.leaf,
+        borderWidth: 1,
+        borderColor: look.rule,
+        borderRadius: 4,
+      }}
+    >
+      <Icon name={name} color={pressed ? look.onTide : look.tide} />
+    </Pressable>
+  );
+}
+
+function Overlay({ children }: { children: React.ReactNode }) {
+  const look = useLook();
+  return (
+    <View
+      role="status"
+      style={{
+        position: 'absolute',
+        left: 8,
+        right: 64,
+        top: 8,
+        maxWidth: 420,
+        gap: 8,
+        padding: 12,
+        backgroundColor: look.leaf,
+        borderWidth: 1,
+        borderColor: look.rule,
+      }}
+    >
+      {children}
+    </View>
+  );
+}
+
+/** Distance and bearing there and back, in words. */
+export function measureWords(points: readonly MapPoint[], unit: DistanceUnit): string {
+  const [from, to] = points;
+  if (!from) return 'Tap where to measure from.';
+  if (!to) return `From ${locatorOf(from)}. Tap where to measure to.`;
+  const there = bearingBetween(from, to);
+  const back = bearingBetween(to, from);
+  const toward = (degrees: number) => `${Math.round(degrees)}° ${compassPoint(degrees)}`;
+  return `${distanceInWords(there.distanceKm, unit)}, ${toward(there.azimuthDeg)} there, ${toward(back.azimuthDeg)} back (true north)`;
+}
+
+function MeasureWords({ points, unit }: { points: readonly MapPoint[]; unit: DistanceUnit }) {
+  return <Mono bold>{measureWords(points, unit)}</Mono>;
+}

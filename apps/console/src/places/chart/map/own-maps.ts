@@ -1,0 +1,52 @@
+import type { MapView as OwnMap } from '@tombolo/contract';
+import GeoJSON from 'ol/format/GeoJSON';
+import LayerGroup from 'ol/layer/Group';
+import type BaseLayer from 'ol/layer/Base';
+import TileLayer from 'ol/layer/WebGLTile';
+import VectorImageLayer from 'ol/layer/VectorImage';
+import VectorTileLayer from 'ol/layer/VectorTile';
+import VectorSource from 'ol/source/Vector';
+import { PMTilesRasterSource, PMTilesVectorSource } from 'ol-pmtiles';
+import { PMTiles, TileType } from 'pmtiles';
+import type { Look } from '../../../ui/lights';
+import { createOwnMapStyle } from './own-map-style';
+
+/** Draws a map of the operator's own; what cannot be drawn is said, and the rest of the chart stands. */
+export function openOwnMap(map: OwnMap, url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
+  return map.kind === 'geojson' ? openGeoJson(url, look, trouble) : openArchive(url, look, trouble);
+}
+
+function openGeoJson(url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
+  const source = new VectorSource();
+  void fetch(url)
+    .then((answer) => {
+      if (!answer.ok) throw new Error(`the station answered ${answer.status}`);
+      return answer.json();
+    })
+    .then((collection: unknown) =>
+      source.addFeatures(
+        new GeoJSON({ dataProjection: 'EPSG:4326', featureProjection: 'EPSG:3857' }).readFeatures(collection),
+      ),
+    )
+    .catch((error: Error) => trouble(error.message));
+  return new VectorImageLayer({ source, style: createOwnMapStyle(look), imageRatio: 1.5 });
+}
+
+/** The archive itself says whether it holds pictures or shapes. */
+function openArchive(url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
+  const group = new LayerGroup();
+  void new PMTiles(new URL(url, location.href).href)
+    .getHeader()
+    .then((header) => {
+      const absolute = new URL(url, location.href).href;
+      if (header.tileType === TileType.Mvt) {
+        const source = new PMTilesVectorSource({ url: absolute });
+        group.getLayers().push(new VectorTileLayer({ source, style: createOwnMapStyle(look), renderMode: 'hybrid' }));
+      } else
+        group
+          .getLayers()
+          .push(new TileLayer({ source: new PMTilesRasterSource({ url: absolute, tileSize: [256, 256] }) }));
+    })
+    .catch((error: Error) => trouble(error.message));
+  return group;
+}

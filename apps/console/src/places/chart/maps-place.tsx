@@ -1,0 +1,173 @@
+import type { MapKind } from '@tombolo/contract';
+import { LinearProgress } from '@rneui/themed';
+import { router } from 'expo-router';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../live/api';
+import { useChange, useMaps } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/choice';
+import { Chips } from '../../ui/chips';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+import { saveFile } from '../log/save';
+import { CHART_LAYERS, useChart } from './chart-store';
+
+/** The form that a file name tells; null for what cannot be shown. */
+export function mapKindOf(name: string): MapKind | null {
+  const ending = name.toLowerCase().split('.').pop();
+  if (ending === 'geojson' || ending === 'json') return 'geojson';
+  return ending === 'pmtiles' ? 'pmtiles' : null;
+}
+
+const size = (octets: number) =>
+  octets < 1024 * 1024 ? `${Math.ceil(octets / 1024)} kB` : `${(octets / 1024 / 1024).toFixed(1)} MB`;
+
+const HOURS = [
+  { id: '1', title: '1 h' },
+  { id: '6', title: '6 h' },
+  { id: '24', title: '24 h' },
+] as const;
+
+/** What the chart draws, and map files of the operator's own. */
+export function MapsPlace() {
+  const look = useLook();
+  const { layers, hiddenMaps, trailHours, change } = useChart();
+  const maps = useMaps();
+  const input = useRef<HTMLInputElement | null>(null);
+  const [share, setShare] = useState<number | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
+  const add = useChange(
+    ({ file, kind }: { file: File; kind: MapKind }) => api.addMap(file, file.name, kind, setShare),
+    ['maps'],
+  );
+  const remove = useChange((id: string) => api.removeMap(id), ['maps']);
+  const choose = (file: File | undefined) => {
+    if (!file) return;
+    const kind = mapKindOf(file.name);
+    setRefused(kind ? null : `${file.name} is neither GeoJSON (.geojson) nor a tile archive (.pmtiles).`);
+    if (!kind) return;
+    setShare(0);
+    add.mutate({ file, kind }, { onSettled: () => setShare(null) });
+  };
+  return (
+    <Page title="Maps and layers">
+      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+      </View>
+      <Heading level={2}>Drawn on the chart</Heading>
+      {CHART_LAYERS.map(({ id, title, hint }) => (
+        <CheckRow
+          key={id}
+          label={title}
+          hint={hint}
+          checked={layers[id]}
+          onChange={(on) => change({ layers: { ...layers, [id]: on } })}
+        />
+      ))}
+      <Body bold>Trails of the last</Body>
+      <Chips
+        label="Trails of the last"
+        value={String(trailHours)}
+        onChange={(id) => change({ trailHours: Number(id) })}
+        options={HOURS}
+      />
+
+      <Heading level={2} style={{ marginTop: 24 }}>
+        Your own maps
+      </Heading>
+      <Body soft style={{ marginBottom: 8 }}>
+        GeoJSON (RFC 7946), or a tile archive in one file (PMTiles version 3) with pictures or shapes. They are kept at
+        the station and work without any network.
+      </Body>
+      <input
+        ref={input}
+        type="file"
+        aria-label="Map file"
+        accept=".geojson,.json,.pmtiles"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          choose(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
+      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Button title="Add a map file" icon="map-plus" onPress={() => input.current?.click()} busy={add.isPending} />
+      </View>
+      {share !== null ? (
+        <View role="status" style={{ marginBottom: 8 }}>
+          <Body soft>{`Sending to the station, ${Math.round(share * 100)} %`}</Body>
+          <LinearProgress
+            value={share}
+            variant="determinate"
+            color={look.sand}
+            trackColor={look.rule}
+            animation={false}
+          />
+        </View>
+      ) : null}
+      {refused || add.isError ? (
+        <Notice kind="alarm" title="That map was not added">
+          {refused ?? add.error?.message}
+        </Notice>
+      ) : null}
+      {maps.isPending ? <Waiting what="maps" /> : null}
+      {maps.isError ? <Trouble error={maps.error} retry={() => void maps.refetch()} /> : null}
+      {maps.data?.length === 0 ? (
+        <Empty icon="map-outline" title="No map of your own yet">
+          The outlines of the world are built in. A file of your district shows coast, roads and names.
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="Your own maps">
+        {maps.data?.map((map) => {
+          const shownNow = !hiddenMaps.includes(map.id);
+          return (
+            <View
+              role="listitem"
+              key={map.id}
+              style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}
+            >
+              <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+                <Body bold style={{ flexShrink: 1 }}>
+                  {map.name}
+                </Body>
+                <Mono soft>{`${map.kind === 'geojson' ? 'GeoJSON' : 'tiles'}, ${size(map.octets)}`}</Mono>
+              </View>
+              <View style={{ flexDirection: 'row', gap: 8 }}>
+                <Button
+                  title={shownNow ? 'Hide' : 'Show'}
+                  about={map.name}
+                  kind="plain"
+                  onPress={() =>
+                    change({
+                      hiddenMaps: shownNow ? [...hiddenMaps, map.id] : hiddenMaps.filter((id) => id !== map.id),
+                    })
+                  }
+                />
+                <Button title="Remove" about={map.name} kind="alarm" onPress={() => remove.mutate(map.id)} />
+              </View>
+            </View>
+          );
+        })}
+      </View>
+
+      <Heading level={2} style={{ marginTop: 24 }}>
+        Take it elsewhere
+      </Heading>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+        {(['gpx', 'kml', 'geojson'] as const).map((format) => (
+          <Button
+            key={format}
+            title={`Save all as ${format === 'geojson' ? 'GeoJSON' : format.toUpperCase()}`}
+            icon="download-outline"
+            kind="plain"
+            onPress={() => saveAll(format)}
+          />
+        ))}
+      </View>
+    </Page>
+  );
+}
+
+const saveAll = (format: 'gpx' | 'kml' | 'geojson') => saveFile(api.exportUrl(`stations.${format}`, { hours: 24 }));

@@ -1,0 +1,125 @@
+import type { StationView } from '@tombolo/contract';
+import type { DistanceUnit } from '@tombolo/core';
+import { router } from 'expo-router';
+import { useState, type ReactElement } from 'react';
+import { FlatList, View } from 'react-native';
+import { Button } from '../../ui/button';
+import { Chips } from '../../ui/chips';
+import { Field } from '../../ui/field';
+import { Empty, Trouble, Waiting } from '../../ui/page';
+import { Body } from '../../ui/text';
+import { useChart } from './chart-store';
+import { countFilters, KIND_FILTERS, NO_FILTER } from './filter';
+import { FilterPanel } from './filter-panel';
+import { StationRow } from './station-row';
+
+interface StationListProps {
+  head: ReactElement;
+  rows: readonly StationView[];
+  /** How many there are without the filter. */
+  total: number;
+  loading: boolean;
+  error: Error | null;
+  retry: () => void;
+  unit: DistanceUnit;
+  now: number;
+  selected: string | null;
+  onSelect: (call: string) => void;
+}
+
+/** Everything that is on the map, as a list: searched, filtered, by age or by distance. */
+export function StationList({
+  head,
+  rows,
+  total,
+  loading,
+  error,
+  retry,
+  unit,
+  now,
+  selected,
+  onSelect,
+}: StationListProps) {
+  const { filter, order, change } = useChart();
+  const [open, setOpen] = useState(false);
+  const more = countFilters(filter);
+  return (
+    <FlatList
+      style={{ flex: 1 }}
+      contentContainerStyle={{ paddingBottom: 48 }}
+      data={rows}
+      keyExtractor={(station) => station.call}
+      initialNumToRender={12}
+      maxToRenderPerBatch={24}
+      windowSize={7}
+      ListHeaderComponent={
+        <View style={{ gap: 8, paddingHorizontal: 16, paddingTop: 12, paddingBottom: 8 }}>
+          {head}
+          <Field
+            label="Search"
+            value={filter.text}
+            onChangeText={(text) => change({ filter: { ...filter, text } })}
+            hint="Call, comment, or your note"
+          />
+          <Chips
+            label="Kind"
+            value={filter.kind}
+            onChange={(kind) => change({ filter: { ...filter, kind } })}
+            options={KIND_FILTERS}
+            line
+          />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Button
+              title={open ? 'Fewer' : more > 0 ? `Filters (${more} set)` : 'Filters'}
+              icon="filter-outline"
+              kind="plain"
+              onPress={() => setOpen(!open)}
+            />
+            <Button
+              title={order === 'newest' ? 'Newest' : 'Nearest'}
+              about="first"
+              icon="sort"
+              kind="plain"
+              onPress={() => change({ order: order === 'newest' ? 'nearest' : 'newest' })}
+            />
+          </View>
+          {open ? <FilterPanel unit={unit} /> : null}
+          <Body soft role="status">
+            {rows.length === total
+              ? `${total} stations and objects`
+              : `${rows.length} of ${total} stations and objects`}
+          </Body>
+          {loading ? <Waiting what="stations" /> : null}
+          {error ? <Trouble error={error} retry={retry} /> : null}
+        </View>
+      }
+      ListEmptyComponent={
+        loading || error ? null : total > 0 ? (
+          <View style={{ padding: 16 }}>
+            <Empty
+              icon="filter-off-outline"
+              title="Nothing passes the filter"
+              action={{ title: 'Clear the filter', onPress: () => change({ filter: NO_FILTER }) }}
+            >
+              The stations are there; the filter hides them.
+            </Empty>
+          </View>
+        ) : (
+          <View style={{ padding: 16 }}>
+            <Empty
+              icon="compass-outline"
+              title="No station heard yet"
+              action={{ title: 'See the links', onPress: () => router.navigate('/links') }}
+            >
+              Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes,
+              moving ones every few minutes.
+            </Empty>
+          </View>
+        )
+      }
+      renderItem={({ item }) => (
+        <StationRow station={item} unit={unit} now={now} selected={item.call === selected} onPress={onSelect} />
+      )}
+    />
+  );
+}

@@ -1,0 +1,168 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { Alarm } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { AT, heardStation, measured, openSettings } from '../../testing/samples';
+import { AlarmBanner } from '../alarm-banner';
+import { ReadingCharts, trendWords } from './boards/reading-charts';
+import { WatchForm } from './boards/watch-form';
+import { StationPage } from './station/station-panel';
+import { LineChart, chartScale } from '../../ui/line-chart';
+
+const NOW = Date.parse(AT);
+const page = (more: Parameters<typeof heardStation>[0] = {}) => {
+  const asked = stationAnswers({
+    'GET /api/v1/settings': { body: openSettings },
+    'GET /api/v1/packets': { body: { rows: [], next: null } },
+    'GET /api/v1/stations': { body: [] },
+    'PATCH /api/v1/stations/QT3TK-14': { body: heardStation({ ...more, muted: true }) },
+  });
+  renderPiece(<StationPage station={heardStation(more)} unit="km" />);
+  return asked;
+};
+
+describe('the page of a station', () => {
+  it('explains how it was heard, what is certain and what is not', () => {
+    page({ line: 'QT3TK-14>APRS,QT0BR-1,QT0TH-3,WIDE2*:=x' });
+    const list = screen.getByRole('list', { name: 'What the path of its last packet says' });
+    expect(within(list).getByText('QT0BR-1 heard QT3TK-14 and passed it on.', { exact: false })).toBeTruthy();
+    expect(within(list).getByText(/Which of QT0BR-1 and QT0TH-3 answered to WIDE2 the path does not say/)).toBeTruthy();
+    expect(screen.getByText('14 km WSW (249°)')).toBeTruthy();
+    expect(screen.getByText('It takes texts.')).toBeTruthy();
+  });
+  it('shows how to set the radio, with the caution', () => {
+    page({
+      frequency: {
+        frequencyMHz: 146.94,
+        toneHz: 100,
+        toneSquelch: false,
+        dcs: null,
+        toneOff: false,
+        offsetMHz: -0.6,
+        rangeKm: null,
+        narrow: false,
+      },
+    });
+    const list = screen.getByRole('list', { name: 'How to set the radio' });
+    expect(within(list).getByText('146.340 MHz (offset −0.600 MHz)')).toBeTruthy();
+    expect(within(list).getByText(/where your licence and the local band plan allow it/)).toBeTruthy();
+  });
+  it('writes out what a stranger hid in a text, and shouts about a stranger’s word on an object', () => {
+    page({ kind: 'object', call: ';RAMP', name: 'RA\u202eMP', owner: 'QT1BA', conflict: 'QT1BB says that it is gone' });
+    expect(screen.getByRole('heading', { level: 1, name: 'RA⟨U+202E⟩MP' })).toBeTruthy();
+    expect(screen.getByRole('alert').textContent).toContain('QT1BB says that it is gone');
+    expect(screen.queryByText('It takes texts.')).toBeNull();
+  });
+  it('says what was kept off the trail', () => {
+    const at = { courseDeg: null, speedKnots: null, altitudeM: null, at: AT };
+    page({
+      trail: [
+        { ...at, latitude: 41.2, longitude: -43.4, fault: null },
+        { ...at, latitude: 41.3, longitude: -43.4, fault: null },
+        { ...at, latitude: 10, longitude: 10, fault: 'jump' },
+      ],
+    });
+    expect(screen.getByText(/^2 places since .*, 11 km in all\.$/)).toBeTruthy();
+    expect(screen.getByText('One place was kept off the trail')).toBeTruthy();
+  });
+  it('mutes at once', async () => {
+    const asked = page();
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Mute' }));
+    await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ muted: true }));
+  });
+});
+
+describe('readings', () => {
+  it('have a trend in words', () => {
+    const { series } = measured([10, 12, 14, 16, 18]);
+    expect(trendWords(series[0]!, NOW)).toBe('rising fast, +4.0 m/s an hour');
+    expect(trendWords(measured([10, 10, 10]).series[0]!, NOW)).toBe('steady');
+    expect(trendWords(measured([10, 11]).series[0]!, NOW)).toBeNull();
+    const telemetry = (...values: number[]) => trendWords({ ...measured(values).series[0]!, pace: null }, NOW);
+    expect([telemetry(9, 9, 9, 9), telemetry(0.1, 0.1, 0.1), telemetry(1, 2, 3)]).toEqual([
+      'steady',
+      'steady',
+      'rising fast, +2.0 m/s an hour',
+    ]);
+    expect(trendWords({ ...series[0]!, unit: '°' }, NOW)).toBeNull();
+  });
+  it('say that values are as sent where nothing was defined', () => {
+    renderPiece(
+      <ReadingCharts readings={measured([1], { kind: 'telemetry', defined: false })} title="Telemetry" now={NOW} />,
+    );
+    expect(screen.getByText('It has not said what its channels mean: values are as sent.')).toBeTruthy();
+  });
+  it('draw a line that says in words what it shows, inside its frame', () => {
+    const points = measured([10, 30, 20]).series[0]!.points;
+    renderPiece(<LineChart title="Gusts" unit="m/s" decimals={1} points={points} width={300} limit={35} now={NOW} />);
+    expect(screen.getByRole('img')).toHaveAccessibleName(
+      /^Gusts: now 20\.0 m\/s, lowest 10\.0 m\/s, highest 30\.0 m\/s, 3 values since/,
+    );
+    const { x, y } = chartScale(points, 300, 96, 35);
+    for (const { at, value } of points) {
+      expect(x(at)).toBeGreaterThanOrEqual(52);
+      expect(x(at)).toBeLessThanOrEqual(292);
+      expect(y(value)).toBeGreaterThanOrEqual(8);
+      expect(y(value)).toBeLessThanOrEqual(76);
+    }
+    expect(y(35)).toBeLessThan(y(30));
+    const flat = chartScale([{ at: AT, value: 5 }], 300, 96);
+    expect([flat.x(AT), Math.round(flat.y(5))]).toEqual([150, 42]);
+  });
+});
+
+describe('a watch', () => {
+  it('asks for a number, and for hours where a change is meant', async () => {
+    const asked = stationAnswers({ 'POST /api/v1/watches': { status: 500, body: {} } });
+    renderPiece(<WatchForm readings={measured([10])} done={() => undefined} />);
+    await userEvent.click(screen.getByRole('button', { name: 'Raise an alarm then' }));
+    expect(screen.getByText('A number such as 20 or 0.3')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'rises by' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Limit, m/s' }), '0,5');
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Within, hours' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Within, hours' }), '99');
+    await userEvent.click(screen.getByRole('button', { name: 'Raise an alarm then' }));
+    expect(screen.getByText('Hours from 0.25 to 48')).toBeTruthy();
+    expect(asked).toHaveLength(0);
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Within, hours' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Within, hours' }), '3');
+    await userEvent.click(screen.getByRole('button', { name: 'Raise an alarm then' }));
+    await waitFor(() =>
+      expect(asked[0]?.body).toMatchObject({
+        call: 'QT5WX-13',
+        quantity: 'weather:gustMph',
+        threshold: { when: 'rises by', limit: 0.5, withinHours: 3 },
+      }),
+    );
+    await screen.findByText('Not added');
+  });
+});
+
+describe('an alarm', () => {
+  const alarm: Alarm = {
+    id: '7',
+    call: 'QT8PH-12',
+    words: 'Level 1.80 m – above 1.7 m',
+    at: AT,
+    packetId: null,
+    seenAt: null,
+  };
+  it('stands above everything until it was seen', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/alarms': { body: [alarm, { ...alarm, id: '6' }, { ...alarm, id: '5', seenAt: AT }] },
+      'POST /api/v1/alarms/7/seen': { body: { ...alarm, seenAt: AT } },
+    });
+    renderPiece(<AlarmBanner />);
+    expect((await screen.findByRole('alert')).textContent).toContain('Level 1.80 m – above 1.7 m');
+    expect(screen.getByText('and 1 more')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: /^I have seen it/ }));
+    await waitFor(() =>
+      expect(asked.some(({ path, method }) => method === 'POST' && path.endsWith('/alarms/7/seen'))).toBe(true),
+    );
+  });
+  it('is not there when there is none', async () => {
+    stationAnswers({ 'GET /api/v1/alarms': { body: [] } });
+    const { container } = renderPiece(<AlarmBanner />);
+    await waitFor(() => expect(container.textContent).toBe(''));
+  });
+});

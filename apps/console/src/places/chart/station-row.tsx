@@ -1,0 +1,77 @@
+import type { StationView } from '@tombolo/contract';
+import type { DistanceUnit } from '@tombolo/core';
+import { memo } from 'react';
+import { Pressable, View } from 'react-native';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Body, Mono, Spoken } from '../../ui/text';
+import { age } from '../../ui/time';
+import { meaningOf, SYMBOL_ICONS } from './symbols';
+import { motionWords, whereWords } from './words';
+
+interface StationRowProps {
+  station: StationView;
+  unit: DistanceUnit;
+  now: number;
+  selected: boolean;
+  onPress: (call: string) => void;
+}
+
+/** One station in three lines: who and where, what it says, how it was heard. */
+export const StationRow = memo(function StationRow({ station, unit, now, selected, onPress }: StationRowProps) {
+  const look = useLook();
+  const meaning = meaningOf(station);
+  const where = whereWords(station, unit);
+  const motion = motionWords(station, unit);
+  const says = [station.comment, station.status].filter(Boolean).join(' – ');
+  return (
+    <Pressable
+      role="link"
+      aria-current={selected ? 'true' : undefined}
+      onPress={() => onPress(station.call)}
+      style={{
+        flexDirection: 'row',
+        gap: 12,
+        paddingVertical: 10,
+        paddingHorizontal: 16,
+        borderBottomWidth: 1,
+        borderBottomColor: look.rule,
+        borderLeftWidth: 3,
+        borderLeftColor: selected ? look.tide : 'transparent',
+        backgroundColor: selected ? look.leaf : undefined,
+        alignItems: 'flex-start',
+        minHeight: 56,
+      }}
+    >
+      <Icon name={SYMBOL_ICONS[meaning]} size={26} color={look.inkSoft} />
+      <View style={{ flex: 1, minWidth: 0 }}>
+        <View
+          style={{
+            flexDirection: 'row',
+            flexWrap: 'wrap',
+            columnGap: 10,
+            alignItems: 'baseline',
+            justifyContent: 'space-between',
+          }}
+        >
+          <Mono bold>{station.name}</Mono>
+          <Spoken>{meaning}</Spoken>
+          <Mono soft style={{ fontSize: 14 }}>
+            {where ?? 'no position'}
+          </Mono>
+        </View>
+        {says || motion ? (
+          <Body numberOfLines={1}>
+            {[motion && motion !== 'standing' ? motion : null, says].filter(Boolean).join(', ')}
+          </Body>
+        ) : null}
+        <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+          {`${station.words}, ${age(station.lastAt, now)} ago${station.muted ? ' – muted' : ''}${station.live ? '' : ' – taken off'}`}
+        </Body>
+        {station.conflict ? (
+          <Body style={{ color: look.alarm, fontSize: 15, lineHeight: 20 }}>{station.conflict}</Body>
+        ) : null}
+      </View>
+    </Pressable>
+  );
+});

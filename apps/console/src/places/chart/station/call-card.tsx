@@ -1,0 +1,78 @@
+import type { StationDetail } from '@tombolo/contract';
+import { DIRECT_RANGE_MS, radioSetting } from '@tombolo/core';
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { useNow } from '../../../ui/clock';
+import { useLook } from '../../../ui/look';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { useDraft } from '../../write/draft';
+
+/** How to call it: by text in one tap, by voice where it says on what frequency. */
+export function CallCard({ station }: { station: StationDetail }) {
+  const look = useLook();
+  const now = useNow(30_000);
+  const writeTo = useDraft((draft) => draft.answer);
+  const { frequency, messaging, directAt } = station;
+  const direct = directAt !== null && now - Date.parse(directAt) <= DIRECT_RANGE_MS;
+  return (
+    <View style={{ marginTop: 16, gap: 6 }}>
+      <Heading level={2}>Call it</Heading>
+      {station.kind === 'station' ? (
+        <>
+          <Body>
+            {messaging === true
+              ? 'It takes texts.'
+              : messaging === false
+                ? 'It says that it takes no texts: one may still reach its operator another way.'
+                : 'Whether it takes texts it has not said.'}
+          </Body>
+          <View style={{ alignItems: 'flex-start' }}>
+            <Button
+              title="Write"
+              about={station.name}
+              icon="pencil-outline"
+              kind={messaging === false ? 'plain' : 'main'}
+              onPress={() => {
+                writeTo(station.call, null);
+                router.navigate('/write');
+              }}
+            />
+          </View>
+        </>
+      ) : null}
+      {frequency ? (
+        <View role="list" aria-label="How to set the radio" style={{ marginTop: 4 }}>
+          {radioSetting(frequency).map(({ what, value }) => (
+            <View
+              role="listitem"
+              key={what}
+              style={{
+                flexDirection: 'row',
+                justifyContent: 'space-between',
+                gap: 12,
+                flexWrap: 'wrap',
+                paddingVertical: 6,
+                borderBottomWidth: 1,
+                borderBottomColor: look.rule,
+              }}
+            >
+              <Body soft>{what}</Body>
+              <Mono bold>{value}</Mono>
+            </View>
+          ))}
+          <Body soft style={{ marginTop: 4 }}>
+            As it says itself. Listen first; transmit only where your licence and the local band plan allow it.
+          </Body>
+        </View>
+      ) : (
+        <Body soft>It names no frequency for voice.</Body>
+      )}
+      {direct ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <Button title="In direct range: voice alert" kind="plain" onPress={() => router.navigate('/chart/calling')} />
+        </View>
+      ) : null}
+    </View>
+  );
+}

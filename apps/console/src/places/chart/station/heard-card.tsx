@@ -1,0 +1,77 @@
+import { ownStation, type StationDetail } from '@tombolo/contract';
+import { distanceInWords, octetsOfText, parseMonitorLine, reportPath } from '@tombolo/core';
+import { View } from 'react-native';
+import { useSettings } from '../../../live/queries';
+import { Instant } from '../../../ui/clock';
+import { Icon } from '../../../ui/icon';
+import { useLook } from '../../../ui/look';
+import { TermHelp } from '../../../ui/terms';
+import { Body, Heading, Mono } from '../../../ui/text';
+
+/** How it was heard, in words: what the path proves, and what one may only suppose. */
+export function HeardCard({ station }: { station: StationDetail }) {
+  const look = useLook();
+  const settings = useSettings();
+  const packet = station.line === null ? null : parseMonitorLine(octetsOfText(station.line), { escapes: true });
+  const unit = settings.data?.distanceUnit ?? 'km';
+  const own = settings.data ? ownStation(settings.data) : null;
+  const report = packet?.ok ? reportPath(packet.value, own ?? 'us') : null;
+  return (
+    <View style={{ marginTop: 16 }}>
+      <Heading level={2}>How it was heard</Heading>
+      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8, flexWrap: 'wrap' }}>
+        <Body bold>{station.words}</Body>
+        <Instant iso={station.lastAt} seconds />
+      </View>
+      {report ? (
+        <View role="list" aria-label="What the path of its last packet says" style={{ marginTop: 4 }}>
+          {report.certain.map((sentence) => (
+            <Sentence key={sentence} icon="check" sentence={sentence} kind="Certain" />
+          ))}
+          {report.inferred.map((sentence) => (
+            <Sentence key={sentence} icon="help" sentence={sentence} kind="Inferred" />
+          ))}
+        </View>
+      ) : null}
+      {station.line !== null ? (
+        <Mono soft numberOfLines={3} style={{ fontSize: 14, lineHeight: 20, marginTop: 4 }}>
+          {station.line}
+        </Mono>
+      ) : null}
+      <Body soft style={{ marginTop: 4 }}>
+        {`${station.packets} packets in all, first heard `}
+        {station.firstAt.slice(0, 16).replace('T', ' ')}Z
+      </Body>
+      {station.links.length > 0 ? (
+        <View role="list" aria-label="Links by radio" style={{ marginTop: 8 }}>
+          {station.links.slice(0, 8).map((link) => (
+            <View
+              role="listitem"
+              key={`${link.from}>${link.by}`}
+              style={{ paddingVertical: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}
+            >
+              <Body>
+                {link.from === station.call ? `heard by ${link.by}` : `hears ${link.from}`}
+                {`, ${link.count} times${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
+              </Body>
+            </View>
+          ))}
+        </View>
+      ) : null}
+      <TermHelp term="path" />
+    </View>
+  );
+}
+
+function Sentence({ icon, sentence, kind }: { icon: 'check' | 'help'; sentence: string; kind: string }) {
+  const look = useLook();
+  return (
+    <View role="listitem" style={{ flexDirection: 'row', gap: 8, paddingVertical: 3 }}>
+      <Icon name={icon} size={18} color={icon === 'check' ? look.tide : look.sandText} />
+      <Body style={{ flex: 1 }}>
+        <Body bold>{`${kind}: `}</Body>
+        {sentence}
+      </Body>
+    </View>
+  );
+}

@@ -1,0 +1,62 @@
+import type { StationView } from '@tombolo/contract';
+import type { DistanceUnit } from '@tombolo/core';
+import { router } from 'expo-router';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { Icon } from '../../../ui/icon';
+import { useLook } from '../../../ui/look';
+import { Body, Mono } from '../../../ui/text';
+import { age } from '../../../ui/time';
+import { useDraft } from '../../write/draft';
+import { meaningOf, SYMBOL_ICONS } from '../symbols';
+import { motionWords, whereWords } from '../words';
+
+interface StationCardProps {
+  station: StationView;
+  unit: DistanceUnit;
+  now: number;
+  close: () => void;
+}
+
+/** What was tapped on the map of a phone: the least that one must know, and the ways on. */
+export function StationCard({ station, unit, now, close }: StationCardProps) {
+  const look = useLook();
+  const writeTo = useDraft((draft) => draft.answer);
+  return (
+    <View
+      role="region"
+      aria-label={`Chosen: ${station.name}`}
+      style={{ padding: 12, gap: 6, borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}
+    >
+      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'center' }}>
+        <Icon name={SYMBOL_ICONS[meaningOf(station)]} size={26} />
+        <Mono bold style={{ fontSize: 18, flex: 1 }}>
+          {station.name}
+        </Mono>
+        <Mono soft>{whereWords(station, unit) ?? ''}</Mono>
+      </View>
+      <Body>{`${station.words}, ${age(station.lastAt, now)} ago`}</Body>
+      <Body soft numberOfLines={1}>
+        {[motionWords(station, unit), station.comment].filter(Boolean).join(', ')}
+      </Body>
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button
+          title="All about it"
+          onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(station.call)}`)}
+        />
+        {station.kind === 'station' ? (
+          <Button
+            title="Write"
+            about={station.name}
+            kind="plain"
+            onPress={() => {
+              writeTo(station.call, null);
+              router.navigate('/write');
+            }}
+          />
+        ) : null}
+        <Button title="Close" kind="plain" onPress={close} />
+      </View>
+    </View>
+  );
+}

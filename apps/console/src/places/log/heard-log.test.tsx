@@ -1,0 +1,117 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { PacketDetail, PacketSummary } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { AT, boardLink } from '../../testing/samples';
+import { octetRows, PacketPanel } from '../packet/packet-panel';
+import { copiesWords } from '../packet/packet-row';
+import { HeardLog } from './heard-log';
+
+const summary = (more: Partial<PacketSummary> = {}): PacketSummary => ({
+  id: '7',
+  at: AT,
+  source: 'QT3PC-9',
+  destination: 'S32UVT',
+  kind: 'Mic-E',
+  addressee: null,
+  summary: '33° 25.64′ N 112° 7.74′ W – 251° at 20 kn – Returning',
+  copies: [
+    {
+      id: '1',
+      at: AT,
+      bearerId: 'radio',
+      importId: null,
+      port: 0,
+      how: 'relayed',
+      via: ['QT0TH-3'],
+      words: 'heard via QT0TH-3',
+      line: 'QT3PC-9>S32UVT,QT0TH-3*:`(_fn"Oj/',
+    },
+  ],
+  ...more,
+});
+
+describe('what was heard, in the log', () => {
+  const open = (rows: PacketSummary[], next: string | null = null) => {
+    const asked = stationAnswers({
+      'GET /api/v1/packets': { body: { rows, next } },
+      'GET /api/v1/bearers': { body: [boardLink({ id: 'radio', name: 'Packet radio 144.390' })] },
+    });
+    const opened: string[] = [];
+    renderPiece(<HeardLog openPacket={(id) => opened.push(id)} />);
+    return { asked, opened };
+  };
+  const queries = (asked: { path: string }[]) =>
+    asked
+      .filter(({ path }) => path.startsWith('/api/v1/packets'))
+      .map(({ path }) => new URLSearchParams(path.split('?')[1]));
+
+  it('lists packets with their copies counted, and opens one', async () => {
+    const { opened } = open([summary({ copies: [...summary().copies, ...summary().copies] })]);
+    await userEvent.click(await screen.findByRole('link', { name: /QT3PC-9.*heard via QT0TH-3, and 1 more copy/ }));
+    expect(opened).toEqual(['7']);
+    expect(copiesWords(summary({ copies: [] }))).toBe('');
+  });
+  it('asks the station for each filter, also for the kinds that are rare', async () => {
+    const { asked } = open([summary()]);
+    await userEvent.click(await screen.findByRole('button', { name: 'More filters' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Definitions of telemetry' }));
+    await userEvent.click(await screen.findByRole('radio', { name: 'Packet radio 144.390' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Station' }), 'qt3pc-9');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Search' }), 'patrol');
+    await waitFor(() => {
+      const last = queries(asked).at(-1)!;
+      expect(Object.fromEntries(last)).toMatchObject({
+        kind: 'telemetry definition',
+        bearerId: 'radio',
+        station: 'QT3PC-9',
+        text: 'patrol',
+      });
+    });
+  });
+  it('pages on by the key that the station gave', async () => {
+    const { asked } = open([summary()], '1795600000000:7');
+    await userEvent.click(await screen.findByRole('button', { name: 'Show older' }));
+    await waitFor(() => expect(queries(asked).at(-1)!.get('before')).toBe('1795600000000:7'));
+  });
+  it('teaches when nothing was heard', async () => {
+    open([]);
+    expect(await screen.findByText('Nothing heard yet')).toBeTruthy();
+  });
+});
+
+describe('a packet', () => {
+  const detail: PacketDetail = {
+    ...summary(),
+    rawHex: '60285f666e224f6a2f',
+    form: 'ax25',
+    fields: [
+      { name: 'Type', words: 'position, Mic-E', from: 0, to: 1 },
+      { name: 'Longitude', words: '112° 7.74′ W', from: 1, to: 4 },
+      { name: 'No number', words: 'no acknowledgement is asked for', from: 9, to: 9 },
+    ],
+  };
+  it('is shown field by field with its octets, and as received', async () => {
+    stationAnswers({
+      'GET /api/v1/packets/7': { body: detail },
+      'GET /api/v1/bearers': { body: [boardLink({ id: 'radio', name: 'Packet radio 144.390' })] },
+    });
+    renderPiece(<PacketPanel id="7" />);
+    const octets = await screen.findByLabelText('octets 1 to 3');
+    expect(octets.textContent).toBe('1–3');
+    expect(within(octets.parentElement!).getByText('112° 7.74′ W')).toBeTruthy();
+    expect(screen.getByText('Heard once')).toBeTruthy();
+    expect(await screen.findByText('Packet radio 144.390')).toBeTruthy();
+    expect(screen.getByText('60 28 5f 66 6e 22 4f 6a')).toBeTruthy();
+    expect(octetRows(detail.rawHex)).toEqual([
+      { offset: '000', hex: '60 28 5f 66 6e 22 4f 6a', text: '`(_fn"Oj' },
+      { offset: '008', hex: '2f', text: '/' },
+    ]);
+  });
+  it('that cannot be loaded says so, and is tried again', async () => {
+    const asked = stationAnswers({ 'GET /api/v1/bearers': { body: [] } });
+    renderPiece(<PacketPanel id="7" />);
+    await userEvent.click(await screen.findByRole('button', { name: 'Try again' }));
+    await waitFor(() => expect(asked.filter(({ path }) => path.endsWith('/packets/7')).length).toBeGreaterThan(1));
+  });
+});
