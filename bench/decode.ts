@@ -29,7 +29,11 @@ export async function decode(): Promise<Figure[]> {
         if (!frame.ok) continue;
         const packet = packetOfFrame(frame.value);
         if (!packet.ok) continue;
-        if (decodeInformation(packet.value.info).ok && explainPath(packet.value).via.length > 0) understood++;
+        if (
+          decodeInformation(packet.value.info, packet.value.destination).ok &&
+          explainPath(packet.value).via.length > 0
+        )
+          understood++;
       }
     }
     rates.push(PACKETS / ((performance.now() - start) / 1000));

@@ -1,16 +1,22 @@
 import { appSize } from './app-size';
+import { chart } from './chart';
 import { connected } from './connected';
 import { decode } from './decode';
 import { lineOf, ratioOf, type Figure } from './figure';
+import { flood } from './flood';
 import { ingest } from './ingest';
+import { logSearch } from './log-search';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
 
 const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   decode,
+  flood,
   ingest,
+  logSearch,
   secondConsole,
   appSize,
+  chart,
   connected,
   mesh,
 };
