@@ -10,10 +10,15 @@ import { end, freePort, until } from './lib/run.mjs';
 
 /**
  * Everything from nothing: packages, database, builds, the demo district with its stand-ins, the station. A second
- * start keeps the data. `--empty` starts without demo and stand-ins, on a database of its own.
+ * start keeps the data. `--empty` starts without demo and stand-ins, on a database of its own. `--rebuild` makes stations,
+ * trails, readings and links anew from what was received.
  */
 const { values } = parseArgs({
-  options: { empty: { type: 'boolean', default: false }, port: { type: 'string' } },
+  options: {
+    empty: { type: 'boolean', default: false },
+    rebuild: { type: 'boolean', default: false },
+    port: { type: 'string' },
+  },
 });
 const demo = !values.empty;
 const children = [];
@@ -117,6 +122,7 @@ try {
         TOMBOLO_DATABASE_URL: postgres.url(database),
         TOMBOLO_PORT: values.port ?? String(ports.http),
         TOMBOLO_WEB: webFolder,
+        ...(values.rebuild && { TOMBOLO_REBUILD: '1' }),
         ...(demo && { TOMBOLO_SIMULATION_URL: `http://127.0.0.1:${ports.control}/` }),
       },
       /listening (\S+)/,

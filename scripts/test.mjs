@@ -42,7 +42,15 @@ function jest(report, env) {
 
 try {
   await ensureNodePackages();
-  await ensureDebianPackages(['postgresql-15', 'chromium', 'tshark', 'geographiclib-tools']);
+  await ensureDebianPackages([
+    'postgresql-15',
+    'chromium',
+    'tshark',
+    'geographiclib-tools',
+    'gpsbabel',
+    'gpsd-clients',
+    'libxml2-utils',
+  ]);
   mkdirSync(stateFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
   await buildPrograms();

@@ -1,4 +1,6 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { root } from './places.mjs';
 import { step } from './progress.mjs';
 
 async function call(url, path, method = 'GET', body) {
@@ -23,6 +25,12 @@ export async function loadDemo(url, { operator, links }, historyFile) {
   await step('Loading the demo district', async () => {
     await call(url, '/settings', 'PATCH', operator);
     await call(url, '/imports?name=Six%20hours%20before&format=pcap', 'POST', readFileSync(historyFile));
+    await call(
+      url,
+      '/maps?name=Hollin%20Sound&kind=geojson',
+      'POST',
+      readFileSync(join(root, 'packages/scenario/map/hollin-sound.geojson')),
+    );
     let modem = null;
     for (const link of links) {
       if (link.config.over) link.config.over = modem;

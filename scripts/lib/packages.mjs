@@ -16,6 +16,9 @@ const DEBIAN = {
   chromium: () => onPath('chromium'),
   tshark: () => onPath('tshark'),
   'geographiclib-tools': () => onPath('GeodSolve'),
+  gpsbabel: () => onPath('gpsbabel'),
+  'gpsd-clients': () => onPath('gpsdecode'),
+  'libxml2-utils': () => onPath('xmllint'),
 };
 
 /** Installs what is missing as root; otherwise says the one command that does. */

@@ -59,6 +59,12 @@ async function arrived(api, words) {
   return id;
 }
 
+/** Until stations and trails are on the map. */
+const drawn = (page) =>
+  page.waitForFunction(() =>
+    ['stations painted', 'trails painted'].every((mark) => performance.getEntriesByName(mark).length > 0),
+  );
+
 /** Every picture of docs/screenshots. */
 export const SHOTS = [
   { name: 'traffic-phone', size: 'phone', path: '/traffic' },
@@ -110,4 +116,16 @@ export const SHOTS = [
     },
   },
   { name: 'settings-phone', size: 'phone', path: '/tools/settings' },
+  { name: 'chart-phone', size: 'phone', path: '/chart', steps: drawn },
+  { name: 'chart-wide', size: 'wide', path: '/chart?station=QT3TK-14', steps: drawn },
+  { name: 'station-phone', size: 'phone', path: '/chart/station?call=QT0BR-1' },
+  { name: 'weather-phone', size: 'phone', path: '/chart/weather' },
+  {
+    name: 'packet-phone',
+    size: 'phone',
+    path: async ({ api }) => `/packet/${(await api('/packets?kind=Mic-E&limit=1')).rows[0].id}`,
+    steps: async (page) => {
+      await page.getByRole('heading', { name: 'Field by field' }).scrollIntoViewIfNeeded();
+    },
+  },
 ];
