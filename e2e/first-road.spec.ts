@@ -133,8 +133,8 @@ describe.each(SIZES)('on a %s screen', (size) => {
       .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(lines.join('\n')) });
     await page.getByRole('button', { name: 'Read it' }).click();
     await page.getByText('3 understood, 2 not understood; 3 packets after copies were joined').first().waitFor();
-    await page.getByRole('button', { name: `Why not understood: ${name}` }).click();
-    await page.getByText(/99\.99 minutes/).waitFor();
+    await page.getByRole('button', { name: `Show what was not understood: ${name}` }).click();
+    await page.getByText(/99\.99 minutes \(octet 3\)/).waitFor();
     await page.getByRole('button', { name: `Show its packets: ${name}` }).click();
     // A text from the air is shown as text, never run as a page.
     await page.getByText('To QT1NC: <b>Bold</b>').first().waitFor();

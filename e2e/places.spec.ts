@@ -11,6 +11,13 @@ afterAll(() => rig.stop(), 60_000);
 const PLACES = [
   '/traffic',
   '/chart',
+  '/chart?station=QT3TK-14',
+  '/chart/station?call=QT5WX-13',
+  '/chart/weather',
+  '/chart/telemetry',
+  '/chart/links',
+  '/chart/calling',
+  '/chart/maps',
   '/write',
   '/links',
   '/log',

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, chmodSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { CHROMIUM_FLAGS } from './chromium';
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
 
 export const ROOT = join(__dirname, '..', '..');
@@ -103,16 +104,6 @@ export interface Rig {
   api<T = any>(path: string, init?: { method: string; body: unknown }): Promise<T>;
   stop(): Promise<void>;
 }
-
-const CHROMIUM_FLAGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 
 /** The demo district ten times as fast, a clinic that loses every acknowledgement, and a browser. */
 export async function startRig(): Promise<Rig> {
