@@ -8,7 +8,8 @@ import { rowsOf, storable } from '../store/database';
 import { BearerEntity } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { runBoardSession } from './board/board-session';
-import { Dialogue } from './dialogue';
+import { connectTo } from './connect';
+import type { Dialogue } from './dialogue';
 import { runMailSession } from './mail/mail-session';
 import type { SessionContext } from './session';
 
@@ -43,6 +44,8 @@ interface Running {
   stageFrom: number;
   crossed: number;
   stopping: boolean;
+  /** Ends a pause at once. */
+  wake: () => void;
   finished: Promise<void>;
 }
 
@@ -90,6 +93,12 @@ export function createSessions(context: SessionsContext): Sessions {
     return session;
   };
 
+  const end = (session: Running): void => {
+    session.stopping = true;
+    session.stream?.destroy();
+    session.wake();
+  };
+
   return {
     async start(request) {
       const row = await context.database.getRepository(BearerEntity).findOneBy({ id: request.bearerId });
@@ -122,6 +131,7 @@ export function createSessions(context: SessionsContext): Sessions {
         stageFrom: 0,
         crossed: 0,
         stopping: false,
+        wake: () => undefined,
         finished: Promise.resolve(),
       };
       const change = (more: Partial<SessionView>, force = false) => {
@@ -147,6 +157,14 @@ export function createSessions(context: SessionsContext): Sessions {
         },
         text: (text) => change({ transcript: (session.view.transcript + text).slice(-MOST_TRANSCRIPT) }),
         stopped: () => session.stopping,
+        pause: (ms) =>
+          new Promise((resolve) => {
+            const timer = setTimeout(resolve, ms);
+            session.wake = () => {
+              clearTimeout(timer);
+              resolve();
+            };
+          }),
       };
       running.set(id, session);
       await save(session.view);
@@ -156,29 +174,30 @@ export function createSessions(context: SessionsContext): Sessions {
           : config.kind === 'board'
             ? runBoardSession(sessionContext, config)
             : runMailSession(sessionContext, config);
-      session.finished = work
-        .then(() => change({ stage: 'done', endedAt: iso() }))
-        .catch((error: Error) =>
-          change({
-            stage: session.stopping ? 'stopped by you' : 'ended early',
-            endedAt: iso(),
-            problem: session.stopping ? null : `${error.message}. What was done before is kept.`,
-          }),
-        )
-        .then(() => save(session.view))
-        .catch((error: Error) => context.log(`session record: ${error.message}`))
-        .then(() => {
-          running.delete(id);
-          tell(id, row.id, true);
-          toldAt.delete(id);
-        });
+      // Whoever sees that it ended may start the next one: the end is shown when the record is kept and the place is free.
+      const finish = async (end: Pick<SessionView, 'stage' | 'problem'>) => {
+        const view = { ...session.view, ...end, endedAt: iso() };
+        await save(view).catch((error: Error) => context.log(`session record: ${error.message}`));
+        session.view = view;
+        running.delete(id);
+        tell(id, row.id, true);
+        toldAt.delete(id);
+      };
+      session.finished = work.then(
+        () => finish({ stage: 'done', problem: null }),
+        (error: Error) =>
+          finish(
+            session.stopping
+              ? { stage: 'stopped by you', problem: null }
+              : { stage: 'ended early', problem: `${error.message}. What was done before is kept.` },
+          ),
+      );
       tell(id, row.id, true);
       return session.view;
     },
     async stop(id) {
       const session = of(id);
-      session.stopping = true;
-      session.stream?.destroy();
+      end(session);
       await session.finished;
       return stored(id);
     },
@@ -204,10 +223,7 @@ export function createSessions(context: SessionsContext): Sessions {
       return rows.map((row) => running.get(row.id)?.view ?? viewOf(row));
     },
     async stopAll() {
-      for (const session of running.values()) {
-        session.stopping = true;
-        session.stream?.destroy();
-      }
+      for (const session of running.values()) end(session);
       await Promise.all([...running.values()].map(({ finished }) => finished));
     },
   };
@@ -215,12 +231,8 @@ export function createSessions(context: SessionsContext): Sessions {
 
 /** A plain terminal: what the other side says is shown, lines are sent as typed. */
 async function runTerminal(context: SessionContext, call: string, ready: (dialogue: Dialogue) => void): Promise<void> {
-  context.stage(`connecting to ${call}`);
-  const stream = context.connect();
-  const dialogue = await Dialogue.open(stream, {
-    onText: context.text,
-    onProgress: () => context.done(stream.received + stream.acknowledged),
-  });
+  const dialogue = await connectTo(context, call);
+  const { stream } = dialogue;
   ready(dialogue);
   context.stage(`connected to ${call}`);
   await new Promise<void>((resolve, reject) => {

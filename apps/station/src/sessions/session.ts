@@ -17,6 +17,8 @@ export interface SessionContext {
   readonly done: (octets: number) => void;
   readonly text: (text: string) => void;
   readonly stopped: () => boolean;
+  /** Waits, and no longer than until the session is stopped. */
+  readonly pause: (ms: number) => Promise<void>;
 }
 
 export type BoardConfig = Extract<BearerConfig, { kind: 'board' }>;

@@ -61,7 +61,7 @@ const run = async (bearerId: string, more: object = {}): Promise<SessionView> =>
   if (!begun.id) throw new Error(JSON.stringify(begun));
   return eventually(async () => {
     const view = await api.get<SessionView>(`/sessions/${begun.id}`);
-    return view.endedAt !== null && view.stage !== 'beginning' && view;
+    return view.endedAt !== null && view;
   }, 25);
 };
 const post = (subject: string, body: string) =>
@@ -178,6 +178,31 @@ describe('a session with a board', () => {
     expect((await api.get<ItemDetail>(`/items/${one.id}`)).status.words).toBe('refused by QT1BB-4: no such area');
     expect((await api.get<ItemDetail>(`/items/${two.id}`)).status.words).toBe('accepted by QT1BB-4');
     peer.stop();
+  }, 40_000);
+
+  it('is tried again when the other side still holds an earlier connection and refuses', async () => {
+    const here = board({
+      unread: () => ['board ready>'],
+      everything: () => ['board ready>'],
+      mine: () => ['board ready>'],
+      bye: () => ['good bye'],
+    });
+    const once = startPeer(modem, 'QT1BB-4', here, 1);
+    expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
+    once.stop();
+
+    const always = startPeer(modem, 'QT1BB-4', here, Infinity);
+    const begun = await api.post<SessionView>('/sessions', { bearerId: 'board' });
+    await eventually(async () =>
+      (await api.get<SessionView>(`/sessions/${begun.id}`)).stage.startsWith('QT1BB-4 takes no connection now; trying'),
+    );
+    await api.send(`/sessions/${begun.id}`, { method: 'DELETE' });
+    // Its place is free the moment that it is seen to have ended.
+    expect(await api.get<SessionView>(`/sessions/${begun.id}`)).toMatchObject({ stage: 'stopped by you' });
+    const next = await api.post<SessionView>('/sessions', { bearerId: 'board' });
+    expect(next.id).toBeDefined();
+    await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
+    always.stop();
   }, 40_000);
 
   it('that does not answer ends in words; only one session runs at a time; the transmitter may be locked', async () => {

@@ -13,7 +13,8 @@ import { rowsOf } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { appendEvents } from '../../store/events';
 import { recordArrival } from '../../traffic/arrive';
-import { Dialogue } from '../dialogue';
+import { connectTo } from '../connect';
+import type { Dialogue } from '../dialogue';
 import { keepOffers, offerTaken } from '../offers';
 import type { BoardConfig, SessionContext } from '../session';
 import { beginAttempt, endAttempt, waitingLegs, type WaitingLeg } from '../waiting-legs';
@@ -21,12 +22,7 @@ import { beginAttempt, endAttempt, waitingLegs, type WaitingLeg } from '../waiti
 /** A session with a board: leave what waits, list what is there, take what is wanted, ask what became of ours. */
 export async function runBoardSession(context: SessionContext, config: BoardConfig): Promise<void> {
   const { profile } = config;
-  context.stage(`connecting to ${config.call}`);
-  const stream = context.connect();
-  const dialogue = await Dialogue.open(stream, {
-    onText: context.text,
-    onProgress: () => context.done(stream.received + stream.acknowledged),
-  });
+  const dialogue = await connectTo(context, config.call);
   try {
     const ready = (what: string) => dialogue.readText((text) => waitsForCommand(profile, text), what);
     const command = (line: string) => {
@@ -78,7 +74,7 @@ export async function runBoardSession(context: SessionContext, config: BoardConf
     dialogue.send(`${profile.goodbye}\r\n`);
     await dialogue.close();
   } catch (error) {
-    stream.destroy();
+    dialogue.stream.destroy();
     throw error;
   }
 }

@@ -1,7 +1,8 @@
 import { connectionSeconds } from '@tombolo/core';
 import { simpleParser } from 'mailparser';
 import { rowsOf } from '../../store/database';
-import { Dialogue } from '../dialogue';
+import { connectTo } from '../connect';
+import type { Dialogue } from '../dialogue';
 import { keepOffers, type Offer } from '../offers';
 import type { MailConfig, SessionContext } from '../session';
 import { beginAttempt, endAttempt, waitingLegs, type WaitingLeg } from '../waiting-legs';
@@ -16,12 +17,7 @@ const domainOf = (address: string): string => address.split('@')[1] ?? 'localhos
 
 /** A session with a gateway for radio mail: submit what waits by SMTP, then see to the mailbox by POP3 (docs/formats.md). */
 export async function runMailSession(context: SessionContext, config: MailConfig): Promise<void> {
-  context.stage(`connecting to ${config.call}`);
-  const stream = context.connect();
-  const dialogue = await Dialogue.open(stream, {
-    onText: context.text,
-    onProgress: () => context.done(stream.received + stream.acknowledged),
-  });
+  const dialogue = await connectTo(context, config.call);
   const service = async (name: 'SMTP' | 'POP3') => {
     await dialogue.readText((text) => /say SMTP, POP3 or BYE\r?\n$/.test(text), 'the gateway to offer its services');
     dialogue.send(`${name}\r\n`);
@@ -45,7 +41,7 @@ export async function runMailSession(context: SessionContext, config: MailConfig
     dialogue.send('BYE\r\n');
     await dialogue.close();
   } catch (error) {
-    stream.destroy();
+    dialogue.stream.destroy();
     throw error;
   }
 }
