@@ -1,8 +1,9 @@
 import type { Settings, StationView } from '@tombolo/contract';
 import { bearingBetween, compassPoint, distanceInWords, kmOf, locatorOf, type DistanceUnit } from '@tombolo/core';
-import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { api } from '../../live/api';
+import { followDevice, leaveDevice, useDevicePosition } from '../../live/device-position';
 import { useHeardLinks, useMaps, useTrails } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Icon, type IconName } from '../../ui/icon';
@@ -10,6 +11,7 @@ import { useLook } from '../../ui/look';
 import { Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { useChart, type MapPoint } from './chart-store';
+import { FollowWords } from './follow-words';
 import type { ChartView } from './map/chart-view';
 
 const ChartMap = lazy(() => import('./map/chart-map'));
@@ -32,7 +34,9 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
   const view = useRef<ChartView | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const unit = settings?.distanceUnit ?? 'km';
-  const own = settings?.position ?? null;
+  const device = useDevicePosition(({ position }) => position);
+  const station = settings?.position ?? null;
+  const own = device.state === 'known' ? device : station;
 
   const shownCalls = useMemo(() => new Set(stations.map(({ call }) => call)), [stations]);
   const shownTrails = useMemo(
@@ -43,13 +47,26 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
     () => (maps.data ?? NONE).filter(({ id }) => !hiddenMaps.includes(id)),
     [maps.data, hiddenMaps],
   );
-  const followed = useMemo(() => followedPoint(follow, own, stations), [follow, own, stations]);
+  const asking = device.state === 'asking';
+  const followed = useMemo(
+    // While the device is asked nothing moves: the chart would jump twice.
+    () => followedPoint(follow, asking ? null : own, stations),
+    [follow, asking, own, stations],
+  );
   const measure = (point: MapPoint) =>
     change({ measured: measured === null || measured.length >= 2 ? [point] : [...measured, point] });
   const ready = useCallback((made: ChartView) => {
     view.current = made;
   }, []);
   const mapTrouble = useCallback((name: string, reason: string) => setTrouble(`${name}: ${reason}`), []);
+  useEffect(() => {
+    if (follow === 'own') followDevice();
+  }, [follow]);
+  useEffect(() => leaveDevice, []);
+  const followMe = () => {
+    if (follow === 'own') leaveDevice();
+    change({ follow: follow === 'own' ? null : 'own' });
+  };
   const dragged = useCallback(() => {
     if (useChart.getState().follow !== null) useChart.getState().change({ follow: null });
   }, []);
@@ -85,14 +102,12 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
         <Tool name="plus" label="Nearer" onPress={() => view.current?.zoomBy(1)} />
         <Tool name="minus" label="Farther" onPress={() => view.current?.zoomBy(-1)} />
         <Tool name="arrow-expand-all" label="Show all" onPress={() => view.current?.showAll()} />
-        {own ? (
-          <Tool
-            name="crosshairs-gps"
-            label={follow === 'own' ? 'Stop following me' : 'Follow me'}
-            pressed={follow === 'own'}
-            onPress={() => change({ follow: follow === 'own' ? null : 'own' })}
-          />
-        ) : null}
+        <Tool
+          name="crosshairs-gps"
+          label={follow === 'own' ? 'Stop following me' : 'Follow me'}
+          pressed={follow === 'own'}
+          onPress={followMe}
+        />
         <Tool
           name="ruler"
           label={measured === null ? 'Measure' : 'Stop measuring'}
@@ -111,6 +126,11 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
             />
             {own ? <Button title="Take my place" kind="plain" onPress={() => measure(own)} /> : null}
           </View>
+        </Overlay>
+      ) : null}
+      {follow === 'own' && measured === null ? (
+        <Overlay>
+          <FollowWords device={device} station={station !== null} unit={unit} />
         </Overlay>
       ) : null}
       {trouble ? (

@@ -1,6 +1,7 @@
-import { screen, waitFor } from '@testing-library/react';
+import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { settings as settingsSchema, type Settings } from '@tombolo/contract';
+import { fakeGeolocation } from '../../testing/geolocation';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { readPlace, SettingsForm } from './settings-form';
 
@@ -85,5 +86,31 @@ describe('the settings', () => {
       voiceMHz: 146.52,
       answerQueries: true,
     });
+  });
+
+  it('take the position from this device, and say why there is none', async () => {
+    const device = fakeGeolocation();
+    try {
+      const asked = stationAnswers({ 'PATCH /api/v1/settings': { body: settings } });
+      renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+      const take = screen.getByRole('button', { name: 'Take it from this device' });
+      await userEvent.click(take);
+      await act(async () => device.fail(1));
+      expect(await screen.findByText(/The browser may not tell where this device is/)).toBeTruthy();
+      expect(screen.getByRole('textbox', { name: 'Position' })).toHaveValue('');
+      await userEvent.click(take);
+      await act(async () => device.move(41.26904, -43.28501));
+      await waitFor(() => expect(screen.getByRole('textbox', { name: 'Position' })).toHaveValue('41.2690 -43.2850'));
+      expect(screen.getByText(/^Locator GN81ig/)).toBeTruthy();
+      expect(screen.queryByText(/may not tell/)).toBeNull();
+      await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
+      await waitFor(() =>
+        expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+          position: { latitude: 41.269, longitude: -43.285 },
+        }),
+      );
+    } finally {
+      device.remove();
+    }
   });
 });

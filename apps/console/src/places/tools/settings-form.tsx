@@ -2,9 +2,11 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { formatMHz, locatorOf, positionOfLocator, REGIONS, type DistanceUnit, type RegionId } from '@tombolo/core';
 import { ownCall, path as pathSchema, settings as settingsSchema, type Settings } from '@tombolo/contract';
 import { Controller, useForm, useWatch } from 'react-hook-form';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../live/api';
+import { askDevice } from '../../live/device-position';
 import { useChange, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
@@ -80,13 +82,17 @@ export function readPlace(text: string): Place {
     : { ok: false, reason: 'decimal degrees such as 41.2690 -43.2850, or a locator such as GN81ig' };
 }
 
+/** Four decimals are ten metres: nearer than any antenna needs to be known. */
+const degreesOf = ({ latitude, longitude }: NonNullable<Settings['position']>): string =>
+  `${latitude.toFixed(4)} ${longitude.toFixed(4)}`;
+
 const formOf = (settings: Settings): Form => ({
   call: settings.call,
   ssid: String(settings.ssid),
   region: settings.region,
   frequency: settings.frequencyMHz === null ? '' : formatMHz(settings.frequencyMHz),
   path: settings.path.join(','),
-  place: settings.position ? `${settings.position.latitude.toFixed(4)} ${settings.position.longitude.toFixed(4)}` : '',
+  place: settings.position ? degreesOf(settings.position) : '',
   firstS: String(settings.retry.firstS),
   tries: String(settings.retry.tries),
   storeLimit: String(settings.storeLimit),
@@ -176,6 +182,9 @@ export function SettingsForm({ settings }: { settings: Settings }) {
           ? `Locator ${locatorOf(place.position)}. Stays on this station; nothing is beaconed.`
           : 'Decimal degrees or a locator; empty for none',
       )}
+      <TakeFromDevice
+        onPlace={(text) => setValue('place', text, { shouldValidate: true, shouldDirty: true, shouldTouch: true })}
+      />
       <Rule />
       <TransmitQuestions settings={settings} />
       <Rule />
@@ -253,5 +262,31 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         />
       </View>
     </Page>
+  );
+}
+
+/** Fills in where this device is; for a station that stands where it is set up. */
+function TakeFromDevice({ onPlace }: { onPlace: (degrees: string) => void }) {
+  const [asking, setAsking] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = async () => {
+    setAsking(true);
+    setTrouble(null);
+    const answer = await askDevice();
+    setAsking(false);
+    if (answer.state === 'known') onPlace(degreesOf(answer));
+    else setTrouble(answer.reason);
+  };
+  return (
+    <View style={{ alignItems: 'flex-start', gap: 4 }}>
+      <Button
+        title="Take it from this device"
+        icon="crosshairs-gps"
+        kind="plain"
+        busy={asking}
+        onPress={() => void take()}
+      />
+      {trouble ? <Notice title="No position from this device">{trouble}</Notice> : null}
+    </View>
   );
 }
