@@ -2,9 +2,11 @@ import { createServer } from 'node:http';
 import { hostname } from 'node:os';
 import type { AddressInfo } from 'node:net';
 import { ownStation, type Settings } from '@tombolo/contract';
+import type { EntityManager } from 'typeorm';
 import type { StationContext } from './context';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
+import { judgeSilence } from './ingest/derived/alarms';
 import { rebuildIfWanted, wantRebuild } from './ingest/derived/rebuild';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { createLiveFeed } from './live/feed';
@@ -12,7 +14,7 @@ import { createOutbox } from './outbox/outbox';
 import { openDatabase } from './store/database';
 import { applyRules } from './relay/rules';
 import { createSessions } from './sessions/manager';
-import { pruneEvents } from './store/events';
+import { appendEvents, pruneEvents } from './store/events';
 import { readSettings } from './store/settings';
 
 export interface StationOptions {
@@ -36,7 +38,7 @@ export interface Station {
 }
 
 const PRUNE_EVERY_MS = 3600_000;
-const RULES_EVERY_MS = 5000;
+const TURN_EVERY_MS = 5000;
 const LOOPBACK = '127.0.0.1';
 
 /** Starts the station on loopback; operators on other machines come with sign-in, not before. */
@@ -89,12 +91,17 @@ export async function startStation(options: StationOptions): Promise<Station> {
   });
   const sessions = createSessions({ database, settings, connect: supervisor.connect, now, log });
   // Rules are looked at one turn after another: two turns at once would both count the same hour.
-  let rules: Promise<void> = Promise.resolve();
+  let turns: Promise<void> = Promise.resolve();
   const ruleTurn = () =>
-    (rules = rules
+    (turns = turns
       .then(async () => applyRules(database, await settings(), new Date(now()), log))
       .then(outbox.wake)
       .catch((error: Error) => log(`standing rules: ${error.message}`)));
+  const listeningSince = new Date(now());
+  const silenceTurn = () =>
+    (turns = turns
+      .then(() => database.transaction((manager) => tellSilence(manager, new Date(now()), listeningSince)))
+      .catch((error: Error) => log(`watches for silence: ${error.message}`)));
   const context: StationContext = {
     database,
     version: options.version,
@@ -136,7 +143,10 @@ export async function startStation(options: StationOptions): Promise<Station> {
   await feed.start();
   await supervisor.start();
   outbox.start();
-  const ruleTimer = setInterval(() => void ruleTurn(), RULES_EVERY_MS);
+  const turnTimer = setInterval(() => {
+    void ruleTurn();
+    void silenceTurn();
+  }, TURN_EVERY_MS);
   const prune = setInterval(() => void pruneEvents(database).catch(() => undefined), PRUNE_EVERY_MS);
 
   return {
@@ -144,8 +154,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     context,
     async stop() {
       clearInterval(prune);
-      clearInterval(ruleTimer);
-      await rules;
+      clearInterval(turnTimer);
+      await turns;
       await sessions.stopAll();
       await outbox.stop();
       await supervisor.stop();
@@ -156,4 +166,9 @@ export async function startStation(options: StationOptions): Promise<Station> {
       await database.destroy();
     },
   };
+}
+
+async function tellSilence(manager: EntityManager, at: Date, listeningSince: Date): Promise<void> {
+  const events = await judgeSilence(manager, at, listeningSince);
+  if (events.length > 0) await appendEvents(manager, events, at);
 }

@@ -2,11 +2,16 @@ import { z } from 'zod';
 import type { Threshold } from '@tombolo/core';
 import { instant } from './traffic';
 
-export const threshold = z.object({
-  when: z.enum(['above', 'below', 'rises by', 'falls by']),
-  limit: z.number().min(-1e6).max(1e6),
-  withinHours: z.number().min(0.25).max(48),
-}) satisfies z.ZodType<Threshold>;
+export const threshold = z
+  .object({
+    when: z.enum(['above', 'below', 'rises by', 'falls by', 'silent for']),
+    limit: z.number().min(-1e6).max(1e6),
+    withinHours: z.number().min(0.25).max(48),
+  })
+  .refine(({ when, limit }) => when !== 'silent for' || (limit >= 1 && limit <= 2880), {
+    path: ['limit'],
+    error: 'silence is counted in minutes, from 1 to 2880',
+  }) satisfies z.ZodType<Threshold>;
 
 /** `weather:` and a quantity, or `telemetry:` and the number of a channel. */
 export const quantityId = z.string().regex(/^(weather:[A-Za-z0-9]{3,24}|telemetry:[1-5])$/);

@@ -1,8 +1,9 @@
 import type { Reading } from './trend';
 
-/** When somebody wants to be called: the value passes a limit, or changes by so much within some hours. */
+/** When somebody wants to be called: the value passes a limit, changes by so much within some hours, or is missing. */
 export interface Threshold {
-  readonly when: 'above' | 'below' | 'rises by' | 'falls by';
+  readonly when: 'above' | 'below' | 'rises by' | 'falls by' | 'silent for';
+  /** In the unit of the value; minutes for silence. */
   readonly limit: number;
   /** For changes. */
   readonly withinHours: number;
@@ -10,20 +11,38 @@ export interface Threshold {
 
 export interface Verdict {
   readonly raised: boolean;
-  /** The value, or the change, that was compared with the limit. */
+  /** The value, the change or the minutes of silence that were compared with the limit. */
   readonly compared: number;
 }
 
+/** Silence counts from the last reading, but not while nobody was listening. */
+export interface Listening {
+  readonly nowMs: number;
+  readonly sinceMs: number;
+}
+
 const HOUR_MS = 3_600_000;
+const MINUTE_MS = 60_000;
 
 /**
  * Compares the newest reading with the threshold. `was` is the state before: an alarm that is on goes off only when the value
- * is back by a tenth of the limit, so that it does not flutter. Null without readings.
+ * is back by a tenth of the limit, so that it does not flutter. Null without readings, except for silence.
  */
-export function judge(threshold: Threshold, readings: readonly Reading[], was: boolean): Verdict | null {
-  const last = readings.at(-1);
-  if (!last) return null;
+export function judge(
+  threshold: Threshold,
+  readings: readonly Reading[],
+  was: boolean,
+  listening: Listening,
+): Verdict | null {
   const { when, limit, withinHours } = threshold;
+  const last = readings.at(-1);
+  if (when === 'silent for') {
+    const compared = (listening.nowMs - Math.max(last?.atMs ?? -Infinity, listening.sinceMs)) / MINUTE_MS;
+    // Only a reading ends a silence, not that nobody listened meanwhile.
+    const isOver = last !== undefined && listening.nowMs - last.atMs < limit * MINUTE_MS;
+    return { raised: was ? !isOver : compared >= limit, compared };
+  }
+  if (!last) return null;
   const margin = was ? Math.abs(limit) * 0.1 : 0;
   switch (when) {
     case 'above':
@@ -46,6 +65,8 @@ export function judge(threshold: Threshold, readings: readonly Reading[], was: b
   }
 }
 
-/** `above 20 m/s`, `rises by 0.3 m within 2 h`. */
-export const thresholdInWords = ({ when, limit, withinHours }: Threshold, unit: string): string =>
-  `${when} ${limit}${unit === '' ? '' : ` ${unit}`}${when.endsWith('by') ? ` within ${withinHours} h` : ''}`;
+/** `above 20 m/s`, `rises by 0.3 m within 2 h`, `silent for 30 min`. */
+export function thresholdInWords({ when, limit, withinHours }: Threshold, unit: string): string {
+  if (when === 'silent for') return `silent for ${limit} min`;
+  return `${when} ${limit}${unit === '' ? '' : ` ${unit}`}${when.endsWith('by') ? ` within ${withinHours} h` : ''}`;
+}

@@ -195,6 +195,21 @@ describe('the board of weather', () => {
     await userEvent.click(screen.getByRole('button', { name: '3 h' }));
     await waitFor(() => expect(asked.some(({ path }) => path.includes('hours=3'))).toBe(true));
     await userEvent.click(screen.getByRole('button', { name: 'Watch it: QT5WX-13' }));
+    await userEvent.click(screen.getByRole('button', { name: 'is silent for' }));
+    const minutes = screen.getByRole('textbox', { name: 'Silence, minutes' });
+    await userEvent.type(minutes, '0');
+    await userEvent.click(screen.getByRole('button', { name: 'Raise an alarm then' }));
+    expect(screen.getByText('Minutes from 1 to 2880')).toBeTruthy();
+    await userEvent.clear(minutes);
+    await userEvent.type(minutes, '45');
+    await userEvent.click(screen.getByRole('button', { name: 'Raise an alarm then' }));
+    await waitFor(() =>
+      expect(asked.find(({ method, path }) => method === 'POST' && path.endsWith('/watches'))?.body).toMatchObject({
+        call: 'QT5WX-13',
+        quantity: 'weather:gustMph',
+        threshold: { when: 'silent for', limit: 45 },
+      }),
+    );
     await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
     expect(screen.queryByRole('button', { name: 'Raise an alarm then' })).toBeNull();
   });

@@ -15,6 +15,7 @@ const WHEN = [
   { id: 'below', title: 'is below' },
   { id: 'rises by', title: 'rises by' },
   { id: 'falls by', title: 'falls by' },
+  { id: 'silent for', title: 'is silent for' },
 ] as const;
 type When = (typeof WHEN)[number]['id'];
 
@@ -35,8 +36,12 @@ export function WatchForm({ readings, done }: { readings: ReadingsView; done: ()
   const change = when === 'rises by' || when === 'falls by';
   const limitValue = numberOf(limit);
   const hours = numberOf(within);
-  const limitProblem =
-    limitValue === null
+  const silent = when === 'silent for';
+  const limitProblem = silent
+    ? limitValue === null || limitValue < 1 || limitValue > 2880
+      ? 'Minutes from 1 to 2880'
+      : undefined
+    : limitValue === null
       ? 'A number such as 20 or 0.3'
       : change && limitValue <= 0
         ? 'A change is more than nothing'
@@ -65,13 +70,19 @@ export function WatchForm({ readings, done }: { readings: ReadingsView; done: ()
       />
       <Chips label="Compared" value={when} onChange={setWhen} options={WHEN} />
       <Field
-        label={`Limit${series?.unit ? `, ${series.unit}` : ''}`}
+        label={silent ? 'Silence, minutes' : `Limit${series?.unit ? `, ${series.unit}` : ''}`}
         value={limit}
         onChangeText={setLimit}
         inputMode="decimal"
         mono
         error={tried ? limitProblem : undefined}
-        hint={series ? `Now ${series.points.at(-1)!.value.toFixed(series.decimals)} ${series.unit}` : undefined}
+        hint={
+          silent
+            ? 'Two or three times the pace at which it reports'
+            : series
+              ? `Now ${series.points.at(-1)!.value.toFixed(series.decimals)} ${series.unit}`
+              : undefined
+        }
       />
       {change ? (
         <Field
@@ -93,7 +104,8 @@ export function WatchForm({ readings, done }: { readings: ReadingsView; done: ()
         <Button title="Leave it" kind="plain" onPress={done} />
       </View>
       <Body soft>
-        An alarm helps you look; it does not replace the warning service, and a station that falls silent raises none.
+        An alarm helps you look; it does not replace the warning service. A station that falls silent raises one only
+        when you watch for that too.
       </Body>
     </View>
   );
