@@ -1,9 +1,12 @@
 import {
   DEFAULT_RETRY,
   DISTANCE_UNITS,
+  MOST_STATUS_OCTETS,
+  OWN_SYMBOLS,
   parseAddress,
   parseStationCall,
   REGIONS,
+  symbolOf,
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
@@ -82,6 +85,17 @@ export const settings = z.object({
   voiceMHz: z.number().min(1).max(6000).nullable(),
   /** Answers questions of other stations (where we are, whom we hear) by itself. */
   answerQueries: z.boolean(),
+  /** How others draw us: table and code of the symbol. */
+  symbol: z.string().refine((text) => symbolOf(text) !== null, 'a table and a code, such as /['),
+  /** What our status says; empty for nothing. */
+  statusText: z
+    .string()
+    .trim()
+    .regex(/^[^|~\p{Cc}]*$/u, 'no control characters, and neither | nor ~')
+    .refine(
+      (text) => new TextEncoder().encode(text).length <= MOST_STATUS_OCTETS,
+      `at most ${MOST_STATUS_OCTETS} octets`,
+    ),
 });
 export type Settings = z.infer<typeof settings>;
 
@@ -104,6 +118,8 @@ export const defaultSettings: Settings = {
   distanceUnit: 'km',
   voiceMHz: null,
   answerQueries: false,
+  symbol: OWN_SYMBOLS[0],
+  statusText: '',
 };
 
 /** `QT2AR-7`, or null while no call is set. */

@@ -347,6 +347,26 @@ describe('questions of other stations', () => {
     await eventually(() => sentTexts().some((text) => text.includes('QT1EA heard: 1 0')));
     const { rows } = await api.get<{ rows: { body: string; heap: string }[] }>('/items?direction=in');
     expect(rows.find(({ body }) => body === '?APRST')?.heap).toBe('filed');
+  });
+  it('are answered with the symbol and the status that the operator chose, or not at all', async () => {
+    // Without a status and a voice frequency there is nothing to say: the question is left to the operator.
+    await hear('QT1EC>APRS::QT2AR-7  :?APRSS', 1);
+    const heapOf = async (sender: string) => {
+      const { rows } = await api.get<{ rows: { sender: string; heap: string }[] }>('/items?direction=in');
+      return rows.find((row) => row.sender === sender)?.heap;
+    };
+    expect(await heapOf('QT1EC')).toBe('needs you');
+    await api.patch('/settings', { statusText: 'Net control at the school', voiceMHz: 146.52, symbol: '/c' });
+    await hear('QT1ED>APRS::QT2AR-7  :?APRSS', 1);
+    await eventually(() => sentTexts().some((text) => text.includes('>146.520MHz Net control at the school')));
+    await hear('QT1ED>APRS::QT2AR-7  :?APRSP', 2);
+    await eventually(() => sentTexts().some((text) => text.includes('=4116.14N/04317.10Wc')));
+    // One that leaves no room for the frequency goes out alone.
+    await api.patch('/settings', { statusText: 'x'.repeat(62) });
+    await hear('QT1EE>APRS::QT2AR-7  :?APRSS', 1);
+    await eventually(() => sentTexts().some((text) => text.endsWith(`>${'x'.repeat(62)}`)));
+    for (const wrong of [{ statusText: 'x'.repeat(63) }, { statusText: 'a|b' }, { symbol: 'c' }])
+      expect(await api.patch('/settings', wrong)).toMatchObject({ status: 422 });
     await api.patch('/settings', { answerQueries: false });
   });
 });

@@ -2,10 +2,14 @@ import { randomUUID } from 'node:crypto';
 import {
   answerText,
   directedQuery,
+  encodeFrequency,
   encodeMessage,
   encodeStatus,
   encodeUncompressedPosition,
+  MOST_STATUS_OCTETS,
   octetsOfText,
+  plainFrequency,
+  symbolOf,
   type DirectedQuery,
 } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
@@ -14,8 +18,6 @@ import type { Stored } from './store-heard';
 
 const HOUR_MS = 3_600_000;
 const HOURS_BACK = 8;
-/** Our own symbol, as long as the operator cannot choose one: a person on foot. */
-const OWN_SYMBOL = { table: '/', code: '[' };
 
 /**
  * Answers a question that a station asked us (Protocol Reference 1.0.1, ch. 15), when the operator allowed it: one packet, sent once.
@@ -65,14 +67,8 @@ async function answerInfo(
   at: Date,
 ): Promise<Uint8Array | null> {
   const { packet } = row.understood;
-  if (query.what === 'position')
-    return settings.position
-      ? octetsOfText(`=${encodeUncompressedPosition({ ...settings.position, symbol: OWN_SYMBOL })}`)
-      : null;
-  if (query.what === 'status')
-    return octetsOfText(
-      encodeStatus(settings.voiceMHz === null ? 'On duty' : `On duty, voice ${settings.voiceMHz.toFixed(3)} MHz`),
-    );
+  if (query.what === 'position') return ownPosition(settings);
+  if (query.what === 'status') return ownStatus(settings);
   const direct =
     query.what === 'direct stations'
       ? await rowsOf<{ call: string }>(
@@ -92,6 +88,19 @@ async function answerInfo(
   if (words === null) return null;
   const message = encodeMessage({ addressee: packet!.source, text: words });
   return message.ok ? message.value : null;
+}
+
+function ownPosition({ position, symbol }: Settings): Uint8Array | null {
+  const own = symbolOf(symbol);
+  return position && own ? octetsOfText(`=${encodeUncompressedPosition({ ...position, symbol: own })}`) : null;
+}
+
+/** What the operator wrote, with the frequency listened to in front where it fits; nothing when there is nothing to say. */
+function ownStatus({ statusText, voiceMHz }: Settings): Uint8Array | null {
+  const frequency = voiceMHz === null ? '' : encodeFrequency(plainFrequency(voiceMHz));
+  const whole = [frequency, statusText].filter(Boolean).join(' ');
+  const text = octetsOfText(whole).length <= MOST_STATUS_OCTETS ? whole : statusText;
+  return text === '' ? null : octetsOfText(encodeStatus(text));
 }
 
 async function heardPerHour(queries: Queries, call: string, at: Date): Promise<number[]> {

@@ -127,6 +127,18 @@ export function radioSetting(frequency: Frequency): readonly { readonly what: st
   return rows;
 }
 
+/** A frequency with nothing beside it. */
+export const plainFrequency = (frequencyMHz: number): Frequency => ({
+  frequencyMHz,
+  toneHz: null,
+  toneSquelch: false,
+  dcs: null,
+  toneOff: false,
+  offsetMHz: null,
+  rangeKm: null,
+  narrow: false,
+});
+
 /** The text for a comment or object: `146.940MHz T100 -060`. */
 export function encodeFrequency(frequency: Frequency): string {
   const { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, rangeKm, narrow } = frequency;

@@ -61,6 +61,9 @@ export function decodeStatus(text: string, note?: Note): StatusReport {
   return { time, locator, symbol, beam, text: words };
 }
 
+/** Octets of the text of a status report that carries no time (ch. 16). */
+export const MOST_STATUS_OCTETS = 62;
+
 /** Text of a status report; a time or a locator, not both. */
 export function encodeStatus(
   text: string,

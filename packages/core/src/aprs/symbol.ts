@@ -107,6 +107,14 @@ const ALTERNATE: Readonly<Record<string, SymbolMeaning>> = {
 export const symbolMeaning = ({ table, code }: Symbol): SymbolMeaning =>
   (table === '/' ? PRIMARY[code] : ALTERNATE[code]) ?? 'other';
 
+/** What an operator may be shown as, in the order of a choice: table and code in one text. */
+export const OWN_SYMBOLS = ['/[', '/-', '/>', '/k', '/b', '/s', '/Y', '/c', '/K', '/h', '/r'] as const;
+
+/** Table or overlay and code (Protocol Reference 1.0.1, ch. 20) out of a text of two characters; null when it is none. */
+export function symbolOf(text: string): Symbol | null {
+  return /^[/\\A-Z0-9][!-}]$/.test(text) ? { table: text[0]!, code: text[1]! } : null;
+}
+
 /** The meaning, and the characters where they add something. */
 export function symbolInWords(symbol: Symbol): string {
   const meaning = symbolMeaning(symbol);

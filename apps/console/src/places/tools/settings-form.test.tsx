@@ -1,26 +1,15 @@
 import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { settings as settingsSchema, type Settings } from '@tombolo/contract';
+import { defaultSettings, settings as settingsSchema, type Settings } from '@tombolo/contract';
 import { fakeGeolocation } from '../../testing/geolocation';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { readPlace, SettingsForm } from './settings-form';
 
 const settings: Settings = {
+  ...defaultSettings,
   call: 'QT2AR',
-  ssid: 7,
   region: 'americas',
   frequencyMHz: 144.39,
-  path: ['WIDE1-1', 'WIDE2-1'],
-  position: null,
-  licenceConfirmed: false,
-  antennaConfirmed: false,
-  retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
-  storeLimit: 500,
-  txDelayMs: 300,
-  people: [],
-  distanceUnit: 'km',
-  voiceMHz: null,
-  answerQueries: false,
 };
 
 describe('a position', () => {
@@ -79,12 +68,16 @@ describe('the settings', () => {
     await userEvent.type(voice, '146.52');
     await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
     await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations by itself' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'boat' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Status' }), 'On the ferry');
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
     await screen.findByText('Saved');
     expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
       distanceUnit: 'nmi',
       voiceMHz: 146.52,
       answerQueries: true,
+      symbol: '/s',
+      statusText: 'On the ferry',
     });
   });
 

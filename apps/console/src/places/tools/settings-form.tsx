@@ -1,5 +1,15 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { formatMHz, locatorOf, positionOfLocator, REGIONS, type DistanceUnit, type RegionId } from '@tombolo/core';
+import {
+  formatMHz,
+  locatorOf,
+  OWN_SYMBOLS,
+  positionOfLocator,
+  REGIONS,
+  symbolInWords,
+  symbolOf,
+  type DistanceUnit,
+  type RegionId,
+} from '@tombolo/core';
 import { ownCall, path as pathSchema, settings as settingsSchema, type Settings } from '@tombolo/contract';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { useState } from 'react';
@@ -57,6 +67,8 @@ const form = z.object({
       'a frequency in MHz, such as 146.520',
     ),
   answerQueries: z.boolean(),
+  symbol: settingsSchema.shape.symbol,
+  statusText: settingsSchema.shape.statusText,
 });
 type Form = z.input<typeof form>;
 
@@ -82,6 +94,15 @@ export function readPlace(text: string): Place {
     : { ok: false, reason: 'decimal degrees such as 41.2690 -43.2850, or a locator such as GN81ig' };
 }
 
+/** The usual symbols, and the one that is set should it be another. */
+function symbolsWith(current: string) {
+  const offered: readonly string[] = OWN_SYMBOLS;
+  return [...new Set([...offered, current])].map((text) => {
+    const symbol = symbolOf(text);
+    return { id: text, title: symbol ? symbolInWords(symbol) : text };
+  });
+}
+
 /** Four decimals are ten metres: nearer than any antenna needs to be known. */
 const degreesOf = ({ latitude, longitude }: NonNullable<Settings['position']>): string =>
   `${latitude.toFixed(4)} ${longitude.toFixed(4)}`;
@@ -100,6 +121,8 @@ const formOf = (settings: Settings): Form => ({
   distanceUnit: settings.distanceUnit,
   voice: settings.voiceMHz === null ? '' : formatMHz(settings.voiceMHz),
   answerQueries: settings.answerQueries,
+  symbol: settings.symbol,
+  statusText: settings.statusText,
 });
 
 export function SettingsPlace() {
@@ -142,13 +165,15 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         distanceUnit: values.distanceUnit,
         voiceMHz: values.voice.trim() === '' ? null : Number(values.voice),
         answerQueries: values.answerQueries,
+        symbol: values.symbol,
+        statusText: values.statusText,
       },
       { onSuccess: (saved) => reset(formOf(saved)) },
     );
   });
   const place = readPlace(useWatch({ control, name: 'place' }));
   const field = (
-    name: Exclude<keyof Form, 'region' | 'distanceUnit' | 'answerQueries'>,
+    name: Exclude<keyof Form, 'region' | 'distanceUnit' | 'answerQueries' | 'symbol'>,
     label: string,
     hint: string,
     mono = true,
@@ -230,6 +255,8 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         )}
       />
       {field('voice', 'Voice frequency, MHz', 'Where you listen for voice; said in a voice alert. Empty for none')}
+      <Rule />
+      <Heading level={2}>Answers to other stations</Heading>
       <Controller
         control={control}
         name="answerQueries"
@@ -242,6 +269,14 @@ export function SettingsForm({ settings }: { settings: Settings }) {
           />
         )}
       />
+      <Controller
+        control={control}
+        name="symbol"
+        render={({ field: { value, onChange } }) => (
+          <Choice<string> label="Shown to others as" value={value} onChange={onChange} options={symbolsWith(value)} />
+        )}
+      />
+      {field('statusText', 'Status', 'Told to whoever asks, with the voice frequency; empty for nothing', false)}
       <Rule />
       <Heading level={2}>Tries</Heading>
       {field('firstS', 'First retry after, s', 'Doubles each time, up to ten minutes')}
