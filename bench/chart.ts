@@ -112,7 +112,7 @@ export async function chart(): Promise<Figure[]> {
     await fill((sql, parameters) => context.database.query(sql, parameters));
     const figures: Figure[] = [];
     for (const [name, size] of Object.entries(SIZES)) {
-      const first: number[] = [];
+      const stations: number[] = [];
       const whole: number[] = [];
       const rates: number[] = [];
       const cold: number[] = [];
@@ -125,8 +125,8 @@ export async function chart(): Promise<Figure[]> {
         const opened = await page.evaluate(() => performance.now());
         await page.getByRole('link', { name: 'Chart' }).click();
         const times = await painted(page);
-        first.push(times.stations - opened);
-        whole.push(times.trails - opened);
+        stations.push(times.stations - opened);
+        whole.push(Math.max(times.stations, times.trails) - opened);
         // Until the outlines of the world are there too.
         await page.waitForLoadState('networkidle');
         rates.push(await pan(page, size));
@@ -134,18 +134,19 @@ export async function chart(): Promise<Figure[]> {
         // The same browser, as on the second visit: the program comes out of its store, the data does not.
         const again = await browserContext.newPage();
         await again.goto(`${station.url}/chart`);
-        cold.push((await painted(again)).stations);
+        const cool = await painted(again);
+        cold.push(Math.max(cool.stations, cool.trails));
         await browserContext.close();
       }
-      const note = `${STATIONS} stations with ${POINTS} trail points each at ${size.width}×${size.height}, median of ${first.length}`;
+      const note = `${STATIONS} stations with ${POINTS} trail points each at ${size.width}×${size.height}, median of ${whole.length}`;
       figures.push(
         {
           name: `Chart first drawn after it is chosen, ${name}`,
-          value: quantile(first, 0.5),
+          value: quantile(whole, 0.5),
           unit: 'ms',
           goal: 1500,
           better: 'less',
-          note: `all stations; ${note}; ${Math.round(quantile(whole, 0.5))} ms with all trails; ${Math.round(quantile(cold, 0.5))} ms from opening its address, with loading the program`,
+          note: `all stations and trails; ${note}; stations alone ${Math.round(quantile(stations, 0.5))} ms; ${Math.round(quantile(cold, 0.5))} ms from opening its address, with loading the program`,
         },
         {
           name: `Chart dragged, ${name}`,

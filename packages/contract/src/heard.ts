@@ -208,7 +208,14 @@ export const trailsQuery = z.object({ hours: hours.default(6), since: instant.op
  * A trail, oldest first: longitude and latitude of the first point, then the steps to the next ones, all in parts of a degree
  * (`TRAIL_PER_DEGREE`). Thousands of trails stay small that way.
  */
-export const trailView = z.object({ call: z.string(), steps: z.array(z.number()) });
+export const trailView = z.object({
+  call: z.string(),
+  // One predicate for the whole list: a schema for each of some hundred thousand numbers is seen on the chart.
+  steps: z.custom<readonly number[]>(
+    (steps) => Array.isArray(steps) && steps.every((step) => Number.isSafeInteger(step)),
+    'steps are whole numbers',
+  ),
+});
 export type TrailView = z.infer<typeof trailView>;
 export const readingsQuery = z.object({ kind: z.enum(['weather', 'telemetry']), hours: hours.default(24) });
 export const placesExportQuery = z.object({ call: z.string().max(12).optional(), hours: hours.default(24) });

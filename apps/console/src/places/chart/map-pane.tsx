@@ -27,8 +27,7 @@ interface MapPaneProps {
 export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps) {
   const look = useLook();
   const { layers, hiddenMaps, trailHours, measured, follow, change } = useChart();
-  // Behind the stations, which matter more.
-  const trails = useTrails(trailHours, layers.trails && stations.length > 0);
+  const trails = useTrails(trailHours, layers.trails);
   const links = useHeardLinks(layers.links);
   const maps = useMaps();
   const view = useRef<ChartView | null>(null);

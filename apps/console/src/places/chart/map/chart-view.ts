@@ -51,7 +51,7 @@ const at = ({ latitude, longitude }: MapPoint) => fromLonLat([longitude, latitud
 /** Stations nearer to each other than this are counted, not drawn one over the other. */
 const CLUSTER_PX = 34;
 const TAP_PX = 12;
-/** With no station to draw the outlines of the world are loaded after this time. */
+/** With no station or no trail to draw the outlines of the world are loaded after this time. */
 const WORLD_MS = 1500;
 const WORLD = { longitude: 0, latitude: 25, zoom: 2 };
 
@@ -194,7 +194,10 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
       // One feature for all: a thousand lines cost no more than one.
       const { flat, ends } = trailCoordinates(views);
       trails.addFeature(new Feature(new MultiLineString(flat, 'XY', ends)));
-      map.once('rendercomplete', () => performance.mark('trails painted'));
+      map.once('rendercomplete', () => {
+        performance.mark('trails painted');
+        world.load();
+      });
     },
     setStations(views) {
       byCall = new globalThis.Map(views.map((station) => [station.call, station]));
@@ -216,7 +219,8 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
       // For the browser's own performance tools, and our benchmark. The outlines of the world come behind what matters.
       map.once('rendercomplete', () => {
         performance.mark('stations painted');
-        world.load();
+        // Behind the trails too, which come at the same time.
+        if (!trailLayer.getVisible()) world.load();
       });
     },
     setLinks(views) {
