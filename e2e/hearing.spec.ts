@@ -15,24 +15,31 @@ async function showList(page: Page, size: Size): Promise<void> {
   if (size === 'phone') await page.getByRole('button', { name: 'List', exact: true }).click();
 }
 
-/** Mean colour of a part of what the browser shows. */
-async function colourAt(page: Page, x: number, y: number): Promise<number[]> {
-  const picture = (await page.screenshot({ clip: { x, y, width: 12, height: 12 } })).toString('base64');
-  return page.evaluate(async (base64) => {
-    const octets = Uint8Array.from(atob(base64), (char) => char.charCodeAt(0));
-    const image = await createImageBitmap(new Blob([octets], { type: 'image/png' }));
-    const canvas = document.createElement('canvas');
-    canvas.width = image.width;
-    canvas.height = image.height;
-    const context = canvas.getContext('2d')!;
-    context.drawImage(image, 0, 0);
-    const { data } = context.getImageData(0, 0, image.width, image.height);
-    return [0, 1, 2].map((k) => {
-      let sum = 0;
-      for (let i = k; i < data.length; i += 4) sum += data[i]!;
-      return sum / (data.length / 4);
-    });
-  }, picture);
+/** Mean colours of squares of 12 pixels, one above the other, of what the browser shows: one picture for all. */
+async function coloursOf(page: Page, x: number, y: number, squares: number): Promise<number[][]> {
+  const clip = { x, y, width: 12, height: 12 * squares };
+  const picture = (await page.screenshot({ clip })).toString('base64');
+  return page.evaluate(
+    async ([base64, count]) => {
+      const octets = Uint8Array.from(atob(base64), (char) => char.charCodeAt(0));
+      const image = await createImageBitmap(new Blob([octets], { type: 'image/png' }));
+      const canvas = document.createElement('canvas');
+      canvas.width = image.width;
+      canvas.height = image.height;
+      const context = canvas.getContext('2d')!;
+      context.drawImage(image, 0, 0);
+      const side = image.height / count;
+      return Array.from({ length: count }, (_, square) => {
+        const { data } = context.getImageData(0, square * side, image.width, side);
+        return [0, 1, 2].map((k) => {
+          let sum = 0;
+          for (let i = k; i < data.length; i += 4) sum += data[i]!;
+          return sum / (data.length / 4);
+        });
+      });
+    },
+    [picture, squares] as const,
+  );
 }
 
 describe.each(SIZES)('hear and understand everything, on a %s screen', (size) => {
@@ -188,9 +195,10 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await page.getByText('notes.txt is neither GeoJSON (.geojson) nor a tile archive (.pmtiles).').waitFor();
     await add('broken.geojson', Buffer.from('{"type":"Feature"}'));
     await page.getByText(/It is not GeoJSON/).waitFor();
-    await page.setViewportSize({ width: 256, height: 256 });
-    const tile = await (await context.newPage()).screenshot({ clip: { x: 0, y: 0, width: 256, height: 256 } });
-    await page.setViewportSize(size === 'phone' ? { width: 390, height: 844 } : { width: 1280, height: 800 });
+    const blank = await context.newPage();
+    const tile = await blank.screenshot({ clip: { x: 0, y: 0, width: 256, height: 256 } });
+    // A page behind another one is drawn once a second only.
+    await blank.close();
     await add(`white-${size}.pmtiles`, tileArchive(tile, 'png'));
     await page.getByRole('button', { name: `Hide: white-${size}.pmtiles` }).waitFor();
     await page.getByRole('button', { name: 'Back to the chart' }).click();
@@ -198,14 +206,10 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     const map = page.getByRole('application', { name: /^Map of stations/ });
     const box = (await map.boundingBox())!;
     // The picture of the archive is white, as nothing else on the chart is: it shows between the lines of the sea.
-    const spots = [90, 110, 130, 150, 170].map((up) => [box.x + 30, box.y + box.height - up] as const);
     const seaIs = (colour: readonly number[]) =>
       until(async () => {
-        for (const [x, y] of spots) {
-          const seen = await colourAt(page, x, y);
-          if (seen.every((value, i) => Math.abs(value - colour[i]!) <= 2)) return true;
-        }
-        return false;
+        const squares = await coloursOf(page, box.x + 30, box.y + box.height - 174, 8);
+        return squares.some((seen) => seen.every((value, i) => Math.abs(value - colour[i]!) <= 2));
       });
     await seaIs([255, 255, 255]);
 
@@ -232,6 +236,28 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await page.getByRole('button', { name: `Remove: land-${size}.pmtiles` }).waitFor({ state: 'detached' });
     await context.close();
   }, 90_000);
+
+  it('follows this device where the browser may tell, and says so where it may not', async () => {
+    const { page, context } = await rig.open(size, '/chart');
+    await drawn(page);
+    await page.getByRole('button', { name: 'Follow me', exact: true }).click();
+    await page
+      .getByText(/^The browser may not tell where this device is.*Following the position in the settings\.$/)
+      .waitFor();
+    await page.getByRole('button', { name: 'Stop following me' }).click();
+
+    await context.grantPermissions(['geolocation'], { origin: rig.started.url });
+    await context.setGeolocation({ latitude: 41.2, longitude: -43.4, accuracy: 20 });
+    await page.getByRole('button', { name: 'Follow me', exact: true }).click();
+    await page.getByText(/^Following this device: GN81he, within 20 m, \d+ s ago/).waitFor();
+    await page.getByRole('button', { name: 'Measure', exact: true }).click();
+    await page.getByRole('button', { name: 'Take my place' }).click();
+    await page.getByText(/^From GN81he/).waitFor();
+    await page.getByRole('button', { name: 'Stop measuring' }).click();
+    await context.setGeolocation({ latitude: 41.3, longitude: -43.4, accuracy: 9 });
+    await page.getByText(/^Following this device: GN81hh, within 9 m/).waitFor();
+    await context.close();
+  }, 60_000);
 
   it('tells how to call by voice, mutes and notes a station', async () => {
     const { page, context } = await rig.open(size, '/chart/station?call=QT0BR-1');
