@@ -2,14 +2,14 @@ import type { MapView as OwnMap } from '@tombolo/contract';
 import GeoJSON from 'ol/format/GeoJSON';
 import LayerGroup from 'ol/layer/Group';
 import type BaseLayer from 'ol/layer/Base';
-import TileLayer from 'ol/layer/WebGLTile';
 import VectorImageLayer from 'ol/layer/VectorImage';
 import VectorTileLayer from 'ol/layer/VectorTile';
 import VectorSource from 'ol/source/Vector';
-import { PMTilesRasterSource, PMTilesVectorSource } from 'ol-pmtiles';
+import { PMTilesVectorSource } from 'ol-pmtiles';
 import { PMTiles, TileType } from 'pmtiles';
 import type { Look } from '../../../ui/lights';
 import { createOwnMapStyle } from './own-map-style';
+import { createPictureLayer } from './picture-layer';
 
 /** Draws a map of the operator's own; what cannot be drawn is said, and the rest of the chart stands. */
 export function openOwnMap(map: OwnMap, url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
@@ -35,17 +35,14 @@ function openGeoJson(url: string, look: Look, trouble: (reason: string) => void)
 /** The archive itself says whether it holds pictures or shapes. */
 function openArchive(url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
   const group = new LayerGroup();
-  void new PMTiles(new URL(url, location.href).href)
+  const absolute = new URL(url, location.href).href;
+  const archive = new PMTiles(absolute);
+  void archive
     .getHeader()
     .then((header) => {
-      const absolute = new URL(url, location.href).href;
-      if (header.tileType === TileType.Mvt) {
-        const source = new PMTilesVectorSource({ url: absolute });
-        group.getLayers().push(new VectorTileLayer({ source, style: createOwnMapStyle(look), renderMode: 'hybrid' }));
-      } else
-        group
-          .getLayers()
-          .push(new TileLayer({ source: new PMTilesRasterSource({ url: absolute, tileSize: [256, 256] }) }));
+      if (header.tileType !== TileType.Mvt) return void group.getLayers().push(createPictureLayer(archive, header));
+      const source = new PMTilesVectorSource({ url: absolute });
+      group.getLayers().push(new VectorTileLayer({ source, style: createOwnMapStyle(look), renderMode: 'hybrid' }));
     })
     .catch((error: Error) => trouble(error.message));
   return group;
