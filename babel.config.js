@@ -1,4 +1,8 @@
 module.exports = (api) => {
-  api.cache(true);
-  return { presets: ['babel-preset-expo'] };
+  const testing = api.env('test');
+  return {
+    presets: ['babel-preset-expo'],
+    // Jest runs modules as CommonJS, where `import()` has to become a promise of `require`.
+    plugins: testing ? ['@babel/plugin-transform-dynamic-import'] : [],
+  };
 };

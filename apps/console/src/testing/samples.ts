@@ -34,6 +34,44 @@ export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
   ...more,
 });
 
+export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
+  id: 'radio',
+  name: 'Modem',
+  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0 },
+  enabled: true,
+  canTransmit: true,
+  state: { link: 'up', since: AT, reason: null, nextTryAt: null },
+  queued: 0,
+  load: 0.02,
+  lastHeardAt: AT,
+  heardLastHour: 40,
+  ...more,
+});
+
+export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
+  id: 'mesh',
+  name: 'Mesh Sound',
+  config: {
+    kind: 'mesh-mqtt',
+    host: '127.0.0.1',
+    port: 1883,
+    root: 't',
+    node: '5a100002',
+    shortName: 'SKSC',
+    longName: 'School',
+    hopLimit: 4,
+    channels: [{ name: 'Sound', key: null }],
+  },
+  enabled: true,
+  canTransmit: false,
+  state: { link: 'up', since: AT, reason: null, nextTryAt: null },
+  queued: 0,
+  load: null,
+  lastHeardAt: null,
+  heardLastHour: 0,
+  ...more,
+});
+
 export const offer = (more: Partial<OfferView> = {}): OfferView => ({
   bearerId: 'board',
   key: 'k11',

@@ -1,0 +1,175 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { router } from 'expo-router';
+import { formatInvitation } from '@tombolo/core';
+import type { MeshNodeView } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { AT, boardLink, meshLink, modemLink } from '../../testing/samples';
+import { BearerCard, stateWords } from './bearer-card';
+import { MeshPlace } from './mesh-place';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+describe('a link as a card', () => {
+  const at = Date.parse(AT);
+  const down = (nextTryAt: string | null) =>
+    modemLink({ state: { link: 'down', since: AT, reason: 'connection refused', nextTryAt } });
+
+  it('says whether it is up, since when, why not, and when it is tried again', () => {
+    expect(stateWords(modemLink(), at)).toBe('Up since 08:00Z');
+    expect(stateWords(down(null), at)).toBe('Down since 08:00Z: connection refused');
+    expect(stateWords(down(new Date(at + 60_000).toISOString()), at)).toBe(
+      'Down since 08:00Z: connection refused; tried again at 08:01Z',
+    );
+    expect(stateWords(down(AT), at + 1)).toMatch(/; tried again now$/);
+    const silent = modemLink({ state: { link: 'down', since: AT, reason: null, nextTryAt: null } });
+    expect(stateWords(silent, at)).toBe('Down since 08:00Z: not connected');
+  });
+
+  it('tells where it leads and what the channel carries, and warns when that is too much', async () => {
+    stationAnswers({});
+    const { rerender } = renderPiece(<BearerCard bearer={modemLink()} />);
+    expect(screen.getByText('127.0.0.1:8001')).toBeTruthy();
+    expect(screen.getByText('2.0 %')).toBeTruthy();
+    expect(screen.getByText('40')).toBeTruthy();
+    expect(screen.queryByText('The channel is crowded')).toBeNull();
+    // Pure ALOHA carries 1/(2e) = 18 % at its best (common practice: stay below).
+    rerender(<></>);
+    renderPiece(<BearerCard bearer={modemLink({ load: 0.19, lastHeardAt: null })} />);
+    expect(screen.getByText('The channel is crowded')).toBeTruthy();
+    expect(screen.getByText('never')).toBeTruthy();
+  });
+
+  it('of a board is opened for sessions, by its call and path', async () => {
+    stationAnswers({});
+    renderPiece(<BearerCard bearer={boardLink()} />);
+    expect(screen.getByText('QT1BB-4 via QT0BR-1')).toBeTruthy();
+    expect(screen.getByText('Called in sessions, over the modem')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Open sessions: Board Hollinport' }));
+    expect(router.navigate).toHaveBeenCalledWith('/links/board');
+  });
+
+  it('is switched off before it can be removed, and says when that failed', async () => {
+    const asked = stationAnswers({
+      'PATCH /api/v1/bearers/radio': { body: modemLink({ enabled: false }) },
+      'DELETE /api/v1/bearers/radio': {
+        status: 409,
+        body: { type: 'tombolo:in-use', title: 'It is in use', status: 409, detail: 'A board goes over it.' },
+      },
+    });
+    renderPiece(<BearerCard bearer={modemLink()} />);
+    expect(screen.queryByRole('button', { name: 'Remove: Modem' })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Switch off: Modem' }));
+    await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ enabled: false }));
+    renderPiece(<BearerCard bearer={modemLink({ enabled: false })} />);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove: Modem' }));
+    expect(await screen.findByText('That did not work')).toBeTruthy();
+    expect(screen.getByText(/A board goes over it/)).toBeTruthy();
+  });
+});
+
+describe('a mesh from inside', () => {
+  const node = (more: Partial<MeshNodeView>): MeshNodeView => ({
+    bearerId: 'mesh',
+    node: '5a100001',
+    shortName: 'SKRG',
+    longName: 'Ridge',
+    router: true,
+    latitude: 41.3,
+    longitude: -43.3,
+    batteryPercent: 81,
+    snrDb: 6.25,
+    hops: 0,
+    lastAt: AT,
+    distanceKm: 4.04,
+    azimuthDeg: 12.4,
+    ...more,
+  });
+  const answers = (nodes: MeshNodeView[], more: Record<string, { status?: number; body: unknown }> = {}) =>
+    stationAnswers({ 'GET /api/v1/mesh-nodes': { body: nodes }, ...more });
+
+  it('lists its own nodes with what they told', async () => {
+    answers([
+      node({}),
+      node({
+        node: '5a100003',
+        shortName: 'LSFM',
+        router: false,
+        hops: 2,
+        snrDb: null,
+        batteryPercent: null,
+        distanceKm: null,
+      }),
+      node({ node: '5a100004', shortName: 'QUIE', hops: null, snrDb: null, batteryPercent: null, distanceKm: null }),
+      node({ node: '5a100009', shortName: 'ELSE', bearerId: 'another' }),
+    ]);
+    renderPiece(<MeshPlace bearer={meshLink()} />);
+    const list = await screen.findByRole('list', { name: 'Nodes' });
+    await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(3));
+    expect(within(within(list).getAllByRole('listitem')[0]!).getByText('Ridge, router')).toBeTruthy();
+    expect(within(list).getByText('heard direct · SNR 6.3 dB · battery 81 % · 4.0 km, 12°')).toBeTruthy();
+    expect(within(list).getByText('2 hops')).toBeTruthy();
+    expect(within(list).getByText('nothing else told yet')).toBeTruthy();
+    expect(screen.queryByText('ELSE')).toBeNull();
+  });
+
+  it('teaches when nobody was heard: when the first ones are to be expected', async () => {
+    answers([]);
+    renderPiece(<MeshPlace bearer={meshLink()} />);
+    expect(await screen.findByText('Nobody heard yet')).toBeTruthy();
+    expect(screen.getByText(/expected by (25 Nov )?08:30Z/)).toBeTruthy();
+  });
+
+  it('makes a private channel with a key of its own, and shows its invitation', async () => {
+    const asked = answers([], {
+      'PATCH /api/v1/bearers/mesh': { body: meshLink() },
+    });
+    renderPiece(<MeshPlace bearer={meshLink()} />);
+    expect(screen.getByText('open: everybody reads it')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Make a private channel' }));
+    await waitFor(() => expect(asked.some(({ method }) => method !== 'GET')).toBe(true));
+    const sent = asked.find(({ method }) => method !== 'GET')!.body as {
+      config: { channels: { name: string; key: string | null }[] };
+    };
+    expect(sent.config.channels).toHaveLength(2);
+    expect(sent.config.channels[0]).toEqual({ name: 'Sound', key: null });
+    // 256 bits, as AES-256 needs.
+    expect(atob(sent.config.channels[1]!.key!)).toHaveLength(32);
+  });
+
+  it('shows an invitation as a picture and as a line, with the caution of a private one', async () => {
+    const channel = { name: 'Shelter', key: btoa('k'.repeat(32)) };
+    answers([]);
+    const config = { ...meshLink().config, channels: [{ name: 'Sound', key: null }, channel] } as never;
+    renderPiece(<MeshPlace bearer={meshLink({ config })} />);
+    await userEvent.click(screen.getByRole('button', { name: 'Show the invitation: Shelter' }));
+    expect(screen.getByRole('img', { name: 'Invitation to Shelter as a QR code' })).toBeTruthy();
+    expect(screen.getByText(formatInvitation(channel))).toBeTruthy();
+    expect(screen.getByText(/Hand it over in person, never over an amateur band/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Hide the invitation: Shelter' }));
+    expect(screen.queryByRole('img')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Show the invitation: Sound' }));
+    expect(screen.queryByText(/Hand it over in person/)).toBeNull();
+  });
+
+  it('joins by a line that was handed over, and refuses what is none or known', async () => {
+    const asked = answers([], { 'PATCH /api/v1/bearers/mesh': { body: meshLink() } });
+    renderPiece(<MeshPlace bearer={meshLink()} />);
+    const field = screen.getByRole('textbox', { name: 'Invitation you got' });
+    await userEvent.type(field, 'hello');
+    expect(field).toHaveAttribute('aria-invalid', 'true');
+    expect(screen.getByRole('button', { name: 'Join the channel' })).toBeDisabled();
+    await userEvent.clear(field);
+    await userEvent.click(field);
+    await userEvent.paste(formatInvitation({ name: 'Sound', key: null }));
+    expect(await screen.findByText('You are on that channel.')).toBeTruthy();
+    await userEvent.clear(field);
+    await userEvent.click(field);
+    await userEvent.paste(formatInvitation({ name: 'Shelter', key: btoa('s'.repeat(32)) }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Join Shelter' }));
+    await waitFor(() => expect(field).toHaveValue(''));
+    expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+      config: { channels: [{ name: 'Sound' }, { name: 'Shelter', key: btoa('s'.repeat(32)) }] },
+    });
+  });
+});

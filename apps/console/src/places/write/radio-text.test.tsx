@@ -1,0 +1,147 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { router } from 'expo-router';
+import { renderPiece, stationAnswers } from '../../testing/render';
+import { arrivedItem, heardStation, modemLink, openSettings } from '../../testing/samples';
+import { useDraft } from './draft';
+import { lengthWords, RadioText } from './radio-text';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const navigate = router.navigate as jest.Mock;
+const answers = (more: Record<string, { status?: number; body: unknown }> = {}) =>
+  stationAnswers({
+    'GET /api/v1/settings': { body: { ...openSettings, frequencyMHz: 144.39 } },
+    'GET /api/v1/stations': {
+      body: [heardStation({ call: 'QT4LB-8' }), heardStation({ call: 'QT4LB-9' }), heardStation({ call: 'QT1NC' })],
+    },
+    'GET /api/v1/bearers': { body: [modemLink()] },
+    ...more,
+  });
+const to = () => screen.findByRole('textbox', { name: 'To' });
+const text = () => screen.getByRole('textbox', { name: 'Text' });
+const sendButton = () => screen.getByRole('button', { name: /QT4LB-8|^Send|^Write/ });
+
+beforeEach(() => {
+  navigate.mockClear();
+  const { change } = useDraft.getState();
+  change({ addressee: '', body: '', askAcknowledgement: true, school: 'advised', ownPath: '', answers: null });
+});
+
+describe('a text by packet radio', () => {
+  it('is addressed to somebody heard, made of phrases, and says what the button will do', async () => {
+    const asked = answers({ 'POST /api/v1/items': { status: 201, body: arrivedItem({ direction: 'out' }) } });
+    renderPiece(<RadioText />);
+    await userEvent.type(await to(), 'qt4');
+    const heard = await screen.findByRole('group', { name: 'Heard lately' });
+    expect(within(heard).getAllByRole('button')).toHaveLength(2);
+    await userEvent.click(within(heard).getByRole('button', { name: 'To QT4LB-8' }));
+    expect(await to()).toHaveValue('QT4LB-8');
+    await userEvent.click(screen.getByRole('button', { name: 'Add “All well”' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Add “Standing by”' }));
+    expect(text()).toHaveValue('All well Standing by');
+    expect(screen.getByText(/^20 of 67 characters · \d\.\d\d s on the air/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('radio', { name: 'No digipeater' }));
+    await userEvent.click(sendButton());
+    await waitFor(() => expect(navigate).toHaveBeenCalledWith(`/traffic/${arrivedItem().id}`));
+    expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
+      addressee: 'QT4LB-8',
+      body: 'All well Standing by',
+      askAcknowledgement: true,
+      path: [],
+      bearerId: 'radio',
+      answers: null,
+    });
+    // The text is gone, the addressee stays for the next one.
+    expect(useDraft.getState()).toMatchObject({ body: '', addressee: 'QT4LB-8' });
+  });
+
+  it('that could not be queued is kept, and sent under the same number when it is tried again', async () => {
+    const asked = answers({ 'POST /api/v1/items': { status: 503, body: { title: 'Database is down' } } });
+    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Water is rising' });
+    renderPiece(<RadioText />);
+    await to();
+    await waitFor(() => expect(sendButton()).toBeEnabled());
+    await userEvent.click(sendButton());
+    expect(await screen.findByText('Not queued; the text is kept')).toBeTruthy();
+    expect(text()).toHaveValue('Water is rising');
+    await userEvent.click(sendButton());
+    const posts = () => asked.filter(({ method }) => method === 'POST').map(({ body }) => (body as { id: string }).id);
+    await waitFor(() => expect(posts()).toHaveLength(2));
+    expect(posts()[0]).toBe(posts()[1]);
+    expect(navigate).not.toHaveBeenCalled();
+  });
+
+  it('is refused before it is sent: too long, forbidden characters, no such call, no such path', async () => {
+    const asked = answers();
+    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'x'.repeat(68) });
+    renderPiece(<RadioText />);
+    await to();
+    await waitFor(() => expect(text()).toHaveAttribute('aria-invalid', 'true'));
+    expect(sendButton()).toBeDisabled();
+    await userEvent.clear(text());
+    await userEvent.type(text(), 'curly {{1');
+    expect(text()).toHaveAttribute('aria-invalid', 'true');
+    await userEvent.clear(text());
+    await userEvent.type(text(), 'fine');
+    expect(text()).not.toHaveAttribute('aria-invalid', 'true');
+    await userEvent.click(screen.getByRole('radio', { name: 'Another path' }));
+    const path = screen.getByRole('textbox', { name: 'Path elements' });
+    await userEvent.type(path, 'WIDE1-1,TOOLONGCALL');
+    expect(path).toHaveAttribute('aria-invalid', 'true');
+    expect(sendButton()).toBeDisabled();
+    expect(asked.some(({ method }) => method === 'POST')).toBe(false);
+  });
+
+  it('says what an acknowledgement would prove, and what without one would not', async () => {
+    answers();
+    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Hello' });
+    renderPiece(<RadioText />);
+    await to();
+    expect(screen.getByText(/tried up to 5 times until QT4LB-8 acknowledges/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Ask for an acknowledgement' }));
+    expect(screen.getByText(/nothing will prove that it arrived/)).toBeTruthy();
+  });
+
+  it('asks the two questions first, and does without a modem what can be done', async () => {
+    answers({
+      'GET /api/v1/settings': { body: { ...openSettings, antennaConfirmed: false } },
+      'GET /api/v1/bearers': { body: [] },
+    });
+    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Hello' });
+    renderPiece(<RadioText />);
+    await to();
+    expect(await screen.findByText('No modem')).toBeTruthy();
+    expect(screen.getByRole('checkbox', { name: /antenna/ })).not.toBeChecked();
+    expect(sendButton()).toBeDisabled();
+    await userEvent.click(screen.getByRole('button', { name: 'Go to Links' }));
+    expect(navigate).toHaveBeenCalledWith('/links');
+    expect(text()).toHaveValue('Hello');
+  });
+
+  it('waits at a link that is down, and says so', async () => {
+    answers({
+      'GET /api/v1/bearers': {
+        body: [
+          modemLink({
+            state: { link: 'down', since: '2026-11-25T08:00:00.000Z', reason: 'No answer.', nextTryAt: null },
+          }),
+        ],
+      },
+    });
+    renderPiece(<RadioText />);
+    await to();
+    expect(await screen.findByText('Modem is down')).toBeTruthy();
+    expect(screen.getByText('No answer. The text waits and goes out when the link is up.')).toBeTruthy();
+  });
+});
+
+describe('what a text costs', () => {
+  it('is its length, its air time, and what repeats add', () => {
+    expect(lengthWords(5, null, null)).toBe('5 of 67 characters');
+    expect(lengthWords(5, 0.81, 0.81)).toBe('5 of 67 characters · 0.81 s on the air');
+    expect(lengthWords(5, 0.81, 2.43)).toBe(
+      '5 of 67 characters · 0.81 s on the air, up to 2.4 s of the channel with repeats',
+    );
+  });
+});
