@@ -59,6 +59,13 @@ const LATEST_POSITION = 40;
  * A listener is told of each field on the way, also of a packet that in the end fails.
  */
 export function decodeInformation(info: Uint8Array, destination: string, note?: Note): Parsed<Information> {
+  const data = decodeKind(info, destination, note);
+  // What was missing at the end is missed at the end, not behind it.
+  const end = Math.max(info.length, destination.length);
+  return data.ok || data.error.at <= end ? data : fail(info.length, data.error.reason);
+}
+
+function decodeKind(info: Uint8Array, destination: string, note?: Note): Parsed<Information> {
   if (info.length === 0) return fail(0, 'the information field is empty');
   const type = String.fromCharCode(info[0]!);
   // Messages are the most common packets and need no copy of the octets as text.

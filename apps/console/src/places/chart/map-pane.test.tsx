@@ -13,7 +13,7 @@ let given: ChartMapProps | null = null;
 const told: string[] = [];
 jest.mock('./map/chart-map', () => ({
   __esModule: true,
-  default: (props: ChartMapProps) => {
+  default: function FakeMap(props: ChartMapProps) {
     const { useEffect } = jest.requireActual<typeof import('react')>('react');
     given = props;
     const { onReady } = props;
