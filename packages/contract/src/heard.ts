@@ -211,10 +211,12 @@ export const trailsQuery = z.object({ hours: hours.default(6), since: instant.op
 export const trailView = z.object({
   call: z.string(),
   // One predicate for the whole list: a schema for each of some hundred thousand numbers is seen on the chart.
-  steps: z.custom<readonly number[]>(
-    (steps) => Array.isArray(steps) && steps.every((step) => Number.isSafeInteger(step)),
-    'steps are whole numbers',
-  ),
+  steps: z
+    .custom<readonly number[]>(
+      (steps) => Array.isArray(steps) && steps.every((step) => Number.isSafeInteger(step)),
+      'steps are whole numbers',
+    )
+    .meta({ type: 'array', items: { type: 'integer' } }),
 });
 export type TrailView = z.infer<typeof trailView>;
 export const readingsQuery = z.object({ kind: z.enum(['weather', 'telemetry']), hours: hours.default(24) });
