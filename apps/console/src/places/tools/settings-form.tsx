@@ -204,7 +204,7 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         'place',
         'Position',
         place.ok && place.position
-          ? `Locator ${locatorOf(place.position)}. Stays on this station; nothing is beaconed.`
+          ? `Locator ${locatorOf(place.position)}. Nothing is beaconed; others learn it only from answers that you allow.`
           : 'Decimal degrees or a locator; empty for none',
       )}
       <TakeFromDevice
