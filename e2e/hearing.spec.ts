@@ -206,12 +206,17 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     const map = page.getByRole('application', { name: /^Map of stations/ });
     const box = (await map.boundingBox())!;
     // The picture of the archive is white, as nothing else on the chart is: it shows between the lines of the sea.
-    const seaIs = (colour: readonly number[]) =>
+    const seaIs = (colour: readonly number[], on = page) =>
       until(async () => {
-        const squares = await coloursOf(page, box.x + 30, box.y + box.height - 174, 8);
+        const squares = await coloursOf(on, box.x + 30, box.y + box.height - 174, 8);
         return squares.some((seen) => seen.every((value, i) => Math.abs(value - colour[i]!) <= 2));
       });
     await seaIs([255, 255, 255]);
+    // By the watch light the same white is the dark red of its lines, and never white.
+    const watch = await rig.open(size, '/chart', { light: 'watch' });
+    await drawn(watch.page);
+    await seaIs([0x55, 0x25, 0x16], watch.page);
+    await watch.context.close();
 
     await page.getByRole('button', { name: 'Measure', exact: true }).click();
     await page.getByRole('button', { name: 'Take my place' }).click();

@@ -40,7 +40,8 @@ function openArchive(url: string, look: Look, trouble: (reason: string) => void)
   void archive
     .getHeader()
     .then((header) => {
-      if (header.tileType !== TileType.Mvt) return void group.getLayers().push(createPictureLayer(archive, header));
+      if (header.tileType !== TileType.Mvt)
+        return void group.getLayers().push(createPictureLayer(archive, header, look));
       const source = new PMTilesVectorSource({ url: absolute });
       group.getLayers().push(new VectorTileLayer({ source, style: createOwnMapStyle(look), renderMode: 'hybrid' }));
     })

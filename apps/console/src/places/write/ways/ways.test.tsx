@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { defaultSettings, type BearerView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
+import { boardLink, meshLink, openSettings } from '../../../testing/samples';
 import { aboutSeconds } from '../../links/about';
 import { useDraft } from '../draft';
 import { addressList, Mail } from './mail';
@@ -9,39 +9,19 @@ import { MeshText } from './mesh-text';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
-const settings = { ...defaultSettings, call: 'QT2AR', licenceConfirmed: true, antennaConfirmed: true };
-const bearer = (config: object): BearerView =>
-  ({
-    id: 'x',
-    name: 'X',
-    config,
-    enabled: true,
-    canTransmit: false,
-    state: { link: 'up', since: '2026-11-25T08:00:00.000Z', reason: null, nextTryAt: null },
-    queued: 0,
-    lastHeardAt: null,
-    heardLastHour: 0,
-    load: null,
-  }) as unknown as BearerView;
-const mesh = bearer({
-  kind: 'mesh-mqtt',
-  host: '127.0.0.1',
-  port: 1883,
-  root: 't',
-  node: '5a100002',
-  shortName: 'SKSC',
-  longName: 'School',
-  hopLimit: 4,
-  channels: [{ name: 'Sound', key: null }],
-});
-const gateway = bearer({
-  kind: 'radio-mail',
-  over: 'radio',
-  call: 'QT1RM-12',
-  path: [],
-  address: 'qt2ar@sound.example',
-  user: 'qt2ar',
-  password: '',
+const settings = openSettings;
+const mesh = meshLink({ id: 'x' });
+const gateway = boardLink({
+  id: 'x',
+  config: {
+    kind: 'radio-mail',
+    over: 'radio',
+    call: 'QT1RM-12',
+    path: [],
+    address: 'qt2ar@sound.example',
+    user: 'qt2ar',
+    password: '',
+  },
 });
 
 beforeEach(() => useDraft.setState({ addressee: '', body: '', subject: '', cc: '', channel: '', answers: null }));
