@@ -61,11 +61,11 @@ try {
     await check('Linting', lint);
   }
   const { startTestCluster } = await import('./lib/test-cluster.mjs');
-  cluster = await step('Starting PostgreSQL for the tests', startTestCluster);
+  cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(programs.migrate));
   const report = join(stateFolder, 'jest.json');
   rmSync(report, { force: true });
   const code = await jest(report, {
-    TOMBOLO_TEST_CLUSTER: cluster.url('').slice(0, -1),
+    ...cluster.env,
     TOMBOLO_STATION: programs.station,
     TOMBOLO_WEB: webFolder,
   });

@@ -9,6 +9,10 @@ export const webFolder = join(stateFolder, 'web');
 /** Beside their package.json, so that they find the packages that it names. */
 export const programs = {
   station: join(root, 'apps/station/dist/station.mjs'),
+  migrate: join(root, 'apps/station/dist/migrate.mjs'),
+  backup: join(root, 'apps/station/dist/backup.mjs'),
+  /** Heavy checks, in a thread of their own; beside the station, which looks for it there. */
+  worker: join(root, 'apps/station/dist/worker.mjs'),
   district: join(root, 'packages/stand-ins/dist/district.mjs'),
 };
 
@@ -72,6 +76,9 @@ export async function bundleProgram(source, outfile) {
 export const buildPrograms = () =>
   whenChanged('programs', PROGRAM_SOURCES, programs.station, 'Building the station', async () => {
     await bundleProgram('apps/station/src/main.ts', programs.station);
+    await bundleProgram('apps/station/src/migrate.ts', programs.migrate);
+    await bundleProgram('apps/station/src/backup-program.ts', programs.backup);
+    await bundleProgram('apps/station/src/heavy/worker.ts', programs.worker);
     await bundleProgram('packages/stand-ins/src/main.ts', programs.district);
   });
 

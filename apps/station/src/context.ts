@@ -1,20 +1,37 @@
 import type { DataSource } from 'typeorm';
-import type { Settings } from '@tombolo/contract';
+import type { HoldView, Settings, Storing } from '@tombolo/contract';
+import type { Supervisor } from './bearers/supervisor';
 import type { PipelineContext } from './ingest/pipeline';
 import type { Sessions } from './sessions/manager';
+
+/** Where a copy of the data can be made: as a role that reads all and may make scratch databases. */
+export interface BackupAccess {
+  readonly url: string;
+  /** Folder of PostgreSQL's own programs. */
+  readonly programs: string;
+}
 
 /** What routes may use of the station. */
 export interface StationContext {
   readonly database: DataSource;
   readonly version: string;
   readonly simulationUrl: string | null;
+  readonly backup: BackupAccess | null;
+  /** File of the thread that does heavy checks. */
+  readonly heavyWorker: string;
   readonly now: () => number;
   readonly log: (message: string) => void;
   readonly settings: () => Promise<Settings>;
   readonly settingsChanged: () => void;
   readonly bearersChanged: () => Promise<void>;
+  readonly bearers: Pick<Supervisor, 'running' | 'liveState'>;
   readonly wakeOutbox: () => void;
   readonly rulesChanged: () => void;
   readonly sessions: Sessions;
   readonly pipeline: PipelineContext;
+  readonly storing: () => Storing;
+  readonly lastEvent: () => number;
+  /** Holds everything that would go out, or lets it go on. */
+  readonly hold: (held: boolean) => Promise<HoldView>;
+  readonly holdView: () => Promise<HoldView>;
 }

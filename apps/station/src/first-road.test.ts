@@ -335,7 +335,11 @@ describe('the live feed', () => {
   const open = (query: string, headers: Record<string, string> = {}) => {
     const socket = new WebSocket(`${station.url.replace('http', 'ws')}/api/v1/live${query}`, { headers });
     const events: LiveEvent[] = [];
-    socket.on('message', (data) => events.push(JSON.parse(String(data)) as LiveEvent));
+    socket.on('message', (data) => {
+      const event = JSON.parse(String(data)) as LiveEvent;
+      // Whether it stores is told first, and has no number of its own.
+      if (event.type !== 'storing') events.push(event);
+    });
     return {
       socket,
       events,

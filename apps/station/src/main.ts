@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { startStation } from './station';
 
@@ -7,9 +8,18 @@ const environment = z.object({
   TOMBOLO_PORT: z.coerce.number().int().min(0).max(65_535).default(0),
   TOMBOLO_WEB: z.string().min(1).optional(),
   TOMBOLO_SIMULATION_URL: z.url().optional(),
+  /** File for what is heard while the database is away, and its size. */
+  TOMBOLO_SPOOL: z.string().min(1).optional(),
+  TOMBOLO_SPOOL_OCTETS: z.coerce.number().int().min(65_536).optional(),
+  /** As a role that reads all and makes scratch databases; with the folder of PostgreSQL's programs. */
+  TOMBOLO_BACKUP_URL: z.url().optional(),
+  TOMBOLO_POSTGRES_BIN: z.string().min(1).optional(),
   /** Makes all that is derived from receptions anew before it starts. */
   TOMBOLO_REBUILD: z.enum(['1']).optional(),
 });
+
+/** Long enough for what is under way; whoever waits for the end waits no longer. */
+const STOP_WITHIN_MS = 9000;
 
 async function main(): Promise<void> {
   const settings = environment.safeParse(process.env);
@@ -17,6 +27,12 @@ async function main(): Promise<void> {
     console.error(`The station cannot start: ${z.prettifyError(settings.error)}`);
     process.exit(2);
   }
+  const {
+    TOMBOLO_SPOOL: spool,
+    TOMBOLO_SPOOL_OCTETS: octets,
+    TOMBOLO_BACKUP_URL: backupUrl,
+    TOMBOLO_POSTGRES_BIN: programs,
+  } = settings.data;
   const station = await startStation({
     databaseUrl: settings.data.TOMBOLO_DATABASE_URL,
     port: settings.data.TOMBOLO_PORT,
@@ -24,6 +40,9 @@ async function main(): Promise<void> {
     simulationUrl: settings.data.TOMBOLO_SIMULATION_URL ?? null,
     version: '0.1.0',
     rebuild: settings.data.TOMBOLO_REBUILD !== undefined,
+    spool: spool ? { path: spool, octets } : null,
+    heavyWorker: fileURLToPath(new URL('./worker.mjs', import.meta.url)),
+    backup: backupUrl && programs ? { url: backupUrl, programs } : null,
   });
   // The start command waits for this line.
   console.log(`listening ${station.url}`);
@@ -31,13 +50,19 @@ async function main(): Promise<void> {
   const stop = () => {
     if (stopping) return;
     stopping = true;
-    void station.stop().then(() => process.exit(0));
+    setTimeout(() => process.exit(1), STOP_WITHIN_MS).unref();
+    void station.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
   };
-  process.on('SIGTERM', stop);
-  process.on('SIGINT', stop);
+  for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, stop);
+  // Whoever started this holds the other end: when that is gone, there is nobody left to stop it.
+  if (process.env.TOMBOLO_STDIN !== undefined) process.stdin.on('end', stop).on('error', stop).resume();
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 }
 
 void main().catch((error: unknown) => {
-  console.error(error);
+  console.error(`The station cannot start: ${(error as Error).message}`);
   process.exit(1);
 });

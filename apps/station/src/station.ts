@@ -1,23 +1,31 @@
 import { createServer } from 'node:http';
 import { hostname } from 'node:os';
 import type { AddressInfo } from 'node:net';
-import { ownStation, type Settings } from '@tombolo/contract';
+import { ownStation, type HoldView, type Settings } from '@tombolo/contract';
 import type { EntityManager } from 'typeorm';
-import type { StationContext } from './context';
+import type { BackupAccess, StationContext } from './context';
+import { createMeshStore } from './bearers/mesh-mqtt/store';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
 import { judgeSilence } from './ingest/derived/alarms';
 import { rebuildIfWanted, wantRebuild } from './ingest/derived/rebuild';
+import { closeCutOffUploads } from './imports/run-import';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
+import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
-import { createOutbox } from './outbox/outbox';
-import { openDatabase } from './store/database';
+import { openDatabase, rowsOf } from './store/database';
 import { applyRules } from './relay/rules';
 import { createSessions } from './sessions/manager';
+import { closeCutOff } from './sessions/recover';
 import { appendEvents, pruneEvents } from './store/events';
-import { readSettings } from './store/settings';
+import { holdEverything, readSettings } from './store/settings';
+import { watchStoring } from './store/storing';
+import { createRefusals, pruneAirTime } from './transmissions/account';
+import { createGate } from './transmissions/gate';
+import { createOutbox } from './transmissions/outbox';
 
 export interface StationOptions {
+  /** As the role that works in the database and does not own it. */
   readonly databaseUrl: string;
   /** 0 takes a free one. */
   readonly port: number;
@@ -26,6 +34,11 @@ export interface StationOptions {
   readonly version: string;
   /** Makes stations, trails, readings and links anew from the receptions first. */
   readonly rebuild?: boolean;
+  /** Room on the disk for what is heard while the database is away; without it memory alone is there. */
+  readonly spool?: { readonly path: string; readonly octets?: number } | null;
+  readonly backup?: BackupAccess | null;
+  /** File of the thread that does heavy checks. */
+  readonly heavyWorker: string;
   readonly now?: () => number;
   readonly random?: () => number;
   readonly log?: (message: string) => void;
@@ -40,24 +53,41 @@ export interface Station {
 const PRUNE_EVERY_MS = 3600_000;
 const TURN_EVERY_MS = 5000;
 const LOOPBACK = '127.0.0.1';
+/** Whoever sends the head of a request more slowly is not served; whoever is silent in the middle of one neither. */
+const HEAD_WITHIN_MS = 10_000;
+const SILENT_FOR_MS = 120_000;
+const MOST_SOCKETS = 400;
 
 /** Starts the station on loopback; operators on other machines come with sign-in, not before. */
 export async function startStation(options: StationOptions): Promise<Station> {
   const { now = Date.now, random = Math.random, log = (message) => console.error(message) } = options;
-  const database = await openDatabase(options.databaseUrl);
+  const database = await openDatabase(options.databaseUrl, 'work');
+  const pages = await openDatabase(options.databaseUrl, 'pages');
+  /** As last read: what must be known at once, as for every frame, is looked up here. */
+  let known: Settings | null = null;
   let cached: Promise<Settings> | null = null;
   const settings = () => {
-    cached ??= readSettings(database).catch((error: unknown) => {
-      cached = null;
-      throw error;
-    });
+    cached ??= readSettings(database).then(
+      (current) => (known = current),
+      (error: unknown) => {
+        cached = null;
+        throw error;
+      },
+    );
     return cached;
   };
   if (options.rebuild) await wantRebuild(database);
   await rebuildIfWanted(database, await settings(), now, log);
-  let { txDelayMs } = await settings();
-  let ownCall = ownStation(await settings());
 
+  const gate = createGate(() => known);
+  const refusals = createRefusals({ database, settings: () => known, now });
+  const storing = watchStoring({ database, now, log, onChange: (state) => feed.tellStoring(state) });
+  const spool = options.spool
+    ? await openSpool(options.spool.path, options.spool.octets ?? SPOOL_OCTETS).catch((error: Error) => {
+        log(`no room was set aside for what is heard while the database is away: ${error.message}`);
+        return null;
+      })
+    : null;
   const pipelineContext: PipelineContext = {
     database,
     settings,
@@ -66,7 +96,12 @@ export async function startStation(options: StationOptions): Promise<Station> {
     answerBearer: (heardOn) => supervisor.answerBearer(heardOn),
     onStored: () => outbox.wake(),
   };
-  const pipeline = createPipeline(pipelineContext);
+  const pipeline = createPipeline({
+    ...pipelineContext,
+    storing,
+    spool,
+    storeMesh: createMeshStore({ database, settings, now, log }),
+  });
   const supervisor = createSupervisor({
     database,
     databaseUrl: options.databaseUrl,
@@ -74,97 +109,182 @@ export async function startStation(options: StationOptions): Promise<Station> {
     random,
     log,
     heard: pipeline.push,
-    txDelayMs: () => txDelayMs,
+    ready: pipeline.ready,
+    txDelayMs: () => known?.txDelayMs ?? 300,
+    frequencyMHz: () => known?.frequencyMHz ?? null,
+    gate,
+    refusals: () => refusals,
     onUp: () => outbox.wake(),
-    ownCall: () => ownCall,
+    ownCall: () => (known ? ownStation(known) : null),
   });
   const outbox = createOutbox({
     database,
     settings,
     ready: supervisor.readyToTransmit,
-    encode: supervisor.encode,
-    transmit: supervisor.transmit,
     now,
     random,
     log,
     owner: `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`,
   });
-  const sessions = createSessions({ database, settings, connect: supervisor.connect, now, log });
-  // Rules are looked at one turn after another: two turns at once would both count the same hour.
+  const sessions = createSessions({
+    database,
+    settings,
+    connect: supervisor.connect,
+    hold: supervisor.holdSession,
+    free: supervisor.freeSession,
+    closed: gate.closed,
+    now,
+    log,
+  });
+  // One turn after another: two at once would both count the same hour.
   let turns: Promise<void> = Promise.resolve();
+  const inTurn = (what: string, work: () => Promise<unknown>) =>
+    (turns = turns.then(work).then(
+      () => undefined,
+      (error: Error) => {
+        storing.failed(error);
+        log(`${what}: ${error.message}`);
+      },
+    ));
   const ruleTurn = () =>
-    (turns = turns
-      .then(async () => applyRules(database, await settings(), new Date(now()), log))
-      .then(outbox.wake)
-      .catch((error: Error) => log(`standing rules: ${error.message}`)));
+    inTurn('standing rules', async () => {
+      await applyRules(database, await settings(), new Date(now()), log);
+      outbox.wake();
+    });
   const listeningSince = new Date(now());
   const silenceTurn = () =>
-    (turns = turns
-      .then(() => database.transaction((manager) => tellSilence(manager, new Date(now()), listeningSince)))
-      .catch((error: Error) => log(`watches for silence: ${error.message}`)));
+    inTurn('watches for silence', () =>
+      database.transaction((manager) => tellSilence(manager, new Date(now()), listeningSince)),
+    );
+  const cutOffTurn = () =>
+    inTurn('what was cut off', async () => {
+      await closeCutOff(database, supervisor.holdSession, supervisor.freeSession, () => new Date(now()));
+      await closeCutOffUploads(database, now());
+    });
+  const settingsChanged = () => {
+    cached = null;
+    void settings()
+      .then(() => {
+        outbox.wake();
+        supervisor.wake();
+      })
+      .catch(() => undefined);
+  };
+  const holdView = async (): Promise<HoldView> => {
+    const [row] = await rowsOf<{ n: number }>(
+      pages,
+      'select count(*)::int as n from leg where next_at is not null and held is null',
+    );
+    const running = supervisor.running();
+    return {
+      heldSince: known?.heldSince ?? null,
+      atEquipment: running.flatMap(({ id, name, bearer }) =>
+        (bearer.atEquipment?.() ?? []).map(({ line, untilMs }) => ({
+          bearerId: id,
+          bearer: name,
+          line,
+          untilAt: new Date(untilMs).toISOString(),
+        })),
+      ),
+      waiting: (row?.n ?? 0) + running.reduce((sum, { bearer }) => sum + (bearer.waiting?.() ?? 0), 0),
+    };
+  };
   const context: StationContext = {
-    database,
+    database: pages,
     version: options.version,
     simulationUrl: options.simulationUrl,
+    backup: options.backup ?? null,
+    heavyWorker: options.heavyWorker,
     now,
     log,
     settings,
-    settingsChanged: () => {
-      cached = null;
-      void settings().then((current) => {
-        txDelayMs = current.txDelayMs;
-        ownCall = ownStation(current);
-      });
-      outbox.wake();
-    },
+    settingsChanged,
     bearersChanged: supervisor.refresh,
+    bearers: supervisor,
     wakeOutbox: outbox.wake,
     rulesChanged: () => void ruleTurn(),
     sessions,
     pipeline: pipelineContext,
+    storing: storing.state,
+    lastEvent: () => feed.last(),
+    holdView,
+    async hold(held) {
+      // At once, whatever the database does: from here on nothing is handed over.
+      if (known && held && known.heldSince === null)
+        known = { ...known, heldSince: new Date(now()).toISOString() };
+      cached = null;
+      known = await holdEverything(database, held, new Date(now()));
+      settingsChanged();
+      return holdView();
+    },
   };
 
-  const server = createServer(createApp(context, options.webFolder));
+  const server = createServer(
+    { headersTimeout: HEAD_WITHIN_MS, maxHeaderSize: 32 * 1024 },
+    createApp(context, options.webFolder),
+  );
+  server.maxConnections = MOST_SOCKETS;
+  server.setTimeout(SILENT_FOR_MS);
+  // What is no HTTP ends its own connection, and nothing else.
+  server.on('clientError', (_error, socket) => {
+    if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n', () => socket.destroy());
+    else socket.destroy();
+  });
   const feed = createLiveFeed({
-    database,
+    database: pages,
     databaseUrl: options.databaseUrl,
     server,
     log,
+    storing: storing.state,
     onEvents: (events) => {
       // Another process may have changed settings or queued a text.
-      if (events.some((event) => event.type === 'settings')) cached = null;
-      if (events.some((event) => event.type === 'item' || event.type === 'settings')) outbox.wake();
+      if (events.some((event) => event.type === 'settings')) settingsChanged();
+      if (events.some((event) => event.type === 'item')) outbox.wake();
     },
   });
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject);
     server.listen(options.port, LOOPBACK, resolve);
   });
+  server.on('error', (error) => log(`HTTP: ${error.message}`));
   await feed.start();
+  storing.start();
   await supervisor.start();
+  await pipeline.start();
+  await cutOffTurn();
   outbox.start();
   const turnTimer = setInterval(() => {
+    // While the database is away the turns would only fail one after another.
+    if (!storing.state().storing) return;
     void ruleTurn();
     void silenceTurn();
+    void cutOffTurn();
   }, TURN_EVERY_MS);
-  const prune = setInterval(() => void pruneEvents(database).catch(() => undefined), PRUNE_EVERY_MS);
+  const prune = setInterval(() => {
+    void pruneEvents(database).catch(() => undefined);
+    void pruneAirTime(database, now()).catch(() => undefined);
+  }, PRUNE_EVERY_MS);
 
+  let stopping: Promise<void> | null = null;
+  const stop = async () => {
+    clearInterval(prune);
+    clearInterval(turnTimer);
+    await turns;
+    await sessions.stopAll();
+    await outbox.stop();
+    await supervisor.stop();
+    await pipeline.stop();
+    await storing.stop();
+    await feed.stop();
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
+    await pages.destroy();
+    await database.destroy();
+  };
   return {
     url: `http://${LOOPBACK}:${(server.address() as AddressInfo).port}`,
     context,
-    async stop() {
-      clearInterval(prune);
-      clearInterval(turnTimer);
-      await turns;
-      await sessions.stopAll();
-      await outbox.stop();
-      await supervisor.stop();
-      await pipeline.stop();
-      await feed.stop();
-      server.closeAllConnections();
-      await new Promise((resolve) => server.close(resolve));
-      await database.destroy();
-    },
+    stop: () => (stopping ??= stop()),
   };
 }
 

@@ -15,9 +15,17 @@ export const kissTcpConfig = z.object({
   host,
   port,
   modemPort: z.number().int().min(0).max(15).default(0),
+  /** The modem confirms each frame when it has sent it (an extension of KISS that some offer). */
+  confirms: z.boolean().default(false),
 });
 /** A feed of packets as text lines over TCP; it is only listened to. */
-export const lineFeedConfig = z.object({ kind: z.literal('line-feed'), host, port });
+export const lineFeedConfig = z.object({
+  kind: z.literal('line-feed'),
+  host,
+  port,
+  /** The modem link that answers to what the feed brings; null, so that a feed alone never keys the radio. */
+  answerOver: z.string().min(1).nullable().default(null),
+});
 
 /** A call sign with SSID that a connection can be made to. */
 export const stationAddress = z
@@ -86,6 +94,8 @@ export const meshChannel = z.object({
     .string()
     .regex(/^[A-Za-z0-9+/]{43}=$/, 'a key of 32 octets in base64')
     .nullable(),
+  /** The station has a key and does not tell it; given back so, the key stays as it is. */
+  kept: z.boolean().default(false),
 });
 export type MeshChannel = z.infer<typeof meshChannel>;
 
@@ -135,6 +145,15 @@ export const bearerView = z.object({
   load: z.number().nullable(),
   lastHeardAt: instant.nullable(),
   heardLastHour: z.number().int(),
+  /** Of bearers on a shared channel: what was sent in the last ten minutes without a key pressed, and what was left out. */
+  automatic: z
+    .object({
+      spentMs: z.number().int(),
+      mostMs: z.number().int(),
+      /** Answers that were not sent, for want of air time or because they came too late, in the last day. */
+      leftOut: z.number().int(),
+    })
+    .nullable(),
 });
 export type BearerView = z.infer<typeof bearerView>;
 
@@ -148,7 +167,25 @@ export const bearerChange = z.object({
   name: z.string().trim().min(1).max(60).optional(),
   config: bearerConfig.optional(),
   enabled: z.boolean().optional(),
+  /** Said on purpose: a key that the station has is replaced by another one. */
+  replaceKeys: z.boolean().default(false),
 });
+
+/** Asks for what lets others join a channel; the key leaves the station only so. */
+export const invitationRequest = z.object({ channel: z.string().min(1).max(24) });
+export const invitationView = z.object({ line: z.string() });
+
+
+/** What stands at the key: whether everything is held, and what the equipment has taken that may still go out. */
+export const holdView = z.object({
+  heldSince: instant.nullable(),
+  /** Frames that the equipment holds by our reckoning; nobody but it can stop these. */
+  atEquipment: z.array(z.object({ bearerId: z.string(), bearer: z.string(), line: z.string(), untilAt: instant })),
+  /** What waits here. */
+  waiting: z.number().int(),
+});
+export type HoldView = z.infer<typeof holdView>;
+export const holdChange = z.object({ held: z.boolean() });
 
 export const simulation = z.object({
   running: z.boolean(),

@@ -8,3 +8,4 @@ export * from './mesh';
 export * from './wire';
 export * from './watch';
 export * from './maps';
+export * from './backup';

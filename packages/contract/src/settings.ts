@@ -76,8 +76,13 @@ export const settings = z.object({
   licenceConfirmed: z.boolean(),
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
-  /** Unfiled arrived messages kept before new ones are rejected. */
+  /** Unfiled arrived messages of people we know, kept before new ones are rejected. */
   storeLimit: z.number().int().min(1).max(100_000),
+  /** Air time that may be spent without a key pressed, s in any ten minutes: on one channel, and for one station asking. */
+  automaticAirS: z.number().int().min(1).max(300),
+  automaticAirPerStationS: z.number().int().min(1).max(300),
+  /** Set while everything that would go out is held. */
+  heldSince: z.iso.datetime().nullable(),
   txDelayMs: z.number().int().min(0).max(2550),
   people: z.array(person).max(500),
   distanceUnit: z.enum(DISTANCE_UNITS),
@@ -99,7 +104,8 @@ export const settings = z.object({
 });
 export type Settings = z.infer<typeof settings>;
 
-export const settingsChange = settings.partial();
+/** Holding everything is an action of its own: it must work at once. */
+export const settingsChange = settings.omit({ heldSince: true }).partial();
 export type SettingsChange = z.infer<typeof settingsChange>;
 
 export const defaultSettings: Settings = {
@@ -113,6 +119,9 @@ export const defaultSettings: Settings = {
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
   storeLimit: 500,
+  automaticAirS: 30,
+  automaticAirPerStationS: 6,
+  heldSince: null,
   txDelayMs: 300,
   people: [],
   distanceUnit: 'km',

@@ -90,6 +90,8 @@ export const legView = z.object({
   path: z.array(z.string()),
   createdAt: instant,
   nextAt: instant.nullable(),
+  /** Why it does not go out although it is due. */
+  held: z.string().nullable(),
   tries: z.number().int(),
   triesMade: z.number().int(),
 });
@@ -149,5 +151,5 @@ export const newText = z.object({
 });
 export type NewText = z.input<typeof newText>;
 
-export const itemAction = z.object({ action: z.enum(['retry', 'cancel', 'file', 'unfile']) });
+export const itemAction = z.object({ action: z.enum(['retry', 'cancel', 'file', 'unfile', 'release']) });
 export type ItemAction = z.infer<typeof itemAction>['action'];

@@ -27,6 +27,9 @@ export const liveEventType = z.enum([
   'watch',
   'alarm',
   'map',
+  'backup',
+  /** Whether what is heard is stored: told at once, with no number of its own. */
+  'storing',
   'reset',
 ]);
 
@@ -39,9 +42,23 @@ export const liveEvent = z.object({
 });
 export type LiveEvent = z.infer<typeof liveEvent>;
 
+/** Whether the database stores at present, and what waits meanwhile. */
+export const storing = z.object({
+  storing: z.boolean(),
+  /** Since when it does not. */
+  since: instant.nullable(),
+  reason: z.string().nullable(),
+  /** Receptions that wait in memory or in the spool file. */
+  waiting: z.number().int(),
+  /** Receptions for which there was no room any more. */
+  lost: z.number().int(),
+});
+export type Storing = z.infer<typeof storing>;
+
 export const health = z.object({
   name: z.literal('tombolo'),
   version: z.string(),
   lastEvent: z.number().int(),
   now: instant,
+  storing,
 });

@@ -19,8 +19,11 @@ import { LinkStream } from './link-stream';
 export interface LinkPortOptions {
   /** Own call with SSID; asked for at each use, since an operator may change it. */
   readonly call: () => string | null;
-  /** Takes a frame without FCS to the modem. */
-  readonly send: (frame: Uint8Array) => void;
+  /**
+   * Takes a frame without FCS to the modem. `refusal` marks what answers a station that we have no connection with: it was caused by
+   * whoever is on the air, not by us.
+   */
+  readonly send: (frame: Uint8Array, about: { readonly peer: string; readonly refusal: boolean }) => void;
   readonly clock: Clock;
   readonly parameters?: Partial<LinkParameters>;
   /** Somebody connects; without it every connection is refused. */
@@ -44,9 +47,9 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
   const streams = new Map<string, LinkStream>();
   const base = { ...LINK_DEFAULTS, ...options.parameters };
 
-  const transmit = (from: Address, to: Address, path: readonly Address[], frame: LinkFrame) => {
+  const transmit = (from: Address, to: Address, path: readonly Address[], frame: LinkFrame, refusal: boolean) => {
     const octets = encodeFrame(addressLinkFrame(from, to, path, frame));
-    if (octets.ok) options.send(octets.value);
+    if (octets.ok) options.send(octets.value, { peer: formatAddress(to), refusal });
   };
   const open = (own: Address, peer: Address, path: readonly Address[]): LinkStream => {
     const name = formatAddress(peer);
@@ -55,7 +58,7 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
       peer: name,
       clock: options.clock,
       parameters: { ...base, digipeaters: path.length },
-      send: (frame) => transmit(own, peer, path, frame),
+      send: (frame) => transmit(own, peer, path, frame, false),
       onEnd: () => {
         if (streams.get(key) === stream) streams.delete(key);
       },
@@ -84,7 +87,7 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
         stream.once('connect', () => options.onIncoming!(stream));
         stream.handle({ kind: 'frame', frame: link.value });
       } else if (link.value.type === 'SABM' && link.value.command) {
-        transmit(own.value, source, back, { type: 'DM', command: false, pollFinal: link.value.pollFinal });
+        transmit(own.value, source, back, { type: 'DM', command: false, pollFinal: link.value.pollFinal }, true);
       } else {
         const parameters = { ...base, digipeaters: back.length };
         const { frames } = stepLink(
@@ -93,7 +96,7 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
           parameters,
           options.clock.now(),
         );
-        for (const answer of frames) transmit(own.value, source, back, answer);
+        for (const answer of frames) transmit(own.value, source, back, answer, true);
       }
       return true;
     },

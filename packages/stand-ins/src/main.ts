@@ -16,6 +16,8 @@ const environment = z.object({
   TOMBOLO_MESH_PORT: z.coerce.number().int().default(0),
 });
 
+const STOP_WITHIN_MS = 5000;
+
 async function main(): Promise<void> {
   const settings = environment.parse(process.env);
   const district = await runDistrict({
@@ -31,14 +33,22 @@ async function main(): Promise<void> {
       mesh: settings.TOMBOLO_MESH_PORT,
     },
   });
-  if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history);
+  if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history, { mode: 0o600 });
   // The start command reads from this line where everything is, and who operates the demo.
   console.log(
     `ready ${JSON.stringify({ ports: district.ports, operator: demoSettings, links: demoLinks(district.ports) })}`,
   );
-  const stop = () => void district.stop().then(() => process.exit(0));
-  process.on('SIGTERM', stop);
-  process.on('SIGINT', stop);
+  const stop = () => {
+    setTimeout(() => process.exit(1), STOP_WITHIN_MS).unref();
+    void district.stop().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
+  };
+  for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'] as const) process.on(signal, stop);
+  // Whoever started this holds the other end: when that is gone, there is nobody left to stop it.
+  if (process.env.TOMBOLO_STDIN !== undefined) process.stdin.on('end', stop).on('error', stop).resume();
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 }
 
 void main().catch((error: unknown) => {

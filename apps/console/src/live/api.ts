@@ -1,10 +1,13 @@
 import {
   alarm,
+  backupView,
   bearerView,
   failureView,
   health,
   heardLink,
+  holdView,
   importView,
+  invitationView,
   itemDetail,
   itemSummary,
   mapView,
@@ -58,14 +61,32 @@ export class StationProblem extends Error {
 
 const AWAY = 'The station does not answer. Nothing you entered is lost; it is tried again when the station is back.';
 
-async function ask<T extends z.ZodType>(schema: T, path: string, init?: RequestInit): Promise<z.output<T>> {
+/** No page waits longer for an answer. */
+const WITHIN_MS = 30_000;
+const LATE =
+  'It did not answer within 30 s. Whether a change was made is not certain: look before you try again. What you entered is kept here.';
+
+async function ask<T extends z.ZodType>(
+  schema: T,
+  path: string,
+  init?: RequestInit,
+  withinMs: number | null = WITHIN_MS,
+): Promise<z.output<T>> {
   let answer: Response;
+  let body: unknown;
+  const bound = new AbortController();
+  const late = withinMs === null ? undefined : setTimeout(() => bound.abort(), withinMs);
   try {
-    answer = await fetch(BASE + path, init);
+    answer = await fetch(BASE + path, { ...init, signal: bound.signal });
+    body = answer.status === 204 ? null : await answer.json().catch(() => undefined);
+    if (bound.signal.aborted) throw new Error('too late');
   } catch {
+    if (bound.signal.aborted) throw new StationProblem('The station takes too long', LATE, 'late');
     throw new StationProblem('No connection to the station', AWAY, 'away');
+  } finally {
+    clearTimeout(late);
   }
-  return readAnswer(schema, answer.status, answer.status === 204 ? null : await answer.json().catch(() => undefined));
+  return readAnswer(schema, answer.status, body);
 }
 
 function readAnswer<T extends z.ZodType>(schema: T, status: number, body: unknown): z.output<T> {
@@ -189,14 +210,24 @@ export const api = {
     ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { enabled })),
   changeBearer: (id: string, config: BearerConfig) =>
     ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { config })),
+  invitation: (id: string, channel: string) =>
+    ask(invitationView, `/bearers/${encodeURIComponent(id)}/invitations`, sending('POST', { channel })),
+  hold: () => ask(holdView, '/hold'),
+  holdEverything: (held: boolean) => ask(holdView, '/hold', sending('PUT', { held })),
+  backups: () => ask(z.array(backupView), '/backups'),
+  makeBackup: (passphrase: string) => ask(backupView, '/backups', sending('POST', { passphrase })),
+  backupUrl: (id: string) => `${BASE}/backups/${id}/file`,
   removeBearer: (id: string) => ask(z.null(), `/bearers/${encodeURIComponent(id)}`, { method: 'DELETE' }),
   imports: () => ask(z.array(importView), '/imports'),
   importFile: (file: Blob, name: string, format: string) =>
-    ask(importView, `/imports${queryOf({ name, format })}`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/octet-stream' },
-      body: file,
-    }),
+    ask(
+      importView,
+      `/imports${queryOf({ name, format })}`,
+      { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file },
+      // As long as it takes to read: how far it is tells the list.
+      null,
+    ),
+  removeImport: (id: string) => ask(z.null(), `/imports/${id}`, { method: 'DELETE' }),
   queuePost: (post: NewPost) => ask(itemDetail, '/posts', sending('POST', post)),
   queueMail: (mail: NewMail) => ask(itemDetail, '/mails', sending('POST', mail)),
   queueMeshText: (text: NewMeshText) => ask(itemDetail, '/mesh-texts', sending('POST', text)),

@@ -1,4 +1,4 @@
-import { liveEvent, type LiveEvent } from '@tombolo/contract';
+import { liveEvent, storing, type LiveEvent, type Storing } from '@tombolo/contract';
 import { reconnectDelayMs } from '@tombolo/core';
 import { create } from 'zustand';
 
@@ -6,9 +6,11 @@ export interface Connection {
   readonly connected: boolean;
   /** The last event that was seen; the feed resumes behind it. */
   readonly lastSeq: number | null;
+  /** Whether the station stores what it hears, as it last said; null until it has. */
+  readonly storing: Storing | null;
 }
 
-export const useConnection = create<Connection>(() => ({ connected: false, lastSeq: null }));
+export const useConnection = create<Connection>(() => ({ connected: false, lastSeq: null, storing: null }));
 
 /**
  * Follows the station's live feed; when the connection breaks it is made again and resumes behind the last event.
@@ -37,6 +39,12 @@ export function followFeed(
     current.onmessage = (message: MessageEvent) => {
       const event = readEvent(message.data);
       if (!event) return;
+      if (event.type === 'storing') {
+        // It has no number of its own: what was missed is still to come.
+        const told = storing.safeParse(event.data);
+        if (told.success) useConnection.setState({ storing: told.data });
+        return onEvent(event);
+      }
       useConnection.setState({ lastSeq: event.seq });
       onEvent(event);
     };

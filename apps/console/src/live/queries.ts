@@ -5,7 +5,10 @@ import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
 
 export const createClient = (): QueryClient =>
-  new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: true } } });
+  new QueryClient({ defaultOptions: { // The station may be reachable while the browser believes to be offline: it is on the same machine.
+      queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: true, networkMode: 'always' },
+      mutations: { networkMode: 'always' },
+     } });
 
 /** What an event makes stale. */
 function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
@@ -21,7 +24,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'import':
       return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], ['items']];
     case 'settings':
-      return [['settings'], ['stations', 'all'], ['station'], ['relays']];
+      return [['settings'], ['stations', 'all'], ['station'], ['relays'], ['hold'], ['bearers']];
     case 'session':
       return [['sessions', event.data.bearerId]];
     case 'offer':
@@ -38,6 +41,11 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['alarms'], ['watches']];
     case 'map':
       return [['maps']];
+    case 'backup':
+      return [['backups']];
+    case 'storing':
+      // What failed to load meanwhile is loaded again.
+      return event.data.storing === true ? [[]] : [];
     case 'reset':
       return [[]];
   }
@@ -161,6 +169,9 @@ export const useRelays = (id: string, enabled: boolean) =>
   useQuery({ queryKey: ['relays', id], queryFn: () => api.relays(id), enabled });
 export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: api.rules });
 export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.bearers, refetchInterval: 15_000 });
+export const useHold = (held: boolean) =>
+  useQuery({ queryKey: ['hold'], queryFn: api.hold, refetchInterval: held ? 2000 : false, enabled: held });
+export const useBackups = () => useQuery({ queryKey: ['backups'], queryFn: api.backups });
 export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: api.imports });
 export const useSimulation = () => useQuery({ queryKey: ['simulation'], queryFn: api.simulation, staleTime: 5000 });
 

@@ -6,6 +6,8 @@ import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
+import { HoldButton, HeldBanner } from './hold';
+import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
 
@@ -51,6 +53,7 @@ export function Shell({ children }: { children: ReactNode }) {
       </Body>
       {wide ? null : (
         <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+          <HoldButton />
           <LightSwitch />
           <ToolsLink wide={false} here={path.startsWith('/tools')} />
         </View>
@@ -70,6 +73,7 @@ export function Shell({ children }: { children: ReactNode }) {
             {links}
           </View>
           <View style={{ padding: 8, gap: 4 }}>
+            <HoldButton />
             <LightSwitch />
             <ToolsLink wide here={path.startsWith('/tools')} />
           </View>
@@ -79,6 +83,8 @@ export function Shell({ children }: { children: ReactNode }) {
       )}
       <View style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
         <ConnectionLost />
+        <NotStoring />
+        <HeldBanner />
         <AlarmBanner />
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : children}
       </View>

@@ -31,13 +31,14 @@ export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
   load: null,
   lastHeardAt: null,
   heardLastHour: 0,
+  automatic: null,
   ...more,
 });
 
 export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
   id: 'radio',
   name: 'Modem',
-  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0 },
+  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, confirms: false },
   enabled: true,
   canTransmit: true,
   state: { link: 'up', since: AT, reason: null, nextTryAt: null },
@@ -45,6 +46,7 @@ export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
   load: 0.02,
   lastHeardAt: AT,
   heardLastHour: 40,
+  automatic: { spentMs: 4200, mostMs: 30_000, leftOut: 0 },
   ...more,
 });
 
@@ -60,7 +62,7 @@ export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
     shortName: 'SKSC',
     longName: 'School',
     hopLimit: 4,
-    channels: [{ name: 'Sound', key: null }],
+    channels: [{ name: 'Sound', key: null, kept: false }],
   },
   enabled: true,
   canTransmit: false,
@@ -69,6 +71,7 @@ export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
   load: null,
   lastHeardAt: null,
   heardLastHour: 0,
+  automatic: null,
   ...more,
 });
 

@@ -14,10 +14,12 @@ interface FieldProps extends Pick<
   hint?: string;
   error?: string;
   mono?: boolean;
+  /** What is typed is not shown. */
+  secret?: boolean;
 }
 
 /** A labelled text field; its error is tied to it for screen readers. */
-export function Field({ label, hint, error, mono, multiline, ...rest }: FieldProps) {
+export function Field({ label, hint, error, mono, secret, multiline, ...rest }: FieldProps) {
   const look = useLook();
   const id = useId();
   const aria = { 'aria-describedby': `${id}-note`, 'aria-invalid': error !== undefined };
@@ -30,6 +32,7 @@ export function Field({ label, hint, error, mono, multiline, ...rest }: FieldPro
         {...rest}
         {...aria}
         aria-label={label}
+        secureTextEntry={secret}
         multiline={multiline}
         numberOfLines={multiline ? 3 : 1}
         autoCorrect={!mono}

@@ -4,9 +4,8 @@ import type { LinkStream } from '@tombolo/link-stream';
 import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import type { LegDetail } from '../store/entities';
-
-/** Whether the equipment behind a bearer took a frame. */
-export type Taken = { readonly taken: true } | { readonly taken: false; readonly reason: string };
+import type { RefusalAccount } from '../transmissions/account';
+import type { AtEquipment, Taken } from '../transmissions/taken';
 
 /** What an attempt needs to know of its leg. */
 export interface OutgoingLeg {
@@ -34,22 +33,46 @@ export interface Bearer {
   stop(): Promise<void>;
   state(): BearerState;
   /** Hands over one try; absent for bearers that only listen, and for those that are called in sessions. */
-  readonly transmit?: (frame: Uint8Array) => Promise<Taken>;
-  readonly encode?: (leg: OutgoingLeg, attempt: number) => Parsed<EncodedLeg>;
+  readonly transmit?: (encoded: EncodedLeg) => Promise<Taken>;
+  /** `transmission` counts what the equipment took, from 1: a try of which nobody knows is made again under the same number. */
+  readonly encode?: (leg: OutgoingLeg, transmission: number) => Parsed<EncodedLeg>;
+  /** What is handed over twice under one number goes out once: an interrupted try may simply be made again. */
+  readonly repeatable?: boolean;
+  /** The shared channel that it sends on, and how long a frame holds it. */
+  readonly air?: { channel(): string; ms(frame: Uint8Array): number };
+  /** When the next frame may be handed over; at any time where it is absent. */
+  readonly freeAtMs?: (urgent: boolean) => number;
+  readonly atEquipment?: () => AtEquipment[];
+  /** Frames that wait here for their turn on the air. */
+  readonly waiting?: () => number;
+  /** Answers that it left out by itself. */
+  readonly leftOut?: () => number;
+  /** Something that held it was let go. */
+  readonly wake?: () => void;
   /** A connection over this bearer; throws in words when there can be none. */
   readonly connect?: (peer: string, path: readonly string[]) => LinkStream;
 }
+
+export type { Taken };
 
 export interface BearerContext {
   readonly id: string;
   readonly now: () => number;
   readonly random: () => number;
-  readonly heard: (heard: Heard) => void;
+  /** False when so much waits that the equipment should pause; `ready` calls back when it may go on. */
+  readonly heard: (heard: Heard) => boolean;
+  readonly ready: (callback: () => void) => void;
   readonly stateChanged: () => void;
   /** KISS TXDELAY in ms, told to the modem at each connection. */
   readonly txDelayMs: () => number;
   /** Own call with SSID; null while none is set. */
   readonly ownCall: () => string | null;
+  /** Channel of the packet radio, MHz; null while it is not known. */
+  readonly frequencyMHz: () => number | null;
+  /** Why nothing may go out by this bearer now; null when it may. */
+  readonly closed: () => string | null;
+  readonly held: () => boolean;
+  readonly refusals: RefusalAccount;
   readonly database: DataSource;
   readonly log: (message: string) => void;
   readonly wakeOutbox: () => void;

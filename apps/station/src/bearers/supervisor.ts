@@ -1,27 +1,33 @@
-import { Client } from 'pg';
+import type { Client } from 'pg';
 import type { DataSource } from 'typeorm';
 import type { BearerConfig, BearerState } from '@tombolo/contract';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
+import { keepConnection, type Lasting } from '../store/listener';
+import { BEARER_LOCK, SESSION_LOCK } from '../store/locks';
 import type { Heard } from '../ingest/heard';
 import type { LinkStream } from '@tombolo/link-stream';
-import type { Parsed } from '@tombolo/core';
-import type { Bearer, BearerContext, EncodedLeg, OutgoingLeg } from './bearer';
+import type { Gate } from '../transmissions/gate';
+import type { RefusalAccount } from '../transmissions/account';
+import type { Bearer, BearerContext } from './bearer';
 import { createCalled } from './called';
 import { createKissTcp } from './kiss-tcp/kiss-tcp';
 import { createLineFeed } from './line-feed/line-feed';
 import { createMeshMqtt } from './mesh-mqtt/mesh-mqtt';
 
 const CLAIM_EVERY_MS = 2000;
-const BEARER_LOCK = 7300;
 
 export interface SupervisorContext {
   readonly database: DataSource;
   readonly databaseUrl: string;
   readonly now: () => number;
   readonly random: () => number;
-  readonly heard: (heard: Heard) => void;
+  readonly heard: (heard: Heard) => boolean;
+  readonly ready: (callback: () => void) => void;
   readonly txDelayMs: () => number;
+  readonly frequencyMHz: () => number | null;
+  readonly gate: Gate;
+  readonly refusals: () => RefusalAccount;
   readonly onUp: () => void;
   readonly ownCall: () => string | null;
   readonly log: (message: string) => void;
@@ -49,14 +55,26 @@ export interface Supervisor {
   stop(): Promise<void>;
   /** Looks at the stored bearers again: new, changed, switched on or off. */
   refresh(): Promise<void>;
-  /** Bearers of this process that can transmit now, with their kinds. */
-  readyToTransmit(): { id: string; kind: BearerConfig['kind'] }[];
-  encode(bearerId: string, leg: OutgoingLeg, attempt: number): Parsed<EncodedLeg>;
+  /** Bearers of this process that can and may transmit now. */
+  readyToTransmit(): { id: string; bearer: Bearer }[];
+  /** Bearers of this process. */
+  running(): { id: string; name: string; config: BearerConfig; bearer: Bearer }[];
   /** A connection over a modem; throws in words when there can be none. */
   connect(bearerId: string, peer: string, path: readonly string[]): LinkStream;
-  transmit(bearerId: string, frame: Uint8Array): Promise<{ taken: true } | { taken: false; reason: string }>;
+  /** The bearer that answers to what was heard on one; null when nothing may be answered there. */
   answerBearer(heardOn: string | null): string | null;
   liveState(bearerId: string): BearerState | null;
+  /** Holds the place of a session with a bearer for this process; false when somebody else holds one. */
+  holdSession(bearerId: string): Promise<boolean>;
+  freeSession(bearerId: string): Promise<void>;
+  /** Lets whatever was held back go on. */
+  wake(): void;
+}
+
+interface Running {
+  readonly name: string;
+  readonly bearer: Bearer;
+  readonly config: BearerConfig;
 }
 
 /**
@@ -64,11 +82,13 @@ export interface Supervisor {
  * advisory lock on a connection of its own; when that process dies, another takes over.
  */
 export function createSupervisor(context: SupervisorContext): Supervisor {
-  const running = new Map<string, { bearer: Bearer; config: string; kind: BearerConfig['kind'] }>();
-  let locks: Client | null = null;
+  const running = new Map<string, Running>();
+  let locks: Lasting | null = null;
   let timer: NodeJS.Timeout | null = null;
   let turn: Promise<void> = Promise.resolve();
   let stopped = false;
+  /** Sessions that this process holds, so that they stay its own when the connection of the locks was made anew. */
+  const sessionsHeld = new Set<string>();
 
   const saveState = async (id: string, state: BearerState) => {
     await context.database.transaction(async (manager) => {
@@ -79,64 +99,80 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
 
   const startBearer = (row: BearerRow) => {
     let saving: Promise<void> = Promise.resolve();
+    let unsaved: BearerState | null = null;
+    const save = () => {
+      saving = saving.then(async () => {
+        const state = unsaved;
+        if (!state) return;
+        unsaved = null;
+        await saveState(row.id, state).catch((error: Error) => {
+          // While the database is away the state is kept here; the next look saves it.
+          unsaved ??= state;
+          context.log(`state of ${row.id} not saved: ${error.message}`);
+        });
+      });
+    };
     const bearer: Bearer = createBearer(row.config, {
       id: row.id,
       now: context.now,
       random: context.random,
       heard: context.heard,
+      ready: context.ready,
       txDelayMs: context.txDelayMs,
+      frequencyMHz: context.frequencyMHz,
+      closed: () => context.gate.closed(row.config.kind),
+      held: context.gate.held,
+      refusals: context.refusals(),
       ownCall: context.ownCall,
       database: context.database,
       log: context.log,
       wakeOutbox: context.onUp,
       stateChanged: () => {
-        const state = bearer.state();
-        saving = saving
-          .then(() => saveState(row.id, state))
-          .catch((error: Error) => context.log(`state of ${row.id} not saved: ${error.message}`));
-        if (state.link === 'up') context.onUp();
+        unsaved = bearer.state();
+        save();
+        if (unsaved?.link === 'up') context.onUp();
       },
     });
     running.set(row.id, {
+      name: row.name,
+      config: row.config,
       bearer: { ...bearer, stop: () => bearer.stop().then(() => saving) },
-      config: JSON.stringify(row.config),
-      kind: row.config.kind,
     });
     bearer.start();
   };
 
   const stopBearer = async (id: string) => {
-    await running.get(id)?.bearer.stop();
+    const was = running.get(id);
     running.delete(id);
-    await locks?.query('select pg_advisory_unlock($1, hashtext($2))', [BEARER_LOCK, id]).catch(() => undefined);
+    await was?.bearer.stop();
+    await locks
+      ?.client()
+      ?.query('select pg_advisory_unlock($1, hashtext($2))', [BEARER_LOCK, id])
+      .catch(() => undefined);
+  };
+  const holds = async (client: Client, lock: number, id: string) => {
+    const { rows } = await client.query<{ got: boolean }>('select pg_try_advisory_lock($1, hashtext($2)) as got', [
+      lock,
+      id,
+    ]);
+    return rows[0]?.got ?? false;
   };
 
   const look = async () => {
     if (stopped) return;
-    if (!locks) {
-      const client = new Client({ connectionString: context.databaseUrl });
-      client.on('error', () => {
-        // Without the connection the locks are gone: somebody else may own the bearers now.
-        if (locks !== client) return;
-        locks = null;
-        for (const { bearer } of running.values()) void bearer.stop();
-        running.clear();
-      });
-      await client.connect();
-      locks = client;
-    }
+    const client = locks?.client();
+    if (!client) return;
     const rows = await context.database.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
-    for (const id of running.keys()) {
+    for (const [id, { config }] of [...running]) {
       const row = rows.find((candidate) => candidate.id === id && candidate.enabled);
-      if (!row || JSON.stringify(row.config) !== running.get(id)!.config) await stopBearer(id);
+      if (!row || JSON.stringify(row.config) !== JSON.stringify(config)) await stopBearer(id);
     }
     for (const row of rows) {
-      if (!row.enabled || running.has(row.id)) continue;
-      const { rows: answers } = await locks.query<{ got: boolean }>(
-        'select pg_try_advisory_lock($1, hashtext($2)) as got',
-        [BEARER_LOCK, row.id],
-      );
-      if (answers[0]?.got) startBearer(row);
+      if (!row.enabled) continue;
+      const present = running.get(row.id)?.bearer.state();
+      if (present && present.link !== row.state.link) await saveState(row.id, present);
+      if (running.has(row.id) || locks?.client() !== client) continue;
+      if (await holds(client, BEARER_LOCK, row.id)) startBearer(row);
     }
   };
 
@@ -147,6 +183,27 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
 
   return {
     async start() {
+      await new Promise<void>((resolve) => {
+        locks = keepConnection({
+          url: context.databaseUrl,
+          name: 'owner of bearers',
+          async onUp(client) {
+            // What this process runs already, it goes on to run if nobody took it over while the database was away.
+            for (const id of [...running.keys()])
+              if (!(await holds(client, BEARER_LOCK, id))) {
+                const was = running.get(id);
+                running.delete(id);
+                void was?.bearer.stop();
+              }
+            for (const id of sessionsHeld) await holds(client, SESSION_LOCK, id);
+            resolve();
+          },
+          onDown: (reason) => {
+            // Listening goes on: what is heard waits. Nothing is sent, for no attempt can be recorded.
+            context.log(`bearers: the database is away: ${reason}`);
+          },
+        });
+      });
       await refresh();
       timer = setInterval(() => void refresh(), CLAIM_EVERY_MS);
     },
@@ -155,34 +212,46 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
       if (timer) clearInterval(timer);
       await turn;
       for (const id of [...running.keys()]) await stopBearer(id);
-      await locks?.end().catch(() => undefined);
-      locks = null;
+      await locks?.stop();
     },
     refresh,
     readyToTransmit: () =>
       [...running]
-        .filter(([, { bearer }]) => bearer.transmit && bearer.state().link === 'up')
-        .map(([id, { kind }]) => ({ id, kind })),
-    encode(bearerId, leg, attempt) {
-      const encode = running.get(bearerId)?.bearer.encode;
-      return encode
-        ? encode(leg, attempt)
-        : { ok: false, error: { at: 0, reason: 'this station does not run that bearer' } };
-    },
+        .filter(
+          ([, { bearer, config }]) =>
+            bearer.transmit && bearer.state().link === 'up' && context.gate.closed(config.kind) === null,
+        )
+        .map(([id, { bearer }]) => ({ id, bearer })),
+    running: () => [...running].map(([id, one]) => ({ id, ...one })),
     connect(bearerId, peer, path) {
       const connect = running.get(bearerId)?.bearer.connect;
       if (!connect) throw new Error('the modem link that it goes over is switched off or gone');
       return connect(peer, path);
     },
-    async transmit(bearerId, frame) {
-      const bearer = running.get(bearerId)?.bearer;
-      if (!bearer?.transmit) return { taken: false, reason: 'this station does not run that bearer' };
-      return bearer.transmit(frame);
-    },
     answerBearer(heardOn) {
-      const transmitting = [...running].filter(([, { kind }]) => kind === 'kiss-tcp').map(([id]) => id);
-      return transmitting.find((id) => id === heardOn) ?? transmitting[0] ?? null;
+      const one = heardOn === null ? undefined : running.get(heardOn);
+      if (!one) return null;
+      if (canTransmit(one.config)) return heardOn;
+      // A feed alone never keys the radio; its operator may say that a modem answers for it.
+      const over = one.config.kind === 'line-feed' ? (one.config.answerOver ?? null) : null;
+      return over !== null && running.has(over) && canTransmit(running.get(over)!.config) ? over : null;
     },
     liveState: (bearerId) => running.get(bearerId)?.bearer.state() ?? null,
+    async holdSession(bearerId) {
+      const client = locks?.client();
+      if (!client || sessionsHeld.has(bearerId) || !(await holds(client, SESSION_LOCK, bearerId))) return false;
+      sessionsHeld.add(bearerId);
+      return true;
+    },
+    async freeSession(bearerId) {
+      sessionsHeld.delete(bearerId);
+      await locks
+        ?.client()
+        ?.query('select pg_advisory_unlock($1, hashtext($2))', [SESSION_LOCK, bearerId])
+        .catch(() => undefined);
+    },
+    wake() {
+      for (const { bearer } of running.values()) bearer.wake?.();
+    },
   };
 }

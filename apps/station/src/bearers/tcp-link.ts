@@ -4,6 +4,9 @@ import { reconnectDelayMs } from '@tombolo/core';
 import type { BearerContext, Taken } from './bearer';
 
 const CONNECT_TIMEOUT_MS = 10_000;
+const MOST_UNREAD = 64 * 1024;
+/** A write that returned says only that the kernel has the octets. */
+export const GIVEN_WORDS = 'given to the equipment, unconfirmed';
 
 export interface TcpLink {
   start(): void;
@@ -14,7 +17,8 @@ export interface TcpLink {
 
 export interface TcpLinkHandlers {
   readonly onUp: (write: (octets: Uint8Array) => void) => void;
-  readonly onData: (chunk: Uint8Array) => void;
+  /** False when so much waits that nothing more should be read for now. */
+  readonly onData: (chunk: Uint8Array) => boolean;
   readonly onDown: () => void;
 }
 
@@ -55,7 +59,11 @@ export function createTcpLink(
       change('up', null);
       handlers.onUp((octets) => attempt.write(octets));
     });
-    attempt.on('data', handlers.onData);
+    attempt.on('data', (chunk: Uint8Array) => {
+      if (handlers.onData(chunk) || attempt.destroyed) return;
+      attempt.pause();
+      context.ready(() => attempt.resume());
+    });
     let problem: string | null = null;
     attempt.on('error', (error) => (problem = inWords(error)));
     attempt.once('close', () => {
@@ -91,12 +99,23 @@ export function createTcpLink(
     write: (octets) =>
       new Promise((resolve) => {
         const current = socket;
-        if (!current || state.link !== 'up') return resolve({ taken: false, reason: state.reason ?? 'not connected' });
-        const closed = () => resolve({ taken: false, reason: 'the connection closed before the frame was taken' });
+        if (!current || state.link !== 'up')
+          return resolve({ verdict: 'not taken', words: state.reason ?? 'not connected' });
+        // What waits behind a reader that does not read is with nobody: it is not given, and the connection is made anew.
+        if (current.writableLength > MOST_UNREAD) {
+          current.destroy(new Error('the equipment does not read what it is given'));
+          return resolve({ verdict: 'not taken', words: 'the equipment does not read what it is given' });
+        }
+        const closed = () =>
+          resolve({ verdict: 'unknown', words: 'the connection broke while the frame was handed over: it may or may not go out' });
         current.once('close', closed);
         current.write(octets, (error) => {
           current.off('close', closed);
-          resolve(error ? { taken: false, reason: inWords(error) } : { taken: true });
+          resolve(
+            error
+              ? { verdict: 'unknown', words: `${inWords(error)}: it may or may not go out` }
+              : { verdict: 'given', words: GIVEN_WORDS },
+          );
         });
       }),
   };

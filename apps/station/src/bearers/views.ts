@@ -1,38 +1,105 @@
-import { airTimeMs, DEFAULT_TIMING } from '@tombolo/core';
-import type { BearerView } from '@tombolo/contract';
+import { AIR_WINDOW_MS, airTimeMs, DEFAULT_TIMING } from '@tombolo/core';
+import type { BearerConfig, BearerView, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
+import { spentOn } from '../transmissions/account';
+import { waitingFor } from '../transmissions/write';
+import type { Bearer } from './bearer';
 import { canTransmit } from './supervisor';
 
 const LOAD_WINDOW_MS = 10 * 60_000;
 
+/** A configuration as others may see it: what opens a mailbox or a channel leaves the station by a deliberate action only. */
+export function withoutSecrets(config: BearerConfig): BearerConfig {
+  if (config.kind === 'radio-mail') return { ...config, password: '' };
+  if (config.kind !== 'mesh-mqtt') return config;
+  return {
+    ...config,
+    channels: config.channels.map(({ name, key }) => ({ name, key: null, kept: key !== null })),
+  };
+}
+
+/**
+ * A changed configuration with the secrets that stay: an empty password, a channel whose key is kept. Gives the channels whose key would be
+ * replaced by another one.
+ */
+export function withKeptSecrets(
+  before: BearerConfig,
+  after: BearerConfig,
+): { readonly config: BearerConfig; readonly replaced: readonly string[] } {
+  if (before.kind === 'radio-mail' && after.kind === 'radio-mail')
+    return { config: after.password === '' ? { ...after, password: before.password } : after, replaced: [] };
+  if (before.kind !== 'mesh-mqtt' || after.kind !== 'mesh-mqtt') return { config: after, replaced: [] };
+  const had = new Map(before.channels.map((channel) => [nameKey(channel.name), channel.key]));
+  const channels = after.channels.map(({ name, key, kept }) => ({
+    name,
+    key: kept ? (had.get(nameKey(name)) ?? null) : key,
+    kept: false,
+  }));
+  const replaced = channels.filter(({ name, key }) => had.has(nameKey(name)) && had.get(nameKey(name)) !== key);
+  return { config: { ...after, channels }, replaced: replaced.map(({ name }) => name) };
+}
+
+/** Names that look the same to a reader are the same. */
+const nameKey = (name: string): string => name.normalize('NFKC').trim().toLowerCase();
+
+export interface ViewContext {
+  readonly now: number;
+  readonly settings: Settings;
+  readonly running: readonly { readonly id: string; readonly bearer: Bearer }[];
+}
+
 /** The cards of Links. The load is what we hear: the air time of the frames received and sent in the last ten minutes. */
-export async function bearerViews(source: DataSource, now: number, txDelayMs: number): Promise<BearerView[]> {
+export async function bearerViews(source: DataSource, context: ViewContext): Promise<BearerView[]> {
+  const { now, settings } = context;
   const rows = await source.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
   return Promise.all(
     rows.map(async (row): Promise<BearerView> => {
-      const [counts] = await rowsOf<{ queued: string; heard: string; last: Date | null }>(
+      const [counts] = await rowsOf<{ heard: string; last: Date | null }>(
         source,
-        `select (select count(*) from leg where bearer_id = $1 and next_at is not null) as queued,
-                (select count(*) from reception where bearer_id = $1 and heard_at > $2) as heard,
+        `select (select count(*) from reception where bearer_id = $1 and heard_at > $2) as heard,
                 (select max(heard_at) from reception where bearer_id = $1) as last`,
         [row.id, new Date(now - 3600_000)],
       );
+      const bearer = context.running.find(({ id }) => id === row.id)?.bearer;
       return {
         id: row.id,
         name: row.name,
-        config: row.config.kind === 'radio-mail' ? { ...row.config, password: '' } : row.config,
+        config: withoutSecrets(row.config),
         enabled: row.enabled,
         canTransmit: canTransmit(row.config),
         state: row.state,
-        queued: Number(counts?.queued ?? 0),
+        queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
         lastHeardAt: counts?.last?.toISOString() ?? null,
         heardLastHour: Number(counts?.heard ?? 0),
-        load: row.config.kind === 'kiss-tcp' ? await channelLoad(source, row.id, now, txDelayMs) : null,
+        load: canTransmit(row.config) ? await channelLoad(source, row.id, now, settings.txDelayMs) : null,
+        automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
     }),
   );
+}
+
+async function automaticOf(
+  source: DataSource,
+  id: string,
+  bearer: Bearer,
+  settings: Settings,
+  now: number,
+): Promise<BearerView['automatic']> {
+  const spent = await spentOn(source, bearer.air!.channel(), now);
+  const [row] = await rowsOf<{ n: number }>(
+    source,
+    `select count(*)::int as n from evidence where kind = 'left out' and bearer = $1 and at > $2`,
+    [id, new Date(now - 24 * 3600_000)],
+  );
+  return {
+    spentMs: Math.round(
+      spent.filter(({ atMs }) => now - atMs < AIR_WINDOW_MS).reduce((sum, { ms }) => sum + ms, 0),
+    ),
+    mostMs: settings.automaticAirS * 1000,
+    leftOut: (row?.n ?? 0) + (bearer.leftOut?.() ?? 0),
+  };
 }
 
 async function channelLoad(source: DataSource, bearerId: string, now: number, txDelayMs: number): Promise<number> {

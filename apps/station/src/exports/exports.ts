@@ -1,6 +1,7 @@
 import {
   encodeFrame,
   formatCsv,
+  formatCsvRows,
   formatGeoJson,
   formatGpx,
   formatKml,
@@ -47,36 +48,39 @@ export async function* exportMonitor(queries: Queries, filter: HeardFilter): Asy
     yield octetsOfText(`${heard_at.toISOString()} ${line}\n`);
 }
 
-/** The communications log: one row an item, with the proof of its rung. */
-export function communicationsLog(items: readonly ItemSummary[]): string {
-  return formatCsv(
-    [
-      'Time (UTC)',
-      'From',
-      'To',
-      'Direction',
-      'Precedence',
-      'Number',
-      'Text',
-      'Status',
-      'Status since (UTC)',
-      'Proof',
-      'Proven by',
-    ],
-    items.map((item) => [
-      item.createdAt,
-      item.sender,
-      item.addressee,
-      item.direction === 'out' ? 'sent' : 'received',
-      item.precedence,
-      item.number,
-      item.body,
-      item.status.words,
-      item.status.proof?.at ?? null,
-      item.status.proof?.raw ?? null,
-      item.status.proof?.by ?? null,
-    ]),
-  );
+const LOG_COLUMNS = [
+  'Time (UTC)',
+  'From',
+  'To',
+  'Direction',
+  'Precedence',
+  'Number',
+  'Text',
+  'Status',
+  'Status since (UTC)',
+  'Proof',
+  'Proven by',
+];
+
+/** The communications log in pieces, so that a long one stalls nobody: one row an item, with the proof of its rung. */
+export async function* communicationsLog(pages: AsyncIterable<readonly ItemSummary[]>): AsyncGenerator<string> {
+  yield formatCsv(LOG_COLUMNS, []);
+  for await (const items of pages)
+    yield formatCsvRows(
+      items.map((item) => [
+        item.createdAt,
+        item.sender,
+        item.addressee,
+        item.direction === 'out' ? 'sent' : 'received',
+        item.precedence,
+        item.number,
+        item.body,
+        item.status.words,
+        item.status.proof?.at ?? null,
+        item.status.proof?.raw ?? null,
+        item.status.proof?.by ?? null,
+      ]),
+    );
 }
 
 /** Stations and objects with a place, as map files take them. */

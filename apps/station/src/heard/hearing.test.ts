@@ -293,9 +293,27 @@ describe('maps', () => {
   const point =
     '{"type":"Feature","properties":{"name":"Ramp"},"geometry":{"type":"Point","coordinates":[-43.4,41.2]}}';
 
+  /** A header of version 3 with a root directory of 100 octets and tiles of so many behind it. */
+  const archiveHead = (tileOctets: number, compression = 1) => {
+    const head = Buffer.alloc(127);
+    head.write('PMTiles', 'latin1');
+    head[7] = 3;
+    for (const [at, offset, octets] of [
+      [8, 127, 100],
+      [24, 127, 0],
+      [40, 127, 0],
+      [56, 127, tileOctets],
+    ] as const) {
+      head.writeBigUInt64LE(BigInt(offset), at);
+      head.writeBigUInt64LE(BigInt(octets), at + 8);
+    }
+    head[97] = compression;
+    return head;
+  };
+
   it('are kept and served in pieces', async () => {
     // Larger than a stored piece and than one answer, so that a range crosses the edges of both.
-    const octets = Buffer.concat([Buffer.from('PMTiles\u0003', 'latin1'), Buffer.alloc(9_000_000, 'tombolo sand ')]);
+    const octets = Buffer.concat([archiveHead(9_000_000), Buffer.alloc(9_000_000, 'tombolo sand ')]);
     const answer = await add('tiles', 'pmtiles', octets);
     expect(answer.status).toBe(201);
     const { id } = (await answer.json()) as { id: string };
@@ -316,7 +334,10 @@ describe('maps', () => {
     for (const [kind, body, reason] of [
       ['geojson', '{"type":', 'not JSON'],
       ['geojson', '{"type":"Feature","properties":null,"geometry":{"type":"Point","coordinates":["x",1]}}', 'RFC 7946'],
-      ['pmtiles', 'PMTiles\u0002', 'version 3'],
+      ['pmtiles', `PMTiles\u0002${'x'.repeat(200)}`, 'version 3'],
+      ['pmtiles', 'PMTiles', '127 octets'],
+      ['pmtiles', Buffer.concat([archiveHead(4_000_000_000_000), Buffer.alloc(100)]), 'he tiles would end at octet'],
+      ['pmtiles', Buffer.concat([archiveHead(1000, 2), Buffer.alloc(1000, 1)]), 'cannot be opened'],
     ] as const) {
       const answer = await add('bad', kind, body);
       expect(answer.status).toBe(422);

@@ -1,9 +1,12 @@
 import compression from 'compression';
+import type { IncomingMessage } from 'node:http';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { StationContext } from '../context';
 import { ProblemError } from '../problem-error';
-import { isFriendly } from './friendly';
+import { isFollowedLink, isFriendly, isOwnHost } from './friendly';
+import { limitAtOnce } from './limits';
+import { backupRoutes } from './routes/backups';
 import { openApiDocument } from './open-api';
 import { problemHandler, sendProblem } from './problem';
 import { bearerRoutes } from './routes/bearers';
@@ -17,12 +20,20 @@ import { relayRoutes } from './routes/relay';
 import { stationRoutes } from './routes/station';
 import { watchRoutes } from './routes/watches';
 
+/** More requests at once are told to come again: each holds memory and perhaps a connection to the database. */
+const MOST_AT_ONCE = 64;
+/** Files that come in at the same time. */
+const MOST_UPLOADS = 2;
+const isUpload = (request: IncomingMessage & { path: string }): boolean =>
+  request.method === 'POST' && (request.path === '/imports' || request.path === '/maps');
+
 /** The station over HTTP: the API under /api/v1 and, when a folder is given, the console. */
 export function createApp(context: StationContext, webFolder: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use((request, response, next) => {
     if (isFriendly(request)) return next();
+    if (!request.path.startsWith('/api/') && isOwnHost(request) && isFollowedLink(request)) return next();
     sendProblem(
       response,
       new ProblemError(
@@ -40,7 +51,11 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
           defaultSrc: ["'self'"],
           // The style engine of the interface writes its rules into the page.
           styleSrc: ["'self'", "'unsafe-inline'"],
-          connectSrc: ["'self'", 'ws:'],
+          // Our own addresses alone; that the host is ours was asked above.
+          connectSrc: ["'self'", (request) => `ws://${(request as IncomingMessage).headers.host ?? ''}`],
+          frameAncestors: ["'none'"],
+          formAction: ["'self'"],
+          baseUri: ["'none'"],
           imgSrc: ["'self'", 'data:', 'blob:'],
           workerSrc: ["'self'", 'blob:'],
           upgradeInsecureRequests: null,
@@ -53,6 +68,8 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   app.use(compression({ level: 1 }));
 
   const api = express.Router();
+  api.use(limitAtOnce(MOST_AT_ONCE, (request) => request.path !== '/health'));
+  api.use(limitAtOnce(MOST_UPLOADS, isUpload));
   api.use(stationRoutes(context));
   // Before the items: `/items/:id/message.eml` and `/items/:id/relays` are longer than `/items/:id`.
   api.use(exchangeRoutes(context));
@@ -64,6 +81,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(exportRoutes(context));
   api.use(watchRoutes(context));
   api.use(mapRoutes(context));
+  api.use(backupRoutes(context));
   api.get('/openapi.json', (_request, response) => {
     response.json(openApiDocument());
   });

@@ -3,6 +3,7 @@ import type { ZodError } from 'zod';
 import { type z } from 'zod';
 import type { Problem } from '@tombolo/contract';
 import { ProblemError } from '../problem-error';
+import { FAILURE_WORDS, storeFailure } from '../store/failure';
 
 export function sendProblem(response: Response, error: ProblemError): void {
   const body: Problem = {
@@ -42,6 +43,27 @@ export const problemHandler =
       const message = (error as Error).message;
       return sendProblem(response, new ProblemError(status, 'request', 'The request cannot be read', message));
     }
+    const failure = storeFailure(error);
+    if (failure === 'data')
+      return sendProblem(
+        response,
+        new ProblemError(
+          422,
+          'data',
+          'Something in it cannot be stored',
+          'A value is out of range or holds a character that no text may hold. Nothing was changed.',
+        ),
+      );
+    if (failure === 'away' || failure === 'full')
+      return sendProblem(
+        response,
+        new ProblemError(
+          503,
+          'not-storing',
+          'The station does not store at present',
+          `Reason: ${FAILURE_WORDS[failure]}. What you entered is kept here; try again when it stores again.`,
+        ),
+      );
     log(`request failed: ${(error as Error).stack ?? String(error)}`);
     sendProblem(
       response,
@@ -49,7 +71,7 @@ export const problemHandler =
         500,
         'internal',
         'The station failed at this',
-        'Nothing was changed. Try again; the station’s own log tells more.',
+        'Whether something was changed is not certain: look before you try again. The station’s own log tells more.',
       ),
     );
   };

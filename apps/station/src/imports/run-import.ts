@@ -12,10 +12,10 @@ import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import { ingest, type PipelineContext } from '../ingest/pipeline';
 import { ImportEntity } from '../store/entities';
-import { storable } from '../store/database';
+import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
 
-const BATCH = 1000;
+const BATCH = 500;
 const PROGRESS_EVERY_MS = 500;
 
 /** Cuts a recording into receptions; a failure ends the import with a reason, what was read before stays. */
@@ -157,12 +157,14 @@ export async function runImport(
     ...counts,
     readOctets: '0',
     problem: null,
+    removedAt: null,
+    touchedAt: new Date(now()),
   });
   const tell = async (more: { finishedAt?: Date; problem?: string | null } = {}) => {
     await database.transaction(async (manager) => {
       await manager
         .getRepository(ImportEntity)
-        .update({ id }, { ...counts, readOctets: String(counts.readOctets), ...more });
+        .update({ id }, { ...counts, readOctets: String(counts.readOctets), touchedAt: new Date(now()), ...more });
       await appendEvents(manager, [{ type: 'import', data: { id } }], new Date(now()));
     });
   };
@@ -212,4 +214,32 @@ export async function runImport(
   await tell({ finishedAt: new Date(now()), problem });
   context.onStored();
   return id;
+}
+
+/** An import that told nothing for so long is not being read any more. */
+const SILENT_FOR_MS = 60_000;
+/** A map that is not whole after so long will not become so. */
+const UNFINISHED_FOR_MS = 3600_000;
+
+/** Ends as cut off what a process that was killed was reading, and clears away maps that never became whole. */
+export async function closeCutOffUploads(database: DataSource, nowMs: number): Promise<void> {
+  const cut = await rowsOf<{ id: string }>(
+    database,
+    'select id from import_run where finished_at is null and coalesce(touched_at, started_at) < $1',
+    [new Date(nowMs - SILENT_FOR_MS)],
+  );
+  for (const { id } of cut)
+    await database.transaction(async (manager) => {
+      await manager.getRepository(ImportEntity).update(
+        { id },
+        {
+          finishedAt: new Date(nowMs),
+          problem: 'the import was cut off: the station stopped; what was read before was kept',
+        },
+      );
+      await appendEvents(manager, [{ type: 'import', data: { id } }], new Date(nowMs));
+    });
+  await database.query('delete from map_layer where not complete and created_at < $1', [
+    new Date(nowMs - UNFINISHED_FOR_MS),
+  ]);
 }

@@ -3,7 +3,8 @@ export interface Heard {
   readonly bearerId: string | null;
   readonly importId: string | null;
   readonly port: number | null;
-  readonly form: 'ax25' | 'line';
+  /** A frame of AX.25, a line of a monitor, or a message of a mesh node. */
+  readonly form: 'ax25' | 'line' | 'mesh';
   readonly raw: Uint8Array;
   readonly heardAtMs: number;
   /** Set when the bearer itself could not make a frame of the octets. */

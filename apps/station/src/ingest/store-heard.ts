@@ -1,5 +1,6 @@
 import { COPY_WINDOW_MS, withinCopyWindow } from '@tombolo/core';
 import { rowsOf, storable, type Queries } from '../store/database';
+import { INGEST_LOCK } from '../store/locks';
 import type { Understood } from './understand';
 
 /** A reception as stored: which packet it is a copy of, and whether it was the first. */
@@ -9,9 +10,6 @@ export interface Stored {
   readonly packetId: string | null;
   readonly isNewPacket: boolean;
 }
-
-/** One writer at a time decides what is a copy, also when several stations share the database. */
-const INGEST_LOCK = 7300003;
 
 /**
  * Stores a batch inside the caller's transaction: joins copies to packets inside the window, appends receptions.

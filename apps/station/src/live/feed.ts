@@ -1,19 +1,26 @@
-import type { Server } from 'node:http';
-import { Client } from 'pg';
+import type { IncomingMessage, Server } from 'node:http';
+import type { Duplex } from 'node:stream';
 import type { DataSource } from 'typeorm';
 import { WebSocketServer, type WebSocket } from 'ws';
 import { z } from 'zod';
-import type { LiveEvent } from '@tombolo/contract';
+import type { LiveEvent, Storing } from '@tombolo/contract';
 import { isFriendly } from '../http/friendly';
 import { EVENT_CHANNEL, eventsAfter, lastEvent, oldestEvent } from '../store/events';
+import { keepConnection, type Lasting } from '../store/listener';
 
 const PAGE = 500;
 /** A console that does not read holds at most this much before it is cut off; it resumes by number. */
-const MOST_BUFFERED = 4 * 1024 * 1024;
+const MOST_BUFFERED = 1024 * 1024;
 const PING_EVERY_MS = 30_000;
+/** More consoles at once are turned away: each costs memory. */
+export const MOST_CONSOLES = 64;
 
 export interface LiveFeed {
   start(): Promise<void>;
+  /** Tells every console at once, database or not, whether what is heard is stored. */
+  tellStoring(state: Storing): void;
+  /** The last event that was passed on. */
+  last(): number;
   stop(): Promise<void>;
 }
 
@@ -22,11 +29,23 @@ export interface LiveFeedContext {
   readonly databaseUrl: string;
   readonly server: Server;
   readonly log: (message: string) => void;
+  readonly storing: () => Storing;
   /** Called for each event of any process, e.g. to look at the outbox. */
   readonly onEvents: (events: readonly LiveEvent[]) => void;
 }
 
-const afterParameter = z.coerce.number().int().min(0).optional();
+const afterParameter = z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER).optional();
+
+/** What an upgrade asks for; null for anything that is no such request, however it is written. */
+function wanted(request: IncomingMessage): { after: number | undefined } | null {
+  try {
+    const url = new URL(request.url ?? '/', 'http://station');
+    const after = afterParameter.safeParse(url.searchParams.get('after') ?? undefined);
+    return url.pathname === '/api/v1/live' && url.host === 'station' && after.success ? { after: after.data } : null;
+  } catch {
+    return null;
+  }
+}
 
 /**
  * Pushes events to consoles. Every process listens for all, so a console may be connected to any. A console asks with
@@ -34,33 +53,63 @@ const afterParameter = z.coerce.number().int().min(0).optional();
  */
 export function createLiveFeed(context: LiveFeedContext): LiveFeed {
   const { database } = context;
-  const sockets = new Map<WebSocket, { after: number; alive: boolean }>();
-  const upgrade = new WebSocketServer({ noServer: true, maxPayload: 1024 });
+  /** `after` is null until the console has caught up with what it missed. */
+  const sockets = new Map<WebSocket, { after: number | null; asked: number | undefined; alive: boolean }>();
+  const upgrade = new WebSocketServer({ noServer: true, maxPayload: 1024, perMessageDeflate: false });
   let seen = 0;
-  let listener: Client | null = null;
+  let listener: Lasting | null = null;
   let pumping: Promise<void> | null = null;
   let again = false;
   let stopped = false;
   let ping: NodeJS.Timeout | null = null;
 
-  const deliver = (socket: WebSocket, events: readonly LiveEvent[]) => {
+  const say = (socket: WebSocket, event: LiveEvent) => {
+    if (socket.readyState !== socket.OPEN) return;
+    if (socket.bufferedAmount > MOST_BUFFERED) return socket.terminate();
+    socket.send(JSON.stringify(event), () => undefined);
+  };
+  const storingEvent = (state: Storing): LiveEvent => ({
+    seq: seen,
+    type: 'storing',
+    at: new Date().toISOString(),
+    data: { ...state },
+  });
+
+  /** In turn with the pump, so that nothing falls between what is read here and what is pushed. */
+  const catchUp = async (socket: WebSocket) => {
     const state = sockets.get(socket);
-    if (!state) return;
-    for (const event of events) {
-      if (event.seq <= state.after) continue;
-      if (socket.bufferedAmount > MOST_BUFFERED) return socket.terminate();
-      socket.send(JSON.stringify(event));
-      state.after = event.seq;
+    if (!state || state.after !== null) return;
+    const last = await lastEvent(database);
+    seen = Math.max(seen, last);
+    const { asked } = state;
+    const oldest = await oldestEvent(database);
+    const gone = asked !== undefined && (asked > last || (oldest !== null && asked < oldest - 1));
+    let after = asked === undefined || gone ? last : asked;
+    if (gone) say(socket, { seq: last, type: 'reset', at: new Date().toISOString(), data: {} });
+    while (after < last && socket.readyState === socket.OPEN) {
+      const events = await eventsAfter(database, after, PAGE);
+      if (events.length === 0) break;
+      for (const event of events) say(socket, event);
+      after = events.at(-1)!.seq;
     }
+    state.after = after;
   };
 
   const pump = async () => {
     do {
       again = false;
+      for (const [socket, state] of sockets) if (state.after === null) await catchUp(socket);
       const events = await eventsAfter(database, seen, PAGE);
       if (events.length > 0) {
         seen = events.at(-1)!.seq;
-        for (const socket of sockets.keys()) deliver(socket, events);
+        for (const [socket, state] of sockets) {
+          if (state.after === null) continue;
+          for (const event of events) {
+            if (event.seq <= state.after) continue;
+            say(socket, event);
+            state.after = event.seq;
+          }
+        }
         context.onEvents(events);
       }
       if (events.length === PAGE) again = true;
@@ -71,89 +120,83 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
     if (pumping) again = true;
     else
       pumping = pump()
-        .catch((error: Error) => context.log(`live feed: ${error.message}`))
+        .catch((error: Error) => {
+          again = false;
+          // Said by the watch over the database; consoles that wait catch up when it is back.
+          context.log(`live feed: ${error.message}`);
+        })
         .finally(() => {
           pumping = null;
           if (again && !stopped) wake();
         });
   };
 
-  const listen = async () => {
-    if (stopped) return;
-    const client = new Client({ connectionString: context.databaseUrl });
-    client.on('error', (error) => {
-      context.log(`live feed lost the database: ${error.message}`);
-      setTimeout(() => void listen().catch(() => undefined), 1000).unref();
-    });
-    client.on('notification', wake);
-    try {
-      await client.connect();
-      await client.query(`listen ${EVENT_CHANNEL}`);
-      listener = client;
-      wake();
-    } catch (error) {
-      context.log(`live feed cannot listen: ${(error as Error).message}`);
-      await client.end().catch(() => undefined);
-      if (!stopped) setTimeout(() => void listen(), 1000).unref();
-    }
+  const welcome = (socket: WebSocket, asked: number | undefined) => {
+    // First of all: from here on an error of this connection is nobody else's.
+    socket.on('error', () => socket.terminate());
+    socket.on('close', () => sockets.delete(socket));
+    const state = { after: null, asked, alive: true };
+    sockets.set(socket, state);
+    socket.on('pong', () => (state.alive = true));
+    say(socket, storingEvent(context.storing()));
+    wake();
   };
 
-  const welcome = async (socket: WebSocket, after: number | undefined) => {
-    const last = await lastEvent(database);
-    const state = { after: Math.min(after ?? last, last), alive: true };
-    sockets.set(socket, state);
-    socket.on('close', () => sockets.delete(socket));
-    socket.on('error', () => socket.terminate());
-    socket.on('pong', () => (state.alive = true));
-    const oldest = await oldestEvent(database);
-    const gone = after !== undefined && (after > last || (oldest !== null && after < oldest - 1));
-    if (gone) {
-      state.after = last;
-      const reset: LiveEvent = { seq: last, type: 'reset', at: new Date().toISOString(), data: {} };
-      socket.send(JSON.stringify(reset));
-      return;
-    }
-    for (;;) {
-      const events = await eventsAfter(database, state.after, PAGE);
-      deliver(socket, events);
-      if (events.length < PAGE || socket.readyState !== socket.OPEN) return;
+  const refuse = (socket: Duplex, status: string) => {
+    socket.end(`HTTP/1.1 ${status}\r\nConnection: close\r\n\r\n`, () => socket.destroy());
+  };
+  const onUpgrade = (request: IncomingMessage, socket: Duplex, head: Buffer) => {
+    // A refused connection may be reset, and so may one that is about to be taken.
+    socket.on('error', () => socket.destroy());
+    const asked = wanted(request);
+    if (!asked || !isFriendly(request)) return refuse(socket, '403 Forbidden');
+    if (sockets.size >= MOST_CONSOLES) return refuse(socket, '503 Service Unavailable');
+    try {
+      upgrade.handleUpgrade(request, socket, head, (opened) => welcome(opened, asked.after));
+    } catch (error) {
+      context.log(`live feed: ${(error as Error).message}`);
+      socket.destroy();
     }
   };
 
   return {
     async start() {
       seen = await lastEvent(database);
-      await listen();
-      context.server.on('upgrade', (request, socket, head) => {
-        const url = new URL(request.url ?? '/', 'http://localhost');
-        const after = afterParameter.safeParse(url.searchParams.get('after') ?? undefined);
-        if (url.pathname !== '/api/v1/live' || !after.success || !isFriendly(request)) {
-          socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n');
-          return;
-        }
-        upgrade.handleUpgrade(request, socket, head, (opened) => {
-          welcome(opened, after.data).catch((error: Error) => {
-            context.log(`live feed: ${error.message}`);
-            opened.terminate();
-          });
-        });
+      listener = keepConnection({
+        url: context.databaseUrl,
+        name: 'listener',
+        async onUp(client) {
+          client.on('notification', wake);
+          await client.query(`listen ${EVENT_CHANNEL}`);
+          wake();
+        },
+        onDown: (reason) => context.log(`live feed lost the database: ${reason}`),
       });
+      upgrade.on('wsClientError', (_error, socket) => socket.destroy());
+      context.server.on('upgrade', onUpgrade);
       ping = setInterval(() => {
         for (const [socket, state] of sockets) {
           if (!state.alive) socket.terminate();
           state.alive = false;
-          socket.ping();
+          if (socket.readyState === socket.OPEN) socket.ping(() => undefined);
         }
+        // Should a notification have been lost with its connection.
+        wake();
       }, PING_EVERY_MS);
     },
+    tellStoring(state) {
+      for (const socket of sockets.keys()) say(socket, storingEvent(state));
+    },
+    last: () => seen,
     async stop() {
       stopped = true;
       if (ping) clearInterval(ping);
+      context.server.off('upgrade', onUpgrade);
       await pumping;
       for (const socket of sockets.keys()) socket.close(1001);
       for (const socket of sockets.keys()) socket.terminate();
       upgrade.close();
-      await listener?.end().catch(() => undefined);
+      await listener?.stop();
     },
   };
 }

@@ -19,8 +19,8 @@ import {
 
 const KEY = Buffer.alloc(32, 7);
 const CHANNELS = [
-  { name: 'Sound', key: null },
-  { name: 'Relief', key: KEY.toString('base64') },
+  { name: 'Sound', key: null, kept: false },
+  { name: 'Relief', key: KEY.toString('base64'), kept: false },
 ];
 const OWN = '5a100002';
 const FARM = '5a100005';
@@ -166,7 +166,7 @@ describe('a text in the mesh', () => {
   });
 
   it('under a key that is not ours is shown as such, garbage and stale messages are ignored', async () => {
-    const context = { id: '000000aa', from: FARM, to: 'all' };
+    const context = { id: '000000aa', from: FARM, to: OWN };
     const sealed = sealPayload(
       octetsOfText('{"kind":"text","n":"1","text":"x"}'),
       new Uint8Array(32).fill(9),

@@ -3,6 +3,8 @@ import type { LinkStream } from '@tombolo/link-stream';
 
 /** The other side said nothing that was expected for this long. */
 const SILENCE_MS = 180_000;
+/** So long nothing comes when a board is done: longer than a window of frames takes to be sent again. */
+const QUIET_MS = 8000;
 /** More than this at once is no answer of a board or gateway. */
 const MOST_OCTETS = 512 * 1024;
 
@@ -51,6 +53,48 @@ export class Dialogue {
       stream.once('close', () => reject(new Error('the connection was given up')));
     });
     return dialogue;
+  }
+
+  /**
+   * As `readText`, but what is only perhaps whole counts when nothing follows it for a while: what somebody wrote may look like the end of
+   * what is read.
+   */
+  async readWhole(whole: (text: string) => 'yes' | 'perhaps' | 'no', what: string): Promise<string> {
+    for (;;) {
+      const text = this.received.toString('utf8');
+      const state = whole(text);
+      if (state === 'yes' || (state === 'perhaps' && !(await this.moreWithin(QUIET_MS)))) {
+        this.received = Buffer.alloc(0);
+        return text;
+      }
+      if (state === 'perhaps') continue;
+      if (this.failure) throw this.failure;
+      if (this.over) throw new Error(`the other side hung up before ${what}`);
+      await this.more(what);
+    }
+  }
+
+  private moreWithin(ms: number): Promise<boolean> {
+    return new Promise((resolve) => {
+      if (this.over || this.failure) return resolve(false);
+      const before = this.received.length;
+      const timer = setTimeout(() => {
+        this.wake = null;
+        resolve(false);
+      }, ms);
+      this.wake = () => {
+        this.wake = null;
+        clearTimeout(timer);
+        resolve(this.received.length > before);
+      };
+    });
+  }
+
+  /** Throws away what came unasked, so that it is not taken for the answer to what is asked next; gives how much that was. */
+  dropUnasked(): number {
+    const { length } = this.received;
+    this.received = Buffer.alloc(0);
+    return length;
   }
 
   /** Waits until `found` gives something of what was received; that much is taken off. */

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { locksOf, ownStation, type newSession, type SessionView, type Settings } from '@tombolo/contract';
+import { ownStation, type BearerConfig, type newSession, type SessionView, type Settings } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import type { DataSource } from 'typeorm';
 import type { z } from 'zod';
@@ -17,6 +17,11 @@ export interface SessionsContext {
   readonly database: DataSource;
   readonly settings: () => Promise<Settings>;
   readonly connect: (bearerId: string, peer: string, path: readonly string[]) => LinkStream;
+  /** The place of a session with a bearer: one in the world. */
+  readonly hold: (bearerId: string) => Promise<boolean>;
+  readonly free: (bearerId: string) => Promise<void>;
+  /** Why nothing may go out by bearers of a kind now; null when it may. */
+  readonly closed: (kind: BearerConfig['kind']) => string | null;
   readonly now: () => number;
   readonly log: (message: string) => void;
 }
@@ -106,11 +111,11 @@ export function createSessions(context: SessionsContext): Sessions {
       if (!row || (config?.kind !== 'board' && config?.kind !== 'radio-mail'))
         throw new ProblemError(422, 'no-sessions', 'No sessions are held there', 'Choose a board or a mail gateway.');
       const settings = await context.settings();
-      const locks = locksOf(config.kind, settings);
+      const closed = context.closed(config.kind);
       const own = ownStation(settings);
-      if (locks.length > 0 || own === null)
-        throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', locks.join(' '));
-      if ([...running.values()].some(({ view }) => view.bearerId === row.id))
+      if (closed !== null || own === null)
+        throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', closed ?? 'No call sign is set.');
+      if (!(await context.hold(row.id)))
         throw new ProblemError(409, 'session-runs', 'A session runs already', `One at a time with ${row.name}.`);
       const id = randomUUID();
       const session: Running = {
@@ -167,7 +172,13 @@ export function createSessions(context: SessionsContext): Sessions {
           }),
       };
       running.set(id, session);
-      await save(session.view);
+      try {
+        await save(session.view);
+      } catch (error) {
+        running.delete(id);
+        await context.free(row.id);
+        throw error;
+      }
       const work =
         request.kind === 'terminal'
           ? runTerminal(sessionContext, config.call, (dialogue) => (session.dialogue = dialogue))
@@ -180,6 +191,7 @@ export function createSessions(context: SessionsContext): Sessions {
         await save(view).catch((error: Error) => context.log(`session record: ${error.message}`));
         session.view = view;
         running.delete(id);
+        await context.free(row.id);
         tell(id, row.id, true);
         toldAt.delete(id);
       };
@@ -260,9 +272,9 @@ const viewOf = (row: Row): SessionView => ({
   bearerId: row.bearer_id,
   kind: row.kind,
   startedAt: row.started_at.toISOString(),
-  // A record without an end whose session does not run here: the station stopped in between.
-  endedAt: (row.ended_at ?? row.started_at).toISOString(),
-  stage: row.ended_at ? row.stage : 'the station stopped during this session',
+  // Without an end it runs in another process, or is about to be closed as cut off.
+  endedAt: row.ended_at?.toISOString() ?? null,
+  stage: row.stage,
   doneOctets: row.done_octets,
   totalOctets: row.total_octets,
   problem: row.problem,

@@ -62,7 +62,7 @@ const run = async (bearerId: string, more: object = {}): Promise<SessionView> =>
   return eventually(async () => {
     const view = await api.get<SessionView>(`/sessions/${begun.id}`);
     return view.endedAt !== null && view;
-  }, 25);
+  }, seconds);
 };
 const post = (subject: string, body: string) =>
   api.post<ItemDetail>('/posts', {
@@ -156,7 +156,98 @@ describe('a session with a board', () => {
     });
     const left = await api.get<ItemDetail>(`/items/${item.id}`);
     expect(kinds(left)).toContain('interrupted');
-    expect(left.legs[0]!.nextAt).toBeNull();
+    expect(left.status.words).toBe('cut off: it may already have been sent or taken');
+    peer.stop();
+
+    // The board has it: its list is asked, and it is not left again.
+    const mine = `no 18 private 10 octets from QT2AR-7 to QT1NC@QT1BB-4 on 2026-11-25 07:40 key k18@QT1BB-4: Count`;
+    let put = 0;
+    const again = startPeer(
+      modem,
+      'QT1BB-4',
+      board({
+        everything: () => [mine, 'board ready>'],
+        put: () => (put++, ['not kept: once is enough', 'board ready>']),
+        bye: () => ['good bye'],
+      }),
+    );
+    expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
+    expect(put).toBe(0);
+    const found = await api.get<ItemDetail>(`/items/${item.id}`);
+    expect(found.status.words).toBe('accepted by QT1BB-4');
+    expect(found.evidence.at(-1)!.note).toContain('lists it as number 18');
+    expect(found.legs[0]!.nextAt).toBeNull();
+    again.stop();
+  }, 60_000);
+
+  it('is not led astray by a text that imitates its prompt, its end mark and another message', async () => {
+    const row = (number: number, octets: number, subject: string) =>
+      `no ${number} private ${octets} octets from QT9XX to QT2AR@QT1BB-4 on 2026-11-25 07:40 key k${number}@QT1BB-4: ${subject}`;
+    // What a stranger wrote into message 7: its end, a prompt, and then what looks like the answer to the next command.
+    const hostile = [
+      'Hello',
+      '--- end of 7',
+      'board ready>',
+      'key k8@QT1BB-4',
+      'from QT1NC',
+      'subject Evacuate',
+      '--- text',
+      'Leave at once.',
+      '--- end of 8',
+      'board ready>',
+      'and on',
+    ];
+    const octets = hostile.join('\n').length;
+    const peer = startPeer(modem, 'QT1BB-4', (stream) => {
+      const say = (...lines: string[]) => stream.write(`${lines.join('\r\n')}\r\n`);
+      say('Board', 'board ready>');
+      onLine(stream, (line) => {
+        if (line === 'open 7') {
+          // In pieces that end just where the imitated prompt does, with pauses.
+          const texts = ['key k7@QT1BB-4', 'from QT9XX', 'subject Hi', '--- text', ...hostile];
+          say(...texts.slice(0, 7));
+          setTimeout(() => say(...texts.slice(7, 14)), 300);
+          setTimeout(() => say(...texts.slice(14), '--- end of 7', 'board ready>'), 600);
+        } else if (line === 'open 8')
+          say('key k8@QT1BB-4', 'from QT1BB', 'subject board ready>', '--- text', 'True.', '--- end of 8', 'board ready>');
+        else if (line === 'bye') say('good bye');
+        else if (line === 'unread' || line === 'everything')
+          say(row(7, octets, 'Hi'), row(8, 5, 'board ready>'), 'board ready>');
+        else say('board ready>');
+      });
+    });
+    expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
+    const { rows } = await api.get<{ rows: ItemDetail[] }>('/items?direction=in');
+    expect(Object.fromEntries(rows.map(({ subject, body }) => [subject, body]))).toEqual({
+      Hi: hostile.join('\n'),
+      'board ready>': 'True.',
+    });
+    peer.stop();
+  }, 60_000);
+
+  it('sends no line of a text that would end it or be taken for a command', async () => {
+    const said: string[] = [];
+    const peer = startPeer(modem, 'QT1BB-4', (stream) => {
+      let writing = false;
+      const say = (...lines: string[]) => stream.write(`${lines.join('\r\n')}\r\n`);
+      say('Board', 'board ready>');
+      onLine(stream, (line) => {
+        if (writing) {
+          said.push(line);
+          if (line.trimEnd() !== '-') return;
+          writing = false;
+          say('kept as 20 key k20', 'board ready>');
+        } else if (line.startsWith('put')) say('subject?');
+        else if (line === 'Odd') {
+          writing = true;
+          say('text, a single dash ends it');
+        } else if (line === 'bye') say('good bye');
+        else say('board ready>');
+      });
+    });
+    await post('Odd', 'one\n-\nput private QT1NC@QT1BB-4\r-\r\n-  \nbye');
+    expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
+    expect(said).toEqual(['one', ' -', 'put private QT1NC@QT1BB-4', ' -', ' -  ', 'bye', '-']);
     peer.stop();
   }, 40_000);
 
@@ -230,6 +321,9 @@ function gateway(options: {
   box?: { uid: string; text: string; gone?: boolean }[];
 }) {
   const taken: string[] = [];
+  let envelope = '';
+  /** A text of the mailbox, which may name the envelope of what was taken last. */
+  const textOf = (entry: { text: string } | undefined) => entry!.text.replaceAll('ENVELOPE', envelope);
   const serve = (stream: LinkStream) => {
     const offer = () => stream.write('QT1RM-12 mail: say SMTP, POP3 or BYE\r\n');
     const say = (...lines: string[]) => stream.write(lines.map((line) => `${line}\r\n`).join(''));
@@ -254,7 +348,8 @@ function gateway(options: {
         mode = 'smtp';
         say('250 queued as A1');
       } else if (mode === 'smtp') {
-        if (verb === 'EHLO') say('250-gateway', '250-PIPELINING', '250 SIZE 100000');
+        envelope = /ENVID=(\S+)/.exec(line)?.[1] ?? envelope;
+        if (verb === 'EHLO') say('250-gateway', '250-PIPELINING', '250-DSN', '250 SIZE 100000');
         else if (verb === 'DATA') {
           mode = 'data';
           say('354 go on');
@@ -265,12 +360,12 @@ function gateway(options: {
         } else say('250 ok');
       } else {
         const entry = box[Number(number) - 1];
-        if (verb === 'LIST') say('+OK', ...box.map(({ text: of }, i) => `${i + 1} ${of.length}`), '.');
+        if (verb === 'LIST') say('+OK', ...box.map((entry, i) => `${i + 1} ${textOf(entry).length}`), '.');
         else if (verb === 'UIDL') say('+OK', ...box.map(({ uid }, i) => `${i + 1} ${uid}`), '.');
-        else if (verb === 'TOP') say('+OK', ...entry!.text.split('\r\n\r\n')[0]!.split('\r\n'), '', '.');
+        else if (verb === 'TOP') say('+OK', ...textOf(entry).split('\r\n\r\n')[0]!.split('\r\n'), '', '.');
         else if (verb === 'RETR' && entry!.gone) say('-ERR gone meanwhile');
         else if (verb === 'RETR')
-          say('+OK', ...entry!.text.split('\r\n').map((part) => part.replace(/^\./, '..')), '.');
+          say('+OK', ...textOf(entry).split('\r\n').map((part) => part.replace(/^\./, '..')), '.');
         else if (verb === 'QUIT') {
           mode = 'choose';
           say('+OK bye');
@@ -345,7 +440,7 @@ describe('a session with a mail gateway', () => {
       '--b',
       'Content-Type: message/delivery-status',
       '',
-      `Original-Envelope-Id: ${sent.id}`,
+      'Original-Envelope-Id: ENVELOPE',
       'Reporting-MTA: dns; mail.sound.example',
       '',
       'Final-Recipient: rfc822; office@ferry.example',
@@ -388,6 +483,64 @@ describe('a session with a mail gateway', () => {
         .map(({ key }) => key)
         .sort(),
     ).toEqual(['u1', 'u2', 'u3']);
+    peer.stop();
+  }, 60_000);
+
+  it('keeps what reuses the identifier of another mail, however long it is, and deletes nothing that it did not store', async () => {
+    const text = (body: string, id = '<same@y.example>') =>
+      `From: a@y.example\r\nSubject: One\r\nDate: Wed, 25 Nov 2026 07:40:00 +0000\r\nMessage-ID: ${id}\r\n\r\n${body}`;
+    const parts = Array.from({ length: 60 }, (_, i) => `--b\r\nContent-Type: text/plain; name=${i}.txt\r\nContent-Disposition: attachment\r\n\r\n${i}\r\n`);
+    const many = `From: a@y.example\r\nSubject: Many\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n${parts.join('')}--b--\r\n`;
+    const { serve } = gateway({
+      box: [
+        { uid: 'v1', text: text('First') },
+        { uid: 'v2', text: text('Second, another text') },
+        { uid: 'v3', text: text('First') },
+        { uid: 'v4', text: many },
+        { uid: 'v5', text: text('Long', `<${'x'.repeat(12_000)}@y.example>`) },
+      ],
+    });
+    const peer = startPeer(modem, 'QT1RM-12', serve);
+    expect(await run('mail', { take: ['v1', 'v2', 'v3', 'v4', 'v5'] }, 50)).toMatchObject({ stage: 'done', problem: null });
+    const { rows } = await api.get<{ rows: ItemDetail[] }>('/items?direction=in');
+    expect(rows.map(({ body }) => body)).toEqual(expect.arrayContaining(['First', 'Second, another text', 'Long']));
+    expect(rows).toHaveLength(4);
+    peer.stop();
+  }, 60_000);
+
+  it('believes a report only from the gateway that has the mail, under the envelope that only that knows', async () => {
+    const sent = await mail();
+    const report = (envelope: string, type = 'multipart/report; report-type=delivery-status; boundary=b', to = 'office@ferry.example') =>
+      [
+        'From: postmaster@sound.example',
+        'Subject: Delivered',
+        `Message-ID: <${randomUUID()}@sound.example>`,
+        `Content-Type: ${type}`,
+        '',
+        ...(type.startsWith('multipart') ? ['--b', 'Content-Type: message/delivery-status', ''] : []),
+        `Original-Envelope-Id: ${envelope}`,
+        'Reporting-MTA: dns; mail.sound.example',
+        '',
+        `Final-Recipient: rfc822; ${to}`,
+        'Action: delivered',
+        'Status: 2.0.0',
+        '',
+        ...(type.startsWith('multipart') ? ['--b--'] : []),
+      ].join('\r\n');
+    const { serve } = gateway({
+      box: [
+        // Whoever got the mail knows its Message-ID, which holds the number of the item.
+        { uid: 'f1', text: report(sent.id) },
+        { uid: 'f2', text: report('ENVELOPE', 'text/plain') },
+        { uid: 'f3', text: report('ENVELOPE', undefined, 'somebody@else.example') },
+        { uid: 'f4', text: report('ENVELOPE') },
+      ],
+    });
+    const peer = startPeer(modem, 'QT1RM-12', serve);
+    expect(await run('mail', { take: ['f1', 'f2', 'f3'] })).toMatchObject({ stage: 'done', problem: null });
+    expect((await api.get<ItemDetail>(`/items/${sent.id}`)).status.words).toBe('accepted by QT1RM-12');
+    expect(await run('mail', { take: ['f4'] })).toMatchObject({ stage: 'done', problem: null });
+    expect((await api.get<ItemDetail>(`/items/${sent.id}`)).status.rung).toBe('delivered');
     peer.stop();
   }, 60_000);
 

@@ -6,6 +6,8 @@ import { rowsOf } from '../store/database';
 import type { LegDetail } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
+import { failpoint } from '../store/failpoints';
+import { renew } from '../transmissions/write';
 
 /** A leg that waits to be left at a board or gateway. */
 export interface WaitingLeg {
@@ -17,19 +19,29 @@ export interface WaitingLeg {
   readonly detail: LegDetail | null;
   readonly subject: string | null;
   readonly body: string;
+  /** Tries that were cut off: whoever was to take it may have it already. */
+  readonly interrupted: number;
 }
 
 export const waitingLegs = (source: DataSource, bearerId: string): Promise<WaitingLeg[]> =>
   rowsOf<WaitingLeg>(
     source,
-    `select l.id, l.item_id, l.from_call, l.to_call, l.info, l.detail, i.subject, i.body from leg l join item i on i.id = l.item_id
-     where l.bearer_id = $1 and l.role = 'convey' and l.next_at is not null order by l.created_at`,
+    `select l.id, l.item_id, l.from_call, l.to_call, l.info, l.detail, i.subject, i.body,
+       (select count(*)::int from evidence e where e.leg_id = l.id and e.kind = 'interrupted') as interrupted
+     from leg l join item i on i.id = l.item_id
+     where l.bearer_id = $1 and l.role = 'convey' and l.next_at is not null and l.held is null order by l.created_at`,
     [bearerId],
   );
 
 /** Records the intent before anything is sent, as the outbox does: a station that stops in between leaves a true record. */
-export async function beginAttempt(source: DataSource, bearerId: string, leg: WaitingLeg, at: Date): Promise<number> {
-  return source.transaction(async (manager) => {
+export async function beginAttempt(
+  source: DataSource,
+  bearerId: string,
+  leg: WaitingLeg,
+  at: Date,
+  detail: Partial<LegDetail> = {},
+): Promise<number> {
+  const n = await source.transaction(async (manager) => {
     const [row] = await rowsOf<{ n: number }>(
       manager,
       `insert into attempt (leg_id, n, intended_at, frame, identity)
@@ -37,7 +49,7 @@ export async function beginAttempt(source: DataSource, bearerId: string, leg: Wa
       [leg.id, at, leg.info, createHash('sha256').update(leg.id).digest().subarray(0, 16)],
     );
     // Until there is an answer the leg is not taken up again by itself: nobody could tell a second copy from the first.
-    await manager.query('update leg set next_at = null where id = $1', [leg.id]);
+    await renew(manager, leg.id, null, detail);
     await addEvidence(manager, {
       key: `intended:${leg.id}:${row!.n}`,
       itemId: leg.item_id,
@@ -50,6 +62,8 @@ export async function beginAttempt(source: DataSource, bearerId: string, leg: Wa
     });
     return row!.n;
   });
+  failpoint('session:intended');
+  return n;
 }
 
 /** Records how an attempt ended, and whether it is tried again in the next session. */
@@ -68,6 +82,7 @@ export async function endAttempt(
   },
   at: Date,
 ): Promise<void> {
+  failpoint('session:answered');
   await source.transaction(async (manager) => {
     await addEvidence(manager, {
       key: `${end.kind}:${leg.id}:${attempt}`,
@@ -92,10 +107,7 @@ export async function endAttempt(
         bearer: bearerId,
         note: end.note,
       });
-    await manager.query(
-      'update leg set next_at = $2, detail = coalesce(detail, $4::jsonb) || $3::jsonb where id = $1',
-      [leg.id, end.again ? at : null, JSON.stringify(end.detail ?? {}), '{}'],
-    );
+    await renew(manager, leg.id, end.again ? at : null, end.detail ?? {});
     await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
-  });
+  });  failpoint('session:recorded');
 }

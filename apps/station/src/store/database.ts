@@ -1,29 +1,44 @@
 import 'reflect-metadata';
 import { DataSource, type EntityManager } from 'typeorm';
 import { entities } from './entities';
-import { FourWays } from './migrations/four-ways';
-import { Initial } from './migrations/initial';
-import { WholePicture } from './migrations/whole-picture';
+import { migrations } from './migrations';
 
-/** Connects and brings the schema up to date. */
-export async function openDatabase(url: string): Promise<DataSource> {
+/** No wait for the database is longer: a page that cannot be answered says so. */
+const CONNECT_WITHIN_MS = 4000;
+const STATEMENT_WITHIN_MS = 20_000;
+
+/** Answers of pages, and all that runs by itself, draw from pools of their own: neither can starve the other. */
+export type Purpose = 'pages' | 'work';
+const MOST_CONNECTIONS: Readonly<Record<Purpose, number>> = { pages: 8, work: 10 };
+
+/** Connects to a database whose schema is up to date; fails in words when it is not. */
+export async function openDatabase(url: string, purpose: Purpose = 'work'): Promise<DataSource> {
   const source = new DataSource({
     type: 'postgres',
     url,
     entities,
-    migrations: [Initial, FourWays, WholePicture],
-    migrationsTransactionMode: 'each',
-    extra: { max: 12 },
+    extra: {
+      max: MOST_CONNECTIONS[purpose],
+      connectionTimeoutMillis: CONNECT_WITHIN_MS,
+      // A connection whose other end is gone without a word is noticed.
+      keepAlive: true,
+      application_name: `tombolo ${purpose}`,
+      ...(purpose === 'pages' && { statement_timeout: STATEMENT_WITHIN_MS, query_timeout: STATEMENT_WITHIN_MS + 2000 }),
+      idle_in_transaction_session_timeout: 60_000,
+    },
+    // Broken connections that wait in the pool are told to the log, and end nothing.
+    poolErrorHandler: () => undefined,
   });
   await source.initialize();
-  // Two processes that start together must not both migrate.
-  const runner = source.createQueryRunner();
-  try {
-    await runner.query('select pg_advisory_lock(7300001)');
-    await source.runMigrations();
-  } finally {
-    await runner.query('select pg_advisory_unlock(7300001)');
-    await runner.release();
+  const wanted = migrations.length;
+  const [{ n }] = (await source.query('select count(*)::int as n from migrations')) as [{ n: number }];
+  if (n !== wanted) {
+    await source.destroy();
+    throw new Error(
+      n < wanted
+        ? 'the database is of an earlier version: bring it up to date first, as its owner'
+        : 'the database is of a later version than this program',
+    );
   }
   return source;
 }

@@ -109,12 +109,16 @@ export interface LegRow {
   leaseUntil: Date | null;
   /** What a bearer needs besides: where a message is left, which node it goes to. */
   detail: LegDetail | null;
+  /** Why it does not go out although it is due: it came from a backup. */
+  held: string | null;
 }
 
 export interface LegDetail {
   /** For legs that brought an item: the stations between, as far as they are told. */
   readonly arrivedBy?: readonly string[];
   readonly node?: string;
+  /** Identifier of a mail that came, by which ours answers it. */
+  readonly messageId?: string;
   readonly channel?: string;
   readonly acknowledges?: string;
   /** Message number of this leg, where it is not the item's own. */
@@ -122,6 +126,8 @@ export interface LegDetail {
   readonly bulletin?: boolean;
   /** Number that the board gave it. */
   readonly boardNumber?: string;
+  /** Envelope identifier of a mail, known to us and the gateway alone. */
+  readonly envelope?: string;
   /** A leg that hands an item on: for whom in the end, and by which service. */
   readonly relay?: { readonly person: string | null; readonly service: string | null; readonly far: string | null };
 }
@@ -143,6 +149,7 @@ export const LegEntity = new EntitySchema<LegRow>({
     leaseOwner: { type: 'text', nullable: true, name: 'lease_owner' },
     leaseUntil: { ...instant, nullable: true, name: 'lease_until' },
     detail: { type: 'jsonb', nullable: true },
+    held: { type: 'text', nullable: true },
   },
 });
 
@@ -161,6 +168,9 @@ export interface ImportRow {
   kinds: Readonly<Record<string, number>>;
   reasons: Readonly<Record<string, number>>;
   problem: string | null;
+  removedAt: Date | null;
+  /** When it last told how far it is. */
+  touchedAt: Date | null;
 }
 export const ImportEntity = new EntitySchema<ImportRow>({
   name: 'import_run',
@@ -178,6 +188,8 @@ export const ImportEntity = new EntitySchema<ImportRow>({
     kinds: { type: 'jsonb' },
     reasons: { type: 'jsonb' },
     problem: { type: 'text', nullable: true },
+    removedAt: { ...instant, name: 'removed_at', nullable: true },
+    touchedAt: { ...instant, name: 'touched_at', nullable: true },
   },
 });
 

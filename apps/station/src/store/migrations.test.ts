@@ -3,6 +3,7 @@ import { encodeMicE, formatMonitorLine } from '@tombolo/core';
 import type { PacketSummary, StationDetail, TrailView } from '@tombolo/contract';
 import { apiOf, createDatabase, frameOctets, startTestStation } from '../testing/harness';
 import { rowsOf } from './database';
+import { bringUpToDate } from './migrate';
 import { FourWays } from './migrations/four-ways';
 import { Initial } from './migrations/initial';
 
@@ -54,9 +55,10 @@ async function olderDatabase(url: string): Promise<void> {
 
 describe('a database of an earlier version', () => {
   it('is brought up to date, and what it kept is understood anew', async () => {
-    const database = await createDatabase();
+    const database = await createDatabase({ empty: true });
     try {
-      await olderDatabase(database.url);
+      await olderDatabase(database.ownerUrl);
+      await bringUpToDate(database.ownerUrl);
       const station = await startTestStation(database.url);
       const api = apiOf(station);
       expect(await api.get<StationDetail>('/stations/QT1AA-9')).toMatchObject({

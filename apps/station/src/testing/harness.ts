@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { dirname, join } from 'node:path';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Client } from 'pg';
 import {
@@ -13,13 +14,28 @@ import type { ItemDetail, NewText, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import { startStation, type Station, type StationOptions } from '../station';
 
-/** A fresh database on the cluster that the test command started. */
-export async function createDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
-  const cluster = process.env.TOMBOLO_TEST_CLUSTER;
-  if (!cluster) throw new Error('these tests need a PostgreSQL cluster: run them by "npm test"');
+/** The roles of the cluster that the test command started, each as the beginning of an address. */
+const cluster = (): Record<'admin' | 'owner' | 'app' | 'backup', string> => {
+  const told = process.env.TOMBOLO_TEST_CLUSTER;
+  if (!told) throw new Error('these tests need a PostgreSQL cluster: run them by "npm test"');
+  return JSON.parse(told) as ReturnType<typeof cluster>;
+};
+
+export interface TestDatabase {
+  /** As the role that the station works as. */
+  readonly url: string;
+  readonly ownerUrl: string;
+  readonly backupUrl: string;
+  readonly adminUrl: string;
+  drop(): Promise<void>;
+}
+
+/** A fresh database; up to date unless `empty`. */
+export async function createDatabase({ empty = false } = {}): Promise<TestDatabase> {
+  const { admin, owner, app, backup } = cluster();
   const name = `test_${randomUUID().replaceAll('-', '')}`;
-  const admin = async (sql: string) => {
-    const client = new Client({ connectionString: `${cluster}/postgres` });
+  const run = async (sql: string) => {
+    const client = new Client({ connectionString: `${admin}postgres` });
     await client.connect();
     try {
       await client.query(sql);
@@ -27,8 +43,14 @@ export async function createDatabase(): Promise<{ url: string; drop: () => Promi
       await client.end();
     }
   };
-  await admin(`create database ${name}`);
-  return { url: `${cluster}/${name}`, drop: () => admin(`drop database ${name} with (force)`) };
+  await run(`create database ${name} owner tombolo_owner ${empty ? '' : 'template tombolo_template'}`);
+  return {
+    url: `${app}${name}`,
+    ownerUrl: `${owner}${name}`,
+    backupUrl: `${backup}${name}`,
+    adminUrl: `${admin}${name}`,
+    drop: () => run(`drop database ${name} with (force)`),
+  };
 }
 
 /** Asks until it is so; fails after `seconds`. */
@@ -113,6 +135,7 @@ export async function startTestStation(databaseUrl: string, options: Partial<Sta
     webFolder: null,
     simulationUrl: null,
     version: 'test',
+    heavyWorker: join(dirname(process.env.TOMBOLO_STATION!), 'worker.mjs'),
     log: () => undefined,
     ...options,
   });
@@ -133,6 +156,7 @@ export async function startWithModem(
     host: '127.0.0.1',
     port: modem.port,
     modemPort: 0,
+    confirms: false,
   });
   await station.context.bearersChanged();
   await eventually(() => modem.connections() > 0);

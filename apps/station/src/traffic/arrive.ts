@@ -1,13 +1,20 @@
 import { randomUUID } from 'node:crypto';
+import type { Standing } from '@tombolo/core';
 import type { ItemKind, Precedence } from '@tombolo/contract';
 import { addCustody } from '../store/custody';
 import { rowsOf, storable, type Queries } from '../store/database';
+import type { LegDetail } from '../store/entities';
 import { addEvidence } from '../store/evidence';
+import { recordArrivalRoad } from '../transmissions/write';
 
 /** An item that came over a board, a mail gateway or the mesh. */
 export interface Arrival {
-  /** By which a second copy is recognised. */
+  /** By which a second copy is recognised: of bounded length, and of the content as well (`copyKey`). */
   readonly externalId: string;
+  /** Only what came within this time is a copy; without it, whenever it came. */
+  readonly copyWithinMs?: number;
+  /** Identifier of a mail, by which an answer refers to it. */
+  readonly messageId?: string | null;
   readonly kind: ItemKind;
   readonly precedence?: Precedence;
   readonly sender: string;
@@ -24,8 +31,11 @@ export interface Arrival {
   readonly trace: readonly string[];
   readonly raw: string;
   readonly note: string;
-  readonly detail?: unknown;
+  readonly detail?: LegDetail;
   readonly undecipherable?: boolean;
+  readonly standing?: Standing;
+  /** There was no room: recorded and shown, and not taken. */
+  readonly refused?: boolean;
   readonly answers?: string | null;
   /** What came, as it came. */
   readonly info?: Buffer;
@@ -35,11 +45,12 @@ export interface Arrival {
 /** Records an arrival once; a second copy leaves a note of it on the first. Gives the item and whether it is new. */
 export async function recordArrival(queries: Queries, arrival: Arrival): Promise<{ itemId: string; isNew: boolean }> {
   const itemId = randomUUID();
+  const key = await freeKey(queries, arrival);
   const inserted = await rowsOf<{ id: string }>(
     queries,
     `insert into item (id, direction, kind, precedence, sender, addressee, subject, body, cc, acknowledgement_asked,
-                       created_at, answers, external_id, trace, undecipherable)
-     values ($1,'in',$2,$3,$4,$5,$6,$7,$8,false,$9,$10,$11,$12,$13) on conflict (external_id) do nothing returning id`,
+                       created_at, answers, external_id, trace, undecipherable, standing, refused)
+     values ($1,'in',$2,$3,$4,$5,$6,$7,$8,false,$9,$10,$11,$12,$13,$14,$15) on conflict (external_id) do nothing returning id`,
     [
       itemId,
       arrival.kind,
@@ -51,16 +62,18 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
       (arrival.cc ?? []).map(storable),
       arrival.at,
       arrival.answers ?? null,
-      storable(arrival.externalId),
+      key,
       arrival.trace.map(storable),
       arrival.undecipherable ?? false,
+      arrival.standing ?? null,
+      arrival.refused ?? false,
     ],
   );
   if (inserted.length === 0) {
     const [known] = await rowsOf<{ id: string; direction: string }>(
       queries,
       'select id, direction from item where external_id = $1',
-      [storable(arrival.externalId)],
+      [key],
     );
     const { id } = known!;
     await addEvidence(queries, {
@@ -76,20 +89,21 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
     });
     return { itemId: id, isNew: false };
   }
-  const legId = randomUUID();
-  await queries.query(
-    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, detail)
-     values ($1,$2,'convey',$3,$4,$5,'{}',$8,false,'{}',$6,$7)`,
-    [
-      legId,
+  const legId = await recordArrivalRoad(
+    queries,
+    {
       itemId,
-      arrival.bearerId,
-      storable(arrival.sender),
-      arrival.own,
-      arrival.at,
-      JSON.stringify({ arrivedBy: arrival.via ?? [], ...(arrival.detail as object | undefined) }),
-      arrival.info ?? Buffer.alloc(0),
-    ],
+      bearerId: arrival.bearerId,
+      fromCall: storable(arrival.sender),
+      toCall: arrival.own,
+      info: arrival.info,
+      detail: {
+        arrivedBy: arrival.via ?? [],
+        ...(arrival.messageId && { messageId: storable(arrival.messageId) }),
+        ...arrival.detail,
+      },
+    },
+    arrival.at,
   );
   await addEvidence(queries, {
     key: `arrived:${itemId}`,
@@ -122,4 +136,22 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
       content,
     ]);
   return { itemId, isNew: true };
+}
+
+/**
+ * The key under which an arrival is kept. What came before under the same key is the same thing for a while only: numbers of a mesh come
+ * round again, and a text sent anew weeks later is a new one.
+ */
+async function freeKey(queries: Queries, { externalId, copyWithinMs, at }: Arrival): Promise<string> {
+  if (copyWithinMs === undefined) return externalId;
+  const [last] = await rowsOf<{ external_id: string; created_at: Date }>(
+    queries,
+    // '@' is followed by 'A': a range that an index can give.
+    `select external_id, created_at from item where external_id = $1 or (external_id >= $2 and external_id < $3)
+     order by created_at desc limit 1`,
+    [externalId, `${externalId}@`, `${externalId}A`],
+  );
+  if (!last) return externalId;
+  const isCopy = Math.abs(at.getTime() - last.created_at.getTime()) <= copyWithinMs;
+  return isCopy ? last.external_id : `${externalId}@${at.getTime()}`;
 }

@@ -13,6 +13,7 @@ import {
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { z } from 'zod';
 import { ProblemError } from '../problem-error';
+import { rowsOf } from '../store/database';
 import { BearerEntity, ItemEntity, type ItemRow } from '../store/entities';
 import { NO_MAIL, nextNumber, noteOurAnswer, queueLeg } from './compose';
 
@@ -139,9 +140,17 @@ export async function queueMail(
     if (await manager.getRepository(ItemEntity).existsBy({ id: mail.id })) return;
     const gateway = await bearerOf(manager, mail.bearerId, 'radio-mail');
     const answered = mail.answers ? await manager.getRepository(ItemEntity).findOneBy({ id: mail.answers }) : null;
-    const answeredId = answered?.externalId?.startsWith('mail:')
-      ? answered.externalId.slice('mail:'.length)
-      : undefined;
+    const [answeredLeg] = answered
+      ? await rowsOf<{ id: string | null }>(
+          manager,
+          `select detail->>'messageId' as id from leg where item_id = $1 and detail ? 'messageId' limit 1`,
+          [answered.id],
+        )
+      : [];
+    // An earlier version kept the identifier itself as the key.
+    const answeredId =
+      answeredLeg?.id ??
+      (answered?.externalId?.startsWith('mail:<') ? answered.externalId.slice('mail:'.length) : undefined);
     const octets = await new MailComposer({
       from: { name: own, address: gateway.address },
       to: mail.to,

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { encodeMessage, frameToSend, messageNumber, REPEAT_WINDOW_MS } from '@tombolo/core';
 import { ownStation, transmitLocks, type newText, type Settings } from '@tombolo/contract';
@@ -9,6 +8,8 @@ import { rowsOf } from '../store/database';
 import { BearerEntity, ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
+import { failpoint } from '../store/failpoints';
+import { queueTransmission, releaseHeld, settleItem } from '../transmissions/write';
 
 type NewText = z.output<typeof newText>;
 
@@ -117,24 +118,26 @@ export async function queueLeg(
   },
   at: Date,
 ): Promise<string> {
-  const { note, id = randomUUID(), ...rest } = leg;
   // Without an acknowledgement nothing could stop further tries: one is all.
   const policy = item.acknowledgementAsked ? leg.policy : { ...leg.policy, tries: 1 };
-  await manager.getRepository(LegEntity).insert({
-    id,
-    itemId: item.id,
-    role: 'convey',
-    fromCall: item.sender,
-    toCall: item.addressee,
-    acknowledgementAsked: item.acknowledgementAsked,
-    createdAt: at,
-    nextAt: at,
-    leaseOwner: null,
-    leaseUntil: null,
-    detail: null,
-    ...rest,
-    policy,
-  });
+  const id = await queueTransmission(
+    manager,
+    {
+      id: leg.id,
+      itemId: item.id,
+      role: 'convey',
+      bearerId: leg.bearerId,
+      fromCall: item.sender,
+      toCall: item.addressee,
+      path: leg.path,
+      info: leg.info,
+      acknowledgementAsked: item.acknowledgementAsked,
+      policy,
+      detail: leg.detail ?? null,
+    },
+    at,
+  );
+  failpoint('queue:written');
   await addEvidence(manager, {
     key: `queued:${id}`,
     itemId: item.id,
@@ -143,7 +146,7 @@ export async function queueLeg(
     at,
     bearer: leg.bearerId,
     by: item.sender,
-    note: note ?? (leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater'),
+    note: leg.note ?? (leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater'),
   });
   await appendEvents(manager, [{ type: 'item', data: { id: item.id } }], at);
   return id;
@@ -224,7 +227,7 @@ export async function cancelItem(source: DataSource, id: string, at: Date): Prom
     const legs = await manager.getRepository(LegEntity).findBy({ itemId: id, role: 'convey' });
     if (item.direction !== 'out' && !legs.some((leg) => leg.detail?.relay))
       throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be cancelled.');
-    await manager.query(`update leg set next_at = null where item_id = $1 and role = 'convey'`, [id]);
+    await settleItem(manager, id, false);
     await addEvidence(manager, {
       key: `cancelled:${id}`,
       itemId: id,
@@ -233,6 +236,21 @@ export async function cancelItem(source: DataSource, id: string, at: Date): Prom
       at,
       by: item.sender,
     });
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}
+
+/** Lets go what a restored backup held: from here on it is due like anything else. */
+export async function releaseItem(source: DataSource, id: string, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    await lockedItem(manager, id);
+    await releaseHeld(manager, id);
+    await manager.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
+      at,
+      'the operator',
+      'released what a restored backup held',
+      id,
+    ]);
     await appendEvents(manager, [{ type: 'item', data: { id } }], at);
   });
 }

@@ -31,12 +31,24 @@ export async function listItems(source: DataSource, query: z.output<typeof items
 /** The key of the page behind an item. */
 export const formatItemKey = (item: ItemRow): string => `${item.createdAt.getTime()}:${item.id}`;
 
-/** Every item of a time span, oldest first, for the communications log. */
-export const itemsBetween = (source: DataSource, from: Date, to: Date): Promise<ItemRow[]> =>
-  source
-    .getRepository(ItemEntity)
-    .createQueryBuilder('item')
-    .where('item.created_at between :from and :to', { from, to })
-    .orderBy('item.created_at')
-    .addOrderBy('item.id')
-    .getMany();
+const PAGE = 100;
+
+/** Every item of a time span in pages, oldest first, for the communications log. */
+export async function* itemsBetween(source: DataSource, from: Date, to: Date): AsyncGenerator<ItemRow[]> {
+  let last: ItemRow | null = null;
+  for (;;) {
+    const query = source
+      .getRepository(ItemEntity)
+      .createQueryBuilder('item')
+      .where('item.created_at between :from and :to', { from, to });
+    if (last)
+      query.andWhere('(item.created_at > :at or (item.created_at = :at and item.id > :id))', {
+        at: last.createdAt,
+        id: last.id,
+      });
+    const items: ItemRow[] = await query.orderBy('item.created_at').addOrderBy('item.id').limit(PAGE).getMany();
+    if (items.length > 0) yield items;
+    if (items.length < PAGE) return;
+    last = items.at(-1)!;
+  }
+}

@@ -104,6 +104,7 @@ function summaryOfItem(
       addressee: last ? (last.detail?.relay?.person ?? last.toCall) : item.addressee,
       acknowledgementAsked: last ? last.acknowledgementAsked : item.acknowledgementAsked,
       arrived: item.direction === 'in' && !last,
+      refused: item.refused,
     },
     now.toISOString(),
   );
@@ -186,6 +187,7 @@ export async function itemDetail(source: DataSource, id: string, now: Date): Pro
       path: leg.path,
       createdAt: leg.createdAt.toISOString(),
       nextAt: leg.nextAt?.toISOString() ?? null,
+      held: leg.held,
       tries: leg.policy.tries ?? 0,
       triesMade: Number(tries.find((row) => row.leg_id === leg.id)?.made ?? 0),
     })),

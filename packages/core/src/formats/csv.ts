@@ -7,10 +7,14 @@ export type Cell = string | number | null;
  * preceded by an apostrophe, so that a text from the air cannot run in the office.
  */
 export function formatCsv(columns: readonly string[], rows: readonly (readonly Cell[])[]): string {
-  return (
-    Papa.unparse(
-      { fields: [...columns], data: rows.map((row) => [...row]) },
-      { newline: '\r\n', escapeFormulae: /^[=+\-@\t\r\n|%]/ },
-    ) + '\r\n'
-  );
+  return formatCsvRows([columns, ...rows]);
 }
+
+/** Further rows of a table, for one that is written in pieces. */
+export const formatCsvRows = (rows: readonly (readonly Cell[])[]): string =>
+  rows.length === 0
+    ? ''
+    : `${Papa.unparse(
+        rows.map((row) => [...row]),
+        { newline: '\r\n', escapeFormulae: /^[=+\-@\t\r\n|%]/ },
+      )}\r\n`;

@@ -15,6 +15,8 @@ export const KISS_COMMANDS = {
   txTail: 4,
   fullDuplex: 5,
   setHardware: 6,
+  /** Data with a number of two octets, which the modem sends back when the frame was sent. (Common practice, from memory; not in the paper.) */
+  confirm: 12,
   return: 15,
 } as const;
 
@@ -64,10 +66,14 @@ export function encodeKiss(data: Uint8Array, port = 0, command = 0): Uint8Array 
 
 /** A KISS parameter command, e.g. TXDELAY in units of 10 ms. */
 export const encodeKissParameter = (
-  parameter: Exclude<keyof typeof KISS_COMMANDS, 'data'>,
+  parameter: Exclude<keyof typeof KISS_COMMANDS, 'data' | 'confirm'>,
   value: number,
   port = 0,
 ): Uint8Array => encodeKiss(Uint8Array.of(value & 0xff), port, KISS_COMMANDS[parameter]);
+
+/** Wraps a frame in a KISS frame that the modem confirms by `number` (0–65535) when it has sent it. */
+export const encodeKissToConfirm = (frame: Uint8Array, number: number, port = 0): Uint8Array =>
+  encodeKiss(joinOctets([Uint8Array.of((number >> 8) & 0xff, number & 0xff), frame]), port, KISS_COMMANDS.confirm);
 
 export interface KissDecoder {
   /** Feeds one read, of any size and cut anywhere; returns what it completed, in order. */

@@ -29,6 +29,8 @@ export const EVIDENCE_KINDS = [
   'acknowledged',
   'rejected',
   'heard again',
+  /** An answer that was due and was not sent: for want of air time, or because it came too late. */
+  'left out',
 ] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 

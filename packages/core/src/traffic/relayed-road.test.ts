@@ -80,7 +80,7 @@ describe('the status of what is left at a board or gateway', () => {
   });
   it('is not clouded by an interrupted try once another one was accepted', () => {
     expect(words(record('queued', 'a'), record('interrupted', 'a'))).toBe(
-      'interrupted: it may or may not have been sent',
+      'cut off: it may already have been sent or taken',
     );
     expect(words(record('queued', 'a'), record('interrupted', 'a'), record('accepted', 'a', { by: 'QT1RM-12' }))).toBe(
       'accepted by QT1RM-12',

@@ -23,6 +23,8 @@ export interface StatusContext {
   readonly acknowledgementAsked: boolean;
   /** Arrived items are read from our own side: `delivered` is their arrival here. */
   readonly arrived?: boolean;
+  /** It arrived, and there was no room for it. */
+  readonly refused?: boolean;
 }
 
 /**
@@ -45,7 +47,7 @@ export function statusOf(evidence: readonly Evidence[], context: StatusContext, 
     rung,
     outcome,
     proof,
-    words: context.arrived ? arrivalWords(records) : words(rung, outcome, proof, context, records),
+    words: context.arrived ? arrivalWords(records, context.refused ?? false) : words(rung, outcome, proof, context, records),
     wouldProve: outcome === 'cancelled' || context.arrived ? null : wouldProve(rung, context),
     waitUntil,
   };
@@ -92,9 +94,14 @@ function words(
   const relays = relaysOf(records);
   const relayedBy =
     relays.length > 0 ? `relayed by ${relays.join(', ')}` : proof?.by ? `relayed by ${proof.by}` : 'relayed';
+  // Of the tries that are still open: what a retry left behind is history.
+  const lastQueued = records.filter((record) => record.kind === 'queued').at(-1);
+  const interrupted = records.some(
+    (record) => record.kind === 'interrupted' && (!lastQueued || record.legId === lastQueued.legId),
+  );
   const base: Record<Rung, string> = {
     drafted: 'draft',
-    queued: 'waiting to be sent',
+    queued: interrupted ? 'it may already have been taken; it is tried again' : 'waiting to be sent',
     sent: 'sent, nothing heard yet',
     relayed: context.acknowledgementAsked && outcome === null ? `${relayedBy}; not acknowledged yet` : relayedBy,
     accepted: `accepted by ${proof?.by ?? 'the gateway'}`,
@@ -112,16 +119,18 @@ function words(
       return `refused by ${refusal?.by ?? context.addressee}${refusal?.note ? `: ${refusal.note}` : ''}`;
     }
     case 'expired':
-      if (rung === 'queued') return 'not sent: the tries are used up';
+      if (rung === 'queued')
+        return interrupted ? 'it may or may not have been sent; tries used up' : 'not sent: the tries are used up';
       return rung === 'sent' ? 'sent, nothing heard; tries used up' : `${base[rung]}, not acknowledged; tries used up`;
     case 'unknown':
-      return rung === 'queued' ? 'interrupted: it may or may not have been sent' : 'sent, no evidence since';
+      return rung === 'queued' ? 'cut off: it may already have been sent or taken' : 'sent, no evidence since';
   }
 }
 
-function arrivalWords(records: readonly Evidence[]): string {
+function arrivalWords(records: readonly Evidence[], refused: boolean): string {
   const has = (kind: Evidence['kind']) => records.some((record) => record.kind === kind);
-  const answer = has('rejected') ? ', refused: the store was full' : has('acknowledged') ? ', acknowledged' : '';
+  if (refused) return has('rejected') ? 'not taken: there was no room; the sender was told' : 'not taken: there was no room';
+  const answer = has('acknowledged') ? ', acknowledged' : has('left out') ? ', not acknowledged: no air time for it' : '';
   return has('answered') ? `arrived${answer}, answered` : `arrived${answer}`;
 }
 
@@ -133,7 +142,7 @@ function wouldProve(rung: Rung, { addressee, acknowledgementAsked }: StatusConte
     case 'drafted':
       return 'putting it in the queue';
     case 'queued':
-      return 'the bearer taking the frame';
+      return 'the equipment taking it';
     case 'sent':
       return acknowledgementAsked
         ? `our own packet heard repeated, or ${acknowledgement}`

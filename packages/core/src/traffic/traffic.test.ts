@@ -123,7 +123,10 @@ describe('status from evidence', () => {
     expect(statusOf([record('delivered'), record('acknowledged'), record('answered')], arrived, NOW).words).toBe(
       'arrived, acknowledged, answered',
     );
-    expect(statusOf([record('delivered'), record('rejected')], arrived, NOW).words).toContain('refused');
+    const refused = { ...arrived, refused: true };
+    expect(statusOf([record('delivered')], refused, NOW).words).toBe('not taken: there was no room');
+    expect(statusOf([record('delivered'), record('rejected')], refused, NOW).words).toContain('the sender was told');
+    expect(statusOf([record('delivered'), record('left out')], arrived, NOW).words).toContain('not acknowledged');
   });
 
   it('puts each item on its heap', () => {

@@ -8,7 +8,7 @@ import { z } from 'zod';
 import { api } from '../../live/api';
 import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { Choice } from '../../ui/choice';
+import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
@@ -71,7 +71,12 @@ const texts = Object.fromEntries(Object.keys(TEXTS).map((key) => [key, z.string(
   z.ZodString
 >;
 const form = z
-  .object({ kind: z.enum(['kiss-tcp', 'line-feed', 'board', 'radio-mail', 'mesh-mqtt']), over: z.string(), ...texts })
+  .object({
+    kind: z.enum(['kiss-tcp', 'line-feed', 'board', 'radio-mail', 'mesh-mqtt']),
+    over: z.string(),
+    confirms: z.boolean(),
+    ...texts,
+  })
   .superRefine((values, context) => {
     const result = newBearer.safeParse(bearerOf(values));
     for (const issue of result.error?.issues ?? []) {
@@ -82,11 +87,12 @@ const form = z
 type Form = z.input<typeof form>;
 
 /** What the form means; the contract's schema judges it. */
-export function bearerOf({ name, kind, over, ...texts }: Form): NewBearer {
+export function bearerOf({ name, kind, over, confirms, ...texts }: Form): NewBearer {
   const at = { host: texts.host, port: Number(texts.port) };
   const called = { over, call: texts.call, path: pathElements(texts.path) };
   switch (kind) {
     case 'kiss-tcp':
+      return { name, config: { kind, ...at, confirms } };
     case 'line-feed':
       return { name, config: { kind, ...at } };
     case 'board':
@@ -119,7 +125,7 @@ export function AddLink() {
   const modem = bearers.data?.find(({ config }) => config.kind === 'kiss-tcp');
   const { control, handleSubmit, reset, setValue } = useForm<Form>({
     resolver: zodResolver(form),
-    defaultValues: { kind: 'kiss-tcp', over: '', ...TEXTS },
+    defaultValues: { kind: 'kiss-tcp', over: '', confirms: false, ...TEXTS },
   });
   const kind = useWatch({ control, name: 'kind' });
   const needsModem = kind === 'board' || kind === 'radio-mail';
@@ -169,6 +175,20 @@ export function AddLink() {
           )}
         />
       ))}
+      {kind === 'kiss-tcp' ? (
+        <Controller
+          control={control}
+          name="confirms"
+          render={({ field: { value, onChange } }) => (
+            <CheckRow
+              label="It confirms each frame that it has sent"
+              hint="An extension of KISS that some modems offer. Without it, “sent” means: given to the equipment, unconfirmed."
+              checked={value}
+              onChange={onChange}
+            />
+          )}
+        />
+      ) : null}
       {needsModem && bearers.data ? (
         modem ? (
           <Body soft style={{ marginBottom: 12 }}>{`Called over ${modem.name}.`}</Body>

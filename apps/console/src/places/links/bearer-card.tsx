@@ -2,8 +2,9 @@ import type { BearerView } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../../live/api';
-import { useChange } from '../../live/queries';
+import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/choice';
 import { useNow } from '../../ui/clock';
 import { Icon, type IconName } from '../../ui/icon';
 import { useLook } from '../../ui/look';
@@ -20,7 +21,7 @@ const STATE: Record<BearerView['state']['link'], { icon: IconName; words: string
 
 const KIND_WORDS: Record<BearerView['config']['kind'], string> = {
   'kiss-tcp': 'Modem, KISS over TCP, ',
-  'line-feed': 'Feed of text lines, only listened to, ',
+  'line-feed': 'Feed of text lines, ',
   board: 'Bulletin board ',
   'radio-mail': 'Mail gateway ',
   'mesh-mqtt': 'Mesh, by its node over MQTT, ',
@@ -73,6 +74,10 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         {KIND_WORDS[config.kind]}
         <Mono soft>{whereOf(config)}</Mono>
       </Body>
+      {config.kind === 'line-feed' ? <FeedAnswers bearer={bearer} /> : null}
+      {config.kind === 'kiss-tcp' && config.confirms ? (
+        <Body soft>It confirms each frame that it has sent.</Body>
+      ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
         {hears ? (
           <>
@@ -84,10 +89,22 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         {bearer.load !== null ? (
           <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
         ) : null}
+        {bearer.automatic ? (
+          <Figure
+            name="Answers by itself, 10 min"
+            value={`${(bearer.automatic.spentMs / 1000).toFixed(1)} of ${bearer.automatic.mostMs / 1000} s`}
+          />
+        ) : null}
       </View>
       {bearer.load !== null && bearer.load > HIGH_LOAD ? (
         <Notice title="The channel is crowded">
           Packets begin to destroy each other. Keep texts short and wait between tries.
+        </Notice>
+      ) : null}
+      {bearer.automatic && bearer.automatic.leftOut > 0 ? (
+        <Notice title={`${bearer.automatic.leftOut} answers left out in the last day`}>
+          Acknowledgements, rejections and refusals that were due and not sent: there was no air time for them, or it
+          came too late.
         </Notice>
       ) : null}
       {change.isError || remove.isError ? (
@@ -121,6 +138,42 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         )}
       </View>
     </View>
+  );
+}
+
+/** A feed alone never keys the radio: the operator says so, by naming the modem that answers for it. */
+function FeedAnswers({ bearer }: { bearer: BearerView }) {
+  const bearers = useBearers();
+  const { config } = bearer;
+  const modem = bearers.data?.find((other) => other.config.kind === 'kiss-tcp');
+  const change = useChange(
+    (answerOver: string | null) =>
+      api.changeBearer(bearer.id, { ...config, answerOver } as BearerView['config']),
+    ['bearers'],
+  );
+  if (config.kind !== 'line-feed') return null;
+  const over = bearers.data?.find(({ id }) => id === config.answerOver);
+  return (
+    <>
+      <Body soft>
+        {config.answerOver
+          ? `What it brings is answered by radio, over ${over?.name ?? 'a modem that is not there any more'}.`
+          : 'Only listened to: what it brings is never answered by radio.'}
+      </Body>
+      {modem ? (
+        <CheckRow
+          label={`Answer what it brings over ${modem.name}`}
+          hint="Each text to you that it brings then keys the radio for an acknowledgement."
+          checked={config.answerOver !== null && config.answerOver !== undefined}
+          onChange={(wanted) => change.mutate(wanted ? modem.id : null)}
+        />
+      ) : null}
+      {change.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {change.error.message}
+        </Notice>
+      ) : null}
+    </>
   );
 }
 

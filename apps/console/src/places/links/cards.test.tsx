@@ -132,18 +132,23 @@ describe('a mesh from inside', () => {
       config: { channels: { name: string; key: string | null }[] };
     };
     expect(sent.config.channels).toHaveLength(2);
-    expect(sent.config.channels[0]).toEqual({ name: 'Sound', key: null });
+    expect(sent.config.channels[0]).toEqual({ name: 'Sound', key: null, kept: false });
     // 256 bits, as AES-256 needs.
     expect(atob(sent.config.channels[1]!.key!)).toHaveLength(32);
   });
 
   it('shows an invitation as a picture and as a line, with the caution of a private one', async () => {
     const channel = { name: 'Shelter', key: btoa('k'.repeat(32)) };
-    answers([]);
-    const config = { ...meshLink().config, channels: [{ name: 'Sound', key: null }, channel] } as never;
+    // The key is not in the list; it is asked for.
+    const asked = answers([], {
+      'POST /api/v1/bearers/mesh/invitations': { status: 201, body: { line: formatInvitation(channel) } },
+    });
+    const kept = { name: 'Shelter', key: null, kept: true };
+    const config = { ...meshLink().config, channels: [{ name: 'Sound', key: null, kept: false }, kept] } as never;
     renderPiece(<MeshPlace bearer={meshLink({ config })} />);
     await userEvent.click(screen.getByRole('button', { name: 'Show the invitation: Shelter' }));
-    expect(screen.getByRole('img', { name: 'Invitation to Shelter as a QR code' })).toBeTruthy();
+    expect(await screen.findByRole('img', { name: 'Invitation to Shelter as a QR code' })).toBeTruthy();
+    expect(asked.find(({ method }) => method === 'POST')!.body).toEqual({ channel: 'Shelter' });
     expect(screen.getByText(formatInvitation(channel))).toBeTruthy();
     expect(screen.getByText(/Hand it over in person, never over an amateur band/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Hide the invitation: Shelter' }));
@@ -162,7 +167,7 @@ describe('a mesh from inside', () => {
     await userEvent.clear(field);
     await userEvent.click(field);
     await userEvent.paste(formatInvitation({ name: 'Sound', key: null }));
-    expect(await screen.findByText('You are on that channel.')).toBeTruthy();
+    expect(await screen.findByText(/^You are on a channel of that name/)).toBeTruthy();
     await userEvent.clear(field);
     await userEvent.click(field);
     await userEvent.paste(formatInvitation({ name: 'Shelter', key: btoa('s'.repeat(32)) }));

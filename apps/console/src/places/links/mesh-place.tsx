@@ -1,5 +1,6 @@
-import { formatInvitation, loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING, parseInvitation } from '@tombolo/core';
+import { loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING, parseInvitation } from '@tombolo/core';
 import type { BearerConfig, BearerView, MeshChannel, MeshNodeView } from '@tombolo/contract';
+import { useQuery } from '@tanstack/react-query';
 import { create as createQr } from 'qrcode';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
@@ -11,7 +12,7 @@ import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
-import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
+import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age, utcTime } from '../../ui/time';
 import { stateWords } from './bearer-card';
@@ -80,19 +81,19 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
     ['bearers'],
   );
   const invitation = parseInvitation(text);
-  const known = invitation.ok && channels.some(({ name }) => name === invitation.value.name);
+  const known = invitation.ok && channels.some(({ name }) => sameName(name, invitation.value.name));
   const problem =
     text.trim() === ''
       ? undefined
       : !invitation.ok
         ? invitation.error.reason
         : known
-          ? 'You are on that channel.'
+          ? 'You are on a channel of that name. Its key is not replaced by an invitation: if it was really changed, leave the channel first.'
           : undefined;
   const makePrivate = () => {
     const key = crypto.getRandomValues(new Uint8Array(32));
     const name = `Private ${channels.length}`;
-    change.mutate([...channels, { name, key: btoa(String.fromCharCode(...key)) }], { onSuccess: () => setShown(name) });
+    change.mutate([...channels, { name, key: btoa(String.fromCharCode(...key)), kept: false }], { onSuccess: () => setShown(name) });
   };
   return (
     <View>
@@ -100,11 +101,11 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
       {channels.map((channel) => (
         <View key={channel.name} style={{ marginBottom: 12 }}>
           <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
-            <Icon name={channel.key ? 'lock-outline' : 'lock-open-variant-outline'} size={20} />
+            <Icon name={channel.kept ? 'lock-outline' : 'lock-open-variant-outline'} size={20} />
             <Body bold style={{ flex: 1 }}>
               {channel.name}
             </Body>
-            <Body soft>{channel.key ? 'private, AES-256' : 'open: everybody reads it'}</Body>
+            <Body soft>{channel.kept ? 'private, AES-256' : 'open: everybody reads it'}</Body>
           </View>
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
             <Button
@@ -114,7 +115,7 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
               onPress={() => setShown(shown === channel.name ? null : channel.name)}
             />
           </View>
-          {shown === channel.name ? <Invitation channel={channel} /> : null}
+          {shown === channel.name ? <Invitation bearerId={bearer.id} channel={channel} /> : null}
         </View>
       ))}
       <Button title="Make a private channel" icon="plus" kind="plain" busy={change.isPending} onPress={makePrivate} />
@@ -126,7 +127,7 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
           disabled={!invitation.ok || known}
           busy={change.isPending}
           onPress={() =>
-            invitation.ok && change.mutate([...channels, invitation.value], { onSuccess: () => setText('') })
+            invitation.ok && change.mutate([...channels, { ...invitation.value, kept: false }], { onSuccess: () => setText('') })
           }
         />
       </View>
@@ -141,9 +142,25 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
 
 const QUIET_MODULES = 4;
 
+/** Names that look the same to a reader are the same. */
+const sameName = (one: string, other: string): boolean =>
+  one.normalize('NFKC').trim().toLowerCase() === other.normalize('NFKC').trim().toLowerCase();
+
+/** Asked for on purpose: the key leaves the station for this alone, and that is on record. */
+function Invitation({ bearerId, channel }: { bearerId: string; channel: MeshChannel }) {
+  const invitation = useQuery({
+    queryKey: ['invitation', bearerId, channel.name],
+    queryFn: () => api.invitation(bearerId, channel.name),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+  if (invitation.isPending) return <Waiting what="the invitation" />;
+  if (invitation.isError) return <Trouble error={invitation.error} retry={() => void invitation.refetch()} />;
+  return <InvitationPicture channel={channel} line={invitation.data.line} />;
+}
+
 /** As a picture for another phone, and as a line to read out or to copy. */
-function Invitation({ channel }: { channel: MeshChannel }) {
-  const line = formatInvitation(channel);
+function InvitationPicture({ channel, line }: { channel: MeshChannel; line: string }) {
   const { size, dark } = useMemo(() => {
     const { modules } = createQr(line, { errorCorrectionLevel: 'M' });
     const squares: { x: number; y: number }[] = [];
@@ -173,7 +190,7 @@ function Invitation({ channel }: { channel: MeshChannel }) {
       <Mono selectable style={{ fontSize: 14 }}>
         {line}
       </Mono>
-      {channel.key ? (
+      {channel.kept ? (
         <Body soft>
           Whoever has this line can read the channel. Hand it over in person, never over an amateur band.
         </Body>

@@ -106,6 +106,7 @@ export function ImportPanel() {
 function ImportRow({ run }: { run: ImportView }) {
   const look = useLook();
   const [open, setOpen] = useState(false);
+  const remove = useChange(() => api.removeImport(run.id), ['imports']);
   const share = run.totalOctets ? Math.min(1, run.readOctets / run.totalOctets) : null;
   return (
     <View style={{ paddingVertical: 12, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
@@ -160,7 +161,21 @@ function ImportRow({ run }: { run: ImportView }) {
             onPress={() => setOpen(!open)}
           />
         ) : null}
+        {run.finishedAt !== null ? (
+          <Button
+            title="Take off the list"
+            about={`${run.name}; what was read from it stays in the log`}
+            kind="plain"
+            busy={remove.isPending}
+            onPress={() => remove.mutate(undefined)}
+          />
+        ) : null}
       </View>
+      {remove.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {remove.error.message}
+        </Notice>
+      ) : null}
       {open ? <FailureList importId={run.id} /> : null}
     </View>
   );

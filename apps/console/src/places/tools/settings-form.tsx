@@ -58,6 +58,8 @@ const form = z.object({
   firstS: wholeIn(settingsSchema.shape.retry.shape.firstS, 'seconds, from 1 to 3600'),
   tries: wholeIn(settingsSchema.shape.retry.shape.tries, 'a number from 1 to 20'),
   storeLimit: wholeIn(settingsSchema.shape.storeLimit, 'a number from 1 to 100000'),
+  automaticAirS: wholeIn(settingsSchema.shape.automaticAirS, 'seconds, from 1 to 300'),
+  automaticAirPerStationS: wholeIn(settingsSchema.shape.automaticAirPerStationS, 'seconds, from 1 to 300'),
   txDelayMs: wholeIn(settingsSchema.shape.txDelayMs, 'milliseconds, from 0 to 2550'),
   distanceUnit: settingsSchema.shape.distanceUnit,
   voice: z
@@ -117,6 +119,8 @@ const formOf = (settings: Settings): Form => ({
   firstS: String(settings.retry.firstS),
   tries: String(settings.retry.tries),
   storeLimit: String(settings.storeLimit),
+  automaticAirS: String(settings.automaticAirS),
+  automaticAirPerStationS: String(settings.automaticAirPerStationS),
   txDelayMs: String(settings.txDelayMs),
   distanceUnit: settings.distanceUnit,
   voice: settings.voiceMHz === null ? '' : formatMHz(settings.voiceMHz),
@@ -161,6 +165,8 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         position: place.ok ? place.position : settings.position,
         retry: { ...settings.retry, firstS: Number(values.firstS), tries: Number(values.tries) },
         storeLimit: Number(values.storeLimit),
+        automaticAirS: Number(values.automaticAirS),
+        automaticAirPerStationS: Number(values.automaticAirPerStationS),
         txDelayMs: Number(values.txDelayMs),
         distanceUnit: values.distanceUnit,
         voiceMHz: values.voice.trim() === '' ? null : Number(values.voice),
@@ -281,7 +287,19 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <Heading level={2}>Tries</Heading>
       {field('firstS', 'First retry after, s', 'Doubles each time, up to ten minutes')}
       {field('tries', 'Tries in all', 'Then the text is marked as not acknowledged')}
-      {field('storeLimit', 'Texts kept unfiled', 'Beyond that, new ones are refused with a rejection')}
+      {field(
+        'storeLimit',
+        'Texts of strangers kept unfiled',
+        'Beyond that, and beyond 20 of one stranger, they are shown as not taken. People you know always get in',
+      )}
+      <Rule />
+      <Heading level={2}>Air time without a key pressed</Heading>
+      {field(
+        'automaticAirS',
+        'At most on a channel in ten minutes, s',
+        'Acknowledgements, rejections, answers, refusals of connections',
+      )}
+      {field('automaticAirPerStationS', 'Of it for one station asking, s', 'By the call that it gives')}
       {save.isError ? (
         <Notice kind="alarm" title="Not saved">
           {save.error.message}

@@ -31,6 +31,12 @@ export function ToolsPlace() {
           onPress={() => router.navigate('/tools/rules')}
           kind="plain"
         />
+        <Button
+          title="Backup"
+          icon="archive-lock-outline"
+          onPress={() => router.navigate('/tools/backup')}
+          kind="plain"
+        />
       </View>
       <Rule />
       <Choice<Light>

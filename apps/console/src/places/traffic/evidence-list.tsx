@@ -23,6 +23,7 @@ const ICONS: Partial<Record<EvidenceKind, IconName>> = {
   acknowledged: 'check',
   rejected: 'close',
   'heard again': 'repeat-variant',
+  'left out': 'minus-circle-outline',
 };
 
 /** What a record says, in words. */
@@ -51,6 +52,8 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return `Try ${record.attempt}: interrupted`;
     case 'not taken':
       return `Try ${record.attempt}: the modem did not take it`;
+    case 'left out':
+      return 'We did not answer it';
     case 'acknowledged':
       return 'We acknowledged it';
     case 'rejected':

@@ -23,6 +23,7 @@ export function actionsFor(item: ItemDetail): ItemAction[] {
   // An arrived item that was handed on is tried, stopped and tried again like one of ours.
   const ours = item.direction === 'out' || item.custody.some(({ what }) => what === 'passed');
   const actions: ItemAction[] = [];
+  if (ours && waiting && item.legs.some((leg) => leg.held !== null)) actions.push('release');
   if (ours && waiting) actions.push('cancel');
   const arrived = item.status.rung === 'delivered' || item.status.rung === 'answered';
   if (ours && !waiting && !arrived && item.status.rung !== 'handed on') actions.push('retry');
@@ -35,6 +36,7 @@ const ACTION_WORDS: Record<ItemAction, string> = {
   cancel: 'Stop trying',
   file: 'File it',
   unfile: 'Take back from filed',
+  release: 'Let it go out',
 };
 
 /** The way by which an answer goes: the one that it came by. */
@@ -70,7 +72,8 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const { data } = item;
   const { status } = data;
   const arrived = data.direction === 'in';
-  const nextTry = data.legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null);
+  const nextTry = data.legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
+  const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
       <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 8 }}>
@@ -134,6 +137,9 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         ) : null}
       </View>
 
+      {held ? (
+        <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice>
+      ) : null}
       {act.isError ? (
         <Notice kind="alarm" title="That did not work">
           {act.error.message}
@@ -159,7 +165,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           <Button
             key={action}
             title={ACTION_WORDS[action]}
-            kind={action === 'retry' ? 'main' : 'plain'}
+            kind={action === 'retry' || action === 'release' ? 'main' : 'plain'}
             busy={act.isPending && act.variables === action}
             onPress={() => act.mutate(action)}
           />

@@ -1,8 +1,11 @@
 import {
+  airTimeMs,
   createKissDecoder,
   decodeFrame,
+  DEFAULT_TIMING,
   encodeKiss,
   encodeKissParameter,
+  encodeKissToConfirm,
   fail,
   formatMonitorLine,
   frameToSend,
@@ -14,30 +17,70 @@ import {
 } from '@tombolo/core';
 import { createLinkPort, machineClock } from '@tombolo/link-stream';
 import { identityDigest } from '../../ingest/understand';
-import type { Bearer, BearerFactory } from '../bearer';
+import { createTransmitter } from '../../transmissions/transmitter';
+import type { Bearer, BearerFactory, Taken } from '../bearer';
 import { createTcpLink } from '../tcp-link';
+import { createConfirmations } from './confirmations';
 
 /** A modem that offers KISS over TCP: packets, and connections. */
 export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
   let decoder = createKissDecoder();
+  const timing = () => ({ ...DEFAULT_TIMING, txDelayMs: context.txDelayMs() });
+  const channel = () =>
+    `${config.host}:${config.port}/${config.modemPort}@${context.frequencyMHz()?.toFixed(4) ?? 'unknown'}`;
+  const confirmations = createConfirmations();
+  const write = async (frame: Uint8Array): Promise<Taken> => {
+    if (!config.confirms) return link.write(encodeKiss(frame, config.modemPort));
+    const number = confirmations.number();
+    const told = confirmations.of(number, airTimeMs(frame, timing()));
+    const given = await link.write(encodeKissToConfirm(frame, number, config.modemPort));
+    if (given.verdict === 'given') return told;
+    confirmations.lost();
+    return given;
+  };
+  const transmitter = createTransmitter({
+    now: context.now,
+    timing,
+    closed: () => (link.state().link === 'up' ? context.closed() : (link.state().reason ?? 'the modem is not connected')),
+    held: context.held,
+    write,
+  });
   const port = createLinkPort({
     call: context.ownCall,
     clock: machineClock,
     parameters: { overheadMs: context.txDelayMs() + 50 },
-    send: (frame) => void link.write(encodeKiss(frame, config.modemPort)),
+    send(frame, { peer, refusal }) {
+      // Nothing goes out without leave; asked again when its turn comes.
+      if (context.closed() !== null && !context.held()) return;
+      if (!refusal) return transmitter.later(frame, `connection with ${peer}`);
+      if (context.held()) return;
+      const spending = { channel: channel(), ms: airTimeMs(frame, timing()), askedBy: peer };
+      void context.refusals.allow(spending).then((allowed) => {
+        if (allowed) transmitter.later(frame, `no connection for ${peer}`);
+      });
+    },
   });
-  const receive = (events: ReturnType<typeof decoder.push>) => {
+  /** False when so much waits that the modem should not be read for now. */
+  const receive = (events: ReturnType<typeof decoder.push>): boolean => {
+    let room = true;
+    const heard: typeof context.heard = (one) => {
+      room = context.heard(one) && room;
+      return room;
+    };
     for (const event of events) {
       const common = { bearerId: context.id, importId: null, form: 'ax25' as const, heardAtMs: context.now() };
       if (event.kind === 'garbage')
-        context.heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
+        heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
       else if (event.command === KISS_COMMANDS.data) {
-        if (!port.receive(event.data)) context.heard({ ...common, port: event.port, raw: event.data });
+        if (!port.receive(event.data)) heard({ ...common, port: event.port, raw: event.data });
+      } else if (event.command === KISS_COMMANDS.confirm && config.confirms && event.data.length === 2) {
+        confirmations.confirmed((event.data[0]! << 8) | event.data[1]!);
       } else {
         const reason = `a KISS command ${event.command} from the modem: ${hexOfOctets(event.data).slice(0, 40)}`;
-        context.heard({ ...common, port: event.port, raw: event.data, fault: { at: 0, reason } });
+        heard({ ...common, port: event.port, raw: event.data, fault: { at: 0, reason } });
       }
     }
+    return room;
   };
   const link = createTcpLink(config, context, {
     onUp: (write) => write(encodeKissParameter('txDelay', Math.round(context.txDelayMs() / 10), config.modemPort)),
@@ -45,19 +88,30 @@ export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
     onDown: () => {
       receive(decoder.end());
       decoder = createKissDecoder();
+      confirmations.lost();
     },
   });
   return {
     start: link.start,
     stop: async () => {
       port.stop();
+      transmitter.stop();
       await link.stop();
+      confirmations.lost();
     },
     state: link.state,
-    transmit: (frame) => link.write(encodeKiss(frame, config.modemPort)),
+    transmit: ({ frame, line }) => transmitter.now(frame, line),
     encode: encodePacketLeg,
+    air: { channel, ms: (frame) => airTimeMs(frame, timing()) },
+    freeAtMs: transmitter.freeAtMs,
+    atEquipment: transmitter.atEquipment,
+    waiting: transmitter.waiting,
+    leftOut: context.refusals.leftOut,
+    wake: transmitter.wake,
     connect(peer, path) {
       if (link.state().link !== 'up') throw new Error(link.state().reason ?? 'the modem is not connected');
+      const closed = context.closed();
+      if (closed !== null) throw new Error(closed);
       return port.connect(peer, path);
     },
   };

@@ -7,10 +7,11 @@ const COMMENT = 0x23;
 /** A feed of packets as text lines; lines that begin with # are remarks of the feed. */
 export const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
   let splitter = createLineSplitter(MAX_MONITOR_LINE);
-  const receive = (lines: ReturnType<typeof splitter.push>) => {
+  const receive = (lines: ReturnType<typeof splitter.push>): boolean => {
+    let room = true;
     for (const { octets, overlong } of lines) {
       if (octets.length === 0 || octets[0] === COMMENT) continue;
-      context.heard({
+      room = context.heard({
         bearerId: context.id,
         importId: null,
         port: null,
@@ -20,6 +21,7 @@ export const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
         ...(overlong && { fault: { at: MAX_MONITOR_LINE, reason: `a line longer than ${MAX_MONITOR_LINE} octets` } }),
       });
     }
+    return room;
   };
   const link = createTcpLink(config, context, {
     onUp: () => undefined,

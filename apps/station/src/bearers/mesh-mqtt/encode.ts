@@ -11,11 +11,14 @@ export const keyOf = (base64: string | null): Uint8Array | null =>
 
 export const meshIdentity = (id: string): Buffer => Buffer.from(`mesh/${id}`);
 
-/** One try of a leg: each has a packet number of its own, or nodes that saw the first would not repeat it. */
-export function encodeMeshLeg(config: MeshConfig, leg: OutgoingLeg, attempt: number): Parsed<EncodedLeg> {
+/**
+ * A leg as a message for the node. Each transmission has a packet number of its own, or nodes that saw the first would not repeat it; a
+ * try of which nobody knows whether the node took it is the same transmission. The identity of the text is the same in all.
+ */
+export function encodeMeshLeg(config: MeshConfig, leg: OutgoingLeg, transmission: number): Parsed<EncodedLeg> {
   const channel = config.channels.find(({ name }) => name === leg.detail?.channel);
   if (!channel) return fail(0, `this mesh has no channel “${leg.detail?.channel ?? ''}” any more`);
-  const digest = createHash('sha256').update(`${leg.id}/${attempt}`).digest();
+  const digest = createHash('sha256').update(`${leg.id}/${transmission}`).digest();
   const id = digest.subarray(0, 4).toString('hex');
   const to = leg.detail?.node ?? 'all';
   const body: MeshBody = leg.detail?.acknowledges

@@ -1,18 +1,25 @@
-import { randomUUID } from 'node:crypto';
-import { channelMark, openPayload } from '@tombolo/core';
+import { channelMark, openPayload, REPEAT_WINDOW_MS } from '@tombolo/core';
+import type { Settings } from '@tombolo/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { addEvidence } from '../../store/evidence';
 import { appendEvents, type NewEvent } from '../../store/events';
 import { rowsOf, storable } from '../../store/database';
 import { recordArrival } from '../../traffic/arrive';
+import { copyKey } from '../../traffic/copy-key';
+import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../traffic/inbox';
+import { queueAutomatic, settle } from '../../transmissions/write';
 import { keyOf, meshIdentity, type MeshConfig } from './encode';
 import { parseMeshBody, type MeshBody, type MeshHeard, type MeshKnown } from './wire';
 
-export interface MeshIngestContext {
+export interface MeshKnownContext {
   readonly bearerId: string;
   readonly config: MeshConfig;
   readonly database: DataSource;
   readonly now: () => number;
+}
+
+export interface MeshIngestContext extends MeshKnownContext {
+  readonly settings: () => Promise<Settings>;
 }
 
 /** What a packet says, as far as one of our channels opens it. */
@@ -37,9 +44,14 @@ export function openHeard(config: MeshConfig, heard: MeshHeard): Opened {
 const ACK_POLICY = { firstS: 20, factor: 2, capS: 60, tries: 1, jitter: 0.2 };
 
 /** Stores what a packet of the mesh means: nodes, our packets repeated, acknowledgements, texts. */
-export async function ingestMesh(context: MeshIngestContext, heard: MeshHeard, raw: string): Promise<void> {
+export async function ingestMesh(
+  context: MeshIngestContext,
+  heard: MeshHeard,
+  raw: string,
+  heardAtMs = context.now(),
+): Promise<void> {
   const { config, bearerId, database } = context;
-  const at = new Date(context.now());
+  const at = new Date(heardAtMs);
   await database.transaction(async (manager) => {
     const events: NewEvent[] = [];
     if (heard.from === config.node) {
@@ -50,7 +62,8 @@ export async function ingestMesh(context: MeshIngestContext, heard: MeshHeard, r
       events.push({ type: 'mesh', data: { bearerId, node: heard.from } });
       const forUs = heard.to === 'all' || heard.to === config.node;
       if (opened.body === null) {
-        if (forUs) await keepSealed(manager, context, heard, raw, opened.reason, at, events);
+        // Sealed broadcasts of others are none of our business: that the node was heard is noted above.
+        if (heard.to === config.node) await keepSealed(manager, context, heard, raw, opened.reason, at, events);
       } else if (opened.body.kind === 'text' && forUs) {
         await keepText(manager, context, heard, opened.body, opened.channel, raw, at, events);
       } else if (opened.body.kind === 'ack' && heard.to === config.node) {
@@ -107,7 +120,7 @@ async function noteNode(
 
 /** Takes over what the node knows of others; what this station heard itself is newer and stays. */
 export async function ingestKnown(
-  { bearerId, database, config, now }: MeshIngestContext,
+  { bearerId, database, config, now }: MeshKnownContext,
   known: MeshKnown,
 ): Promise<void> {
   await database.transaction(async (manager) => {
@@ -209,7 +222,7 @@ async function noteAck(
     raw,
     note: `node ${by} acknowledged, ${hopWords(heard.hops)}`,
   });
-  await manager.query('update leg set next_at = null where id = $1', [leg.id]);
+  await settle(manager, leg.id);
   events.push({ type: 'item', data: { id: leg.item_id } });
 }
 
@@ -230,11 +243,24 @@ async function keepText(
   const sender = await nameOf(manager, bearerId, heard.from);
   const direct = heard.to === config.node;
   const via = heard.relay === null ? [] : [await nameOf(manager, bearerId, heard.relay)];
+  const addressee = direct ? config.shortName : channel;
+  const settings = await context.settings();
+  const externalId = copyKey('mesh', `${bearerId}/${heard.from}/${body.n}`, [body.text]);
+  const { standing, room } = await lookAtInbox(manager, { name: sender, kind: 'text', text: body.text }, settings);
+  const known = await isCopy(manager, externalId, at);
+  const open = room || known ? null : await openOverflow(manager, 'text', sender, addressee);
+  if (open) {
+    await growOverflow(manager, 'text', sender, addressee, open, body.text, at);
+    events.push({ type: 'item', data: { id: open.itemId } });
+    return;
+  }
+  const refused = !room && !known;
   const { itemId } = await recordArrival(manager, {
-    externalId: `mesh:${heard.from}:${body.n}:${body.text}`,
+    externalId,
+    copyWithinMs: REPEAT_WINDOW_MS,
     kind: 'text',
     sender,
-    addressee: direct ? config.shortName : channel,
+    addressee,
     body: body.text,
     at,
     bearerId,
@@ -243,26 +269,45 @@ async function keepText(
     own: config.shortName,
     trace: [heard.from, sender],
     raw,
-    note: `${hopWords(heard.hops)}, channel ${channel}${heard.sealed === null ? '' : ', sealed'}`,
+    note: `${hopWords(heard.hops)}, channel ${channel}${heard.sealed === null ? '' : ', sealed'}${refused ? '; there was no room for it, and it was not taken' : ''}`,
     detail: { node: heard.from, channel },
+    standing,
+    refused,
   });
+  if (refused) await beginOverflow(manager, 'text', sender, addressee, itemId, at);
   events.push({ type: 'item', data: { id: itemId } });
-  if (!direct) return;
-  // Acknowledged each time it comes: the sender did not hear the last one.
-  await manager.query(
-    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at, detail)
-     values ($1,$2,'acknowledge',$3,$4,$5,'{}','',false,$6,$7,$7,$8)`,
-    [
-      randomUUID(),
+  if (!direct || refused) return;
+  // Acknowledged each time it comes – the sender did not hear the last one – and once while that waits.
+  await queueAutomatic(
+    manager,
+    {
       itemId,
+      role: 'acknowledge',
       bearerId,
-      config.shortName,
-      sender,
-      JSON.stringify(ACK_POLICY),
-      at,
-      JSON.stringify({ node: heard.from, channel, acknowledges: body.n }),
+      fromCall: config.shortName,
+      toCall: sender,
+      policy: ACK_POLICY,
+      detail: { node: heard.from, channel, acknowledges: body.n },
+    },
+    at,
+  );
+}
+
+/** Whether a text was taken before, within the time in which it counts as the same. */
+async function isCopy(manager: EntityManager, externalId: string, at: Date): Promise<boolean> {
+  const rows = await rowsOf(
+    manager,
+    `select 1 from item where (external_id = $1 or (external_id >= $2 and external_id < $3)) and not refused
+       and created_at between $4 and $5 limit 1`,
+    [
+      externalId,
+      `${externalId}@`,
+      `${externalId}A`,
+      new Date(at.getTime() - REPEAT_WINDOW_MS),
+      new Date(at.getTime() + REPEAT_WINDOW_MS),
     ],
   );
+  return rows.length > 0;
 }
 
 async function keepSealed(
@@ -276,12 +321,20 @@ async function keepSealed(
 ): Promise<void> {
   const { bearerId, config } = context;
   const sender = await nameOf(manager, bearerId, heard.from);
+  const text = `Cannot be read: ${reason}`;
+  const open = await openOverflow(manager, 'sealed', sender, config.shortName);
+  if (open) {
+    await growOverflow(manager, 'sealed', sender, config.shortName, open, text, at);
+    events.push({ type: 'item', data: { id: open.itemId } });
+    return;
+  }
   const { itemId } = await recordArrival(manager, {
-    externalId: `mesh-sealed:${heard.from}:${heard.id}`,
+    externalId: copyKey('mesh', `${bearerId}/${heard.from}/sealed`, [heard.id]),
+    copyWithinMs: REPEAT_WINDOW_MS,
     kind: 'text',
     sender,
-    addressee: heard.to === 'all' ? `channel ${heard.channel}` : config.shortName,
-    body: `Cannot be read: ${reason}`,
+    addressee: config.shortName,
+    body: text,
     at,
     bearerId,
     from: sender,
@@ -292,5 +345,6 @@ async function keepSealed(
     detail: { node: heard.from },
     undecipherable: true,
   });
+  await beginOverflow(manager, 'sealed', sender, config.shortName, itemId, at);
   events.push({ type: 'item', data: { id: itemId } });
 }

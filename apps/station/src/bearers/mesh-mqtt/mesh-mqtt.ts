@@ -1,8 +1,9 @@
 import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
+import { loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING } from '@tombolo/core';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
-import { ingestKnown, ingestMesh, type MeshIngestContext } from './ingest';
+import { ingestKnown, type MeshKnownContext } from './ingest';
 import { parseMeshHeard, parseMeshKnown, parseMeshTaken } from './wire';
 
 const TAKEN_WITHIN_MS = 10_000;
@@ -24,31 +25,31 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     context.stateChanged();
   };
 
-  const ingestContext: MeshIngestContext = {
+  const knownContext: MeshKnownContext = {
     bearerId: context.id,
     config,
     database: context.database,
     now: context.now,
   };
-  const store = (work: () => Promise<void>) => {
+  /** What the node knows of others; it is told again, so nothing is lost where it cannot be stored. */
+  const storeKnown = (work: () => Promise<void>) => {
     storing = storing
       .then(work)
-      .then(context.wakeOutbox)
-      .catch((error: Error) => context.log(`mesh: a packet could not be stored: ${error.message}`));
+      .catch((error: Error) => context.log(`mesh: what the node knows could not be stored: ${error.message}`));
   };
 
   const receive = (topic: string, octets: Buffer, retained: boolean) => {
     if (topic === `${base}/taken`) {
       const taken = parseMeshTaken(octets);
       if (!taken.ok) return context.log(`mesh: a message that is not as described was ignored: ${taken.error.reason}`);
-      waiting.get(taken.value.id)?.({ taken: true });
+      waiting.get(taken.value.id)?.({ verdict: 'confirmed', words: 'the node took it' });
       waiting.delete(taken.value.id);
       return;
     }
     if (topic === `${base}/known`) {
       const known = parseMeshKnown(octets);
       if (!known.ok) return context.log(`mesh: what the node knows is not as described: ${known.error.reason}`);
-      return store(() => ingestKnown(ingestContext, known.value));
+      return storeKnown(() => ingestKnown(knownContext, known.value));
     }
     const heard = parseMeshHeard(octets);
     if (!heard.ok) {
@@ -68,8 +69,8 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       context.log(`mesh: a stale message of the broker was ignored (${heard.value.from} ${heard.value.id})`);
       return;
     }
-    const text = octets.toString('utf8');
-    store(() => ingestMesh(ingestContext, heard.value, text));
+    // By the same door as everything that is heard, so that it waits while the database is away.
+    context.heard({ bearerId: context.id, importId: null, port: null, form: 'mesh', raw: octets, heardAtMs: context.now() });
   };
 
   return {
@@ -106,27 +107,56 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     },
     async stop() {
       change('off', null);
-      for (const answer of waiting.values()) answer({ taken: false, reason: 'the link was switched off' });
+      for (const answer of [...waiting.values()])
+        answer({ verdict: 'unknown', words: 'the link was switched off before the node confirmed' });
       waiting.clear();
       await client?.endAsync(true);
       client = null;
       await storing;
     },
     state: () => state,
-    encode: (leg, attempt) => encodeMeshLeg(config, leg, attempt),
-    transmit: (frame) =>
+    encode: (leg, transmission) => encodeMeshLeg(config, leg, transmission),
+    // A node that is given a packet number again confirms again and sends once (docs/mesh.md).
+    repeatable: true,
+    air: {
+      channel: () => `${config.host}:${config.port}/${base}`,
+      ms: (frame) => loraAirTimeMs(Math.min(255, octetsOnAir(frame)), MESH_SETTING),
+    },
+    transmit: ({ frame }) =>
       new Promise<Taken>((resolve) => {
-        if (!client || state.link !== 'up') return resolve({ taken: false, reason: state.reason ?? 'not connected' });
+        const current = client;
+        const closed = context.closed();
+        if (closed !== null) return resolve({ verdict: 'not taken', words: closed });
+        if (!current || state.link !== 'up' || !current.connected)
+          return resolve({ verdict: 'not taken', words: state.reason ?? 'not connected' });
         const { id } = JSON.parse(Buffer.from(frame).toString('utf8')) as { id: string };
-        const late = setTimeout(() => {
-          waiting.delete(id);
-          resolve({ taken: false, reason: 'the node did not confirm that it took it' });
-        }, TAKEN_WITHIN_MS);
-        waiting.set(id, (taken) => {
+        let messageId: number | undefined;
+        const done = (taken: Taken) => {
           clearTimeout(late);
+          if (waiting.get(id) === done) waiting.delete(id);
+          // What the broker has not acknowledged would be sent again behind our back at the next connection.
+          if (messageId !== undefined && taken.verdict !== 'confirmed') current.removeOutgoingMessage(messageId);
           resolve(taken);
-        });
-        client.publish(`${base}/send`, Buffer.from(frame), { qos: 1 });
+        };
+        const late = setTimeout(
+          () =>
+            done({
+              verdict: 'unknown',
+              words: 'the node did not confirm that it took it: it may or may not go out; it is given to it again under the same number',
+            }),
+          TAKEN_WITHIN_MS,
+        );
+        waiting.get(id)?.({ verdict: 'unknown', words: 'it was handed over again' });
+        waiting.set(id, done);
+        current.publish(`${base}/send`, Buffer.from(frame), { qos: 1 }, () => undefined);
+        messageId = current.getLastMessageId();
       }),
   };
 };
+
+/** Octets of a message's body or seal, and what a packet carries besides. */
+function octetsOnAir(frame: Uint8Array): number {
+  const { body, sealed } = JSON.parse(Buffer.from(frame).toString('utf8')) as { body: unknown; sealed: string | null };
+  const inner = sealed === null ? Buffer.byteLength(JSON.stringify(body)) : Math.floor((sealed.length * 3) / 4);
+  return inner + MESH_OVERHEAD_OCTETS;
+}

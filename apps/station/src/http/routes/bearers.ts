@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { Router, json } from 'express';
-import { bearerChange, newBearer, type BearerConfig, type BearerState } from '@tombolo/contract';
+import { bearerChange, holdChange, invitationRequest, newBearer, type BearerConfig, type BearerState } from '@tombolo/contract';
+import { formatInvitation } from '@tombolo/core';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
-import { bearerViews } from '../../bearers/views';
-import { rowsOf } from '../../store/database';
+import { bearerViews, withKeptSecrets } from '../../bearers/views';
+import { waitingFor } from '../../transmissions/write';
 import { BearerEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
 import { read } from '../problem';
@@ -14,8 +15,14 @@ export function bearerRoutes(context: StationContext): Router {
   const router = Router();
   const { database } = context;
   const bearers = database.getRepository(BearerEntity);
+  const all = async () =>
+    bearerViews(database, {
+      now: context.now(),
+      settings: await context.settings(),
+      running: context.bearers.running(),
+    });
   const view = async (id: string) => {
-    const views = await bearerViews(database, context.now(), (await context.settings()).txDelayMs);
+    const views = await all();
     const found = views.find((candidate) => candidate.id === id);
     if (!found) throw new ProblemError(404, 'no-such-bearer', 'That link does not exist', `There is no link ${id}.`);
     return found;
@@ -28,7 +35,7 @@ export function bearerRoutes(context: StationContext): Router {
   };
 
   router.get('/bearers', async (_request, response) => {
-    response.json(await bearerViews(database, context.now(), (await context.settings()).txDelayMs));
+    response.json(await all());
   });
   router.post('/bearers', json(), async (request, response) => {
     const { name, config } = read(newBearer, request.body);
@@ -39,36 +46,62 @@ export function bearerRoutes(context: StationContext): Router {
   });
   router.patch('/bearers/:id', json(), async (request, response) => {
     const { id } = request.params;
-    const change = read(bearerChange, request.body);
+    const { replaceKeys, config, ...change } = read(bearerChange, request.body);
     const before = await view(id);
-    if (change.config && change.config.kind !== before.config.kind)
+    if (config && config.kind !== before.config.kind)
       throw new ProblemError(422, 'kind', 'The kind of a link cannot be changed', 'Add a new link instead.');
-    // The password never leaves this station: an empty one means that it stays.
+    // Secrets never leave this station: what is not given anew stays.
     const kept = await bearers.findOneByOrFail({ id });
-    if (change.config?.kind === 'radio-mail' && kept.config.kind === 'radio-mail' && change.config.password === '')
-      change.config.password = kept.config.password;
-    await bearers.update({ id }, change);
+    const changedConfig = config && withKeptSecrets(kept.config, config);
+    if (changedConfig && changedConfig.replaced.length > 0 && !replaceKeys)
+      throw new ProblemError(
+        409,
+        'key-replaced',
+        'That would replace a key',
+        `You are on ${changedConfig.replaced.join(', ')} already, under another key. Nothing was changed: with a new key nobody there would read you any more. If the key was really changed, leave the channel first and join it anew.`,
+      );
+    if (Object.keys(change).length > 0 || changedConfig)
+      await bearers.update({ id }, { ...change, ...(changedConfig && { config: changedConfig.config }) });
     await changed(id);
     response.json(await view(id));
   });
   router.delete('/bearers/:id', async (request, response) => {
     const { id } = request.params;
     await view(id);
-    const [waiting] = await rowsOf<{ n: string }>(
-      database,
-      'select count(*) as n from leg where bearer_id = $1 and next_at is not null',
-      [id],
-    );
-    if (Number(waiting?.n) > 0)
+    const waiting = await waitingFor(database, id);
+    if (waiting > 0)
       throw new ProblemError(
         409,
         'in-use',
         'Texts wait for this link',
-        `${waiting!.n} wait to be sent by it. Cancel them first, or switch the link off.`,
+        `${waiting} wait to be sent by it. Cancel them first, or switch the link off.`,
       );
     await bearers.delete({ id });
     await changed(id);
     response.status(204).end();
+  });
+  router.post('/bearers/:id/invitations', json(), async (request, response) => {
+    const { id } = request.params;
+    const { channel } = read(invitationRequest, request.body);
+    await view(id);
+    const { config } = await bearers.findOneByOrFail({ id });
+    const found = config.kind === 'mesh-mqtt' ? config.channels.find(({ name }) => name === channel) : undefined;
+    if (!found)
+      throw new ProblemError(404, 'no-such-channel', 'That channel does not exist', `There is no channel “${channel}”.`);
+    await database.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
+      new Date(context.now()),
+      'the operator',
+      'showed the invitation to a channel',
+      `${id}: ${channel}`,
+    ]);
+    response.status(201).json({ line: formatInvitation(found) });
+  });
+
+  router.get('/hold', async (_request, response) => {
+    response.json(await context.holdView());
+  });
+  router.put('/hold', json(), async (request, response) => {
+    response.json(await context.hold(read(holdChange, request.body).held));
   });
   return router;
 }

@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Router, json } from 'express';
 import { newMail, newMeshText, newPost, newSession, terminalLine } from '@tombolo/contract';
 import { formatMbox } from '@tombolo/core';
@@ -82,22 +84,28 @@ export function exchangeRoutes(context: StationContext): Router {
       .send(message.octets);
   });
   router.get('/exports/mail.mbox', async (_request, response) => {
-    const messages = await mailOctets(context, '', []);
-    response
-      .set('Content-Disposition', 'attachment; filename="mail.mbox"')
-      .type('application/mbox')
-      .send(Buffer.from(formatMbox(messages)));
+    response.set('Content-Disposition', 'attachment; filename="mail.mbox"').type('application/mbox');
+    async function* pieces() {
+      for (let from = 0; ; from += MAILS_AT_ONCE) {
+        const messages = await mailOctets(context, '', [], `offset ${from} limit ${MAILS_AT_ONCE}`);
+        for (const message of messages) yield Buffer.from(formatMbox([message]));
+        if (messages.length < MAILS_AT_ONCE) return;
+      }
+    }
+    await pipeline(Readable.from(pieces()), response);
   });
   return router;
 }
 
+const MAILS_AT_ONCE = 20;
+
 /** Mails as they came and went, oldest first. */
-const mailOctets = async (context: StationContext, where: string, parameters: unknown[]) =>
+const mailOctets = async (context: StationContext, where: string, parameters: unknown[], page = '') =>
   (
     await rowsOf<{ sender: string; created_at: Date; info: Buffer }>(
       context.database,
       `select distinct on (i.created_at, i.id) i.sender, i.created_at, l.info from item i join leg l on l.item_id = i.id
-       where i.kind = 'mail' and l.role = 'convey' and length(l.info) > 0 ${where} order by i.created_at, i.id, l.created_at`,
+       where i.kind = 'mail' and l.role = 'convey' and length(l.info) > 0 ${where} order by i.created_at, i.id, l.created_at ${page}`,
       parameters,
     )
   ).map((row) => ({ sender: row.sender, at: row.created_at, octets: row.info }));

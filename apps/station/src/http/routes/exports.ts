@@ -44,9 +44,13 @@ export function exportRoutes(context: StationContext): Router {
   });
   router.get('/exports/log.csv', async (request, response) => {
     const { from, to } = read(span, request.query);
-    const items = await itemsBetween(database, new Date(from ?? 0), new Date(to ?? '9999-01-01'));
     attach(response, 'text/csv; charset=utf-8', `communications-log-${stamp()}Z.csv`);
-    response.send(communicationsLog(await summariesOf(database, items, new Date(context.now()))));
+    const at = new Date(context.now());
+    async function* pages() {
+      for await (const items of itemsBetween(database, new Date(from ?? 0), new Date(to ?? '9999-01-01')))
+        yield await summariesOf(database, items, at);
+    }
+    await pipeline(Readable.from(communicationsLog(pages())), response);
   });
   for (const [ending, { type, format }] of Object.entries(PLACE_FORMATS))
     router.get(`/exports/stations.${ending}`, async (request, response) => {

@@ -5,6 +5,8 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { runImport } from '../../imports/run-import';
 import { ImportEntity, type ImportRow } from '../../store/entities';
+import { appendEvents } from '../../store/events';
+import { IsNull } from 'typeorm';
 import { read } from '../problem';
 
 /** Recordings: the body of the request is the file itself, read as it comes. */
@@ -12,7 +14,7 @@ export function importRoutes(context: StationContext): Router {
   const router = Router();
   const imports = context.database.getRepository(ImportEntity);
   router.get('/imports', async (_request, response) => {
-    const rows = await imports.find({ order: { startedAt: 'DESC' }, take: 50 });
+    const rows = await imports.find({ where: { removedAt: IsNull() }, order: { startedAt: 'DESC' }, take: 50 });
     response.json(rows.map(importView));
   });
   router.get('/imports/:id', async (request, response) => {
@@ -33,6 +35,19 @@ export function importRoutes(context: StationContext): Router {
       request,
     );
     response.status(201).json(await find(id));
+  });
+  /** Takes it off the list; what was read from it was heard, and stays in the log. */
+  router.delete('/imports/:id', async (request, response) => {
+    const { id } = read(z.object({ id: z.uuid() }), request.params);
+    const { finishedAt } = await find(id);
+    if (finishedAt === null)
+      throw new ProblemError(409, 'still-read', 'It is still being read', 'Wait for its end; nothing was changed.');
+    const at = new Date(context.now());
+    await imports.update({ id }, { removedAt: at });
+    await context.database.transaction((manager) =>
+      appendEvents(manager, [{ type: 'import', data: { id } }], at),
+    );
+    response.status(204).end();
   });
   const find = async (id: string): Promise<ImportView> => {
     const row = await imports.findOneBy({ id });

@@ -5,7 +5,7 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity } from '../../store/entities';
 import { formatItemKey, listItems } from '../../traffic/list';
-import { cancelItem, fileItem, queueText, retryItem } from '../../traffic/compose';
+import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
 import { itemDetail, summariesOf } from '../../traffic/views';
 import { read } from '../problem';
 
@@ -51,6 +51,10 @@ export function itemRoutes(context: StationContext): Router {
         break;
       case 'cancel':
         await cancelItem(database, id, now());
+        break;
+      case 'release':
+        await releaseItem(database, id, now());
+        context.wakeOutbox();
         break;
       case 'file':
       case 'unfile':

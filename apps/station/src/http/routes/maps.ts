@@ -2,18 +2,18 @@ import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
-import { geoJson, mapQuery, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapView } from '@tombolo/contract';
+import { TILE_ARCHIVE_BEGINNING_OCTETS } from '@tombolo/core';
+import { mapQuery, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
 import type { StationContext } from '../../context';
+import { runHeavy } from '../../heavy/heavy';
 import { ProblemError } from '../../problem-error';
 import { discardMap, eachPiece, listMaps, MOST_READ, readMap, storeMap } from '../../maps/store';
 import { appendEvents } from '../../store/events';
 import { read } from '../problem';
 
 const idParameter = z.object({ id: z.uuid() });
-/** Version 3 of the single-file tile archive begins so. */
-const TILE_ARCHIVE = 'PMTiles\u0003';
 
 /** Map files of the operator's own: kept in the database, served in pieces as tile archives are read. */
 export function mapRoutes(context: StationContext): Router {
@@ -33,9 +33,14 @@ export function mapRoutes(context: StationContext): Router {
       const { octets, head } = await storeMap(database, { id, name, kind, at: new Date(context.now()) }, request, most);
       if (octets > most)
         throw new ProblemError(413, 'too-large', 'That map is too large', `It may have ${most / 1024 / 1024} MB.`);
-      if (kind === 'pmtiles' && head.subarray(0, 8).toString('latin1') !== TILE_ARCHIVE)
-        throw refused('It is no tile archive: a file of version 3 begins with “PMTiles” and the octet 3.');
-      if (kind === 'geojson') checkGeoJson(await wholeText(database, id, octets));
+      if (!request.complete) throw refused('It was cut off on its way here.');
+      const problem = await runHeavy(
+        context.heavyWorker,
+        kind === 'geojson'
+          ? { kind, octets: await whole(database, id, octets) }
+          : { kind, octets: head.subarray(0, TILE_ARCHIVE_BEGINNING_OCTETS), fileOctets: octets },
+      );
+      if (problem !== null) throw refused(problem);
     } catch (error) {
       await discardMap(database, id);
       throw error;
@@ -80,25 +85,14 @@ export function mapRoutes(context: StationContext): Router {
   return router;
 }
 
-async function wholeText(database: DataSource, id: string, octets: number): Promise<string> {
-  const pieces: Buffer[] = [];
-  for await (const piece of eachPiece(database, id, octets)) pieces.push(piece);
-  return Buffer.concat(pieces).toString('utf8');
+async function whole(database: DataSource, id: string, octets: number): Promise<Uint8Array> {
+  const all = new Uint8Array(new SharedArrayBuffer(octets));
+  let at = 0;
+  for await (const piece of eachPiece(database, id, octets)) {
+    all.set(piece, at);
+    at += piece.length;
+  }
+  return all;
 }
 
 const refused = (detail: string) => new ProblemError(422, 'no-map', 'That file is no map that can be shown', detail);
-
-function checkGeoJson(text: string): void {
-  let value: unknown;
-  try {
-    value = JSON.parse(text);
-  } catch (error) {
-    throw refused(`It is not JSON: ${(error as Error).message}`);
-  }
-  const result = geoJson.safeParse(value);
-  if (result.success) return;
-  const [issue] = result.error.issues;
-  throw refused(
-    `It is not GeoJSON (RFC 7946): ${issue?.path.join('.') || 'the file'}: ${issue?.message ?? 'not understood'}`,
-  );
-}

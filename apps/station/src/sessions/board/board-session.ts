@@ -1,6 +1,9 @@
 import {
   fillTemplate,
+  findLeft,
+  holdsPattern,
   instantOfBoard,
+  messageIsWhole,
   readLeaveAnswer,
   readLeft,
   readListing,
@@ -12,7 +15,9 @@ import {
 import { rowsOf } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { appendEvents } from '../../store/events';
+import { failpoint } from '../../store/failpoints';
 import { recordArrival } from '../../traffic/arrive';
+import { copyKey } from '../../traffic/copy-key';
 import { connectTo } from '../connect';
 import type { Dialogue } from '../dialogue';
 import { keepOffers, offerTaken } from '../offers';
@@ -25,18 +30,28 @@ export async function runBoardSession(context: SessionContext, config: BoardConf
   const dialogue = await connectTo(context, config.call);
   try {
     const ready = (what: string) => dialogue.readText((text) => waitsForCommand(profile, text), what);
-    const command = (line: string) => {
+    const say = (line: string) => {
+      const unasked = dialogue.dropUnasked();
+      if (unasked > 0) context.text(`# ${unasked} octets came unasked and were left out\n`);
       dialogue.send(`${line}\r\n`);
+    };
+    const command = (line: string) => {
+      say(line);
       return ready(`the answer to “${line}”`);
     };
     context.stage(`waiting for ${config.call}`);
     await ready('the prompt of the board');
 
-    if (context.request.leave)
-      for (const leg of await waitingLegs(context.database, context.bearerId)) {
-        if (context.stopped()) break;
-        await leave(context, config, dialogue, leg);
-      }
+    const waiting = context.request.leave ? await waitingLegs(context.database, context.bearerId) : [];
+    // What was being left when a session was cut off may be there: the board is asked before it is left again.
+    const there = waiting.some(({ interrupted }) => interrupted > 0)
+      ? readListing(profile, await command(profile.list.everything)).rows
+      : [];
+    for (const leg of waiting) {
+      if (context.stopped()) break;
+      if (leg.interrupted > 0 && (await noteFound(context, config, leg, there))) continue;
+      await leave(context, config, dialogue, leg);
+    }
 
     context.stage('asking what is there');
     const unread = readListing(profile, await command(profile.list.unread)).rows;
@@ -62,7 +77,12 @@ export async function runBoardSession(context: SessionContext, config: BoardConf
     for (const entry of await wanted(context, [...listed.values()])) {
       if (context.stopped()) break;
       context.stage(`taking no. ${entry.number}, ${entry.octets} octets`, entry.octets);
-      const shown = await command(fillTemplate(profile.read.command, { number: entry.number }));
+      const asked = fillTemplate(profile.read.command, { number: entry.number });
+      say(asked);
+      const shown = await dialogue.readWhole(
+        (text) => messageIsWhole(profile, entry.number, entry.octets, text),
+        `the answer to “${asked}”`,
+      );
       await take(context, config, entry, shown);
     }
 
@@ -96,6 +116,48 @@ async function wanted(context: SessionContext, listed: readonly BoardEntry[]): P
   );
 }
 
+const subjectOf = (leg: WaitingLeg): string =>
+  (leg.subject ?? leg.info.toString('utf8').slice(0, 40)).replace(/[\r\n]+/g, ' ');
+
+/** A message that the board lists as ours was taken, though nobody heard it say so. */
+async function noteFound(
+  context: SessionContext,
+  config: BoardConfig,
+  leg: WaitingLeg,
+  there: readonly BoardEntry[],
+): Promise<boolean> {
+  const known = await rowsOf<{ number: string }>(
+    context.database,
+    `select detail->>'boardNumber' as number from leg where bearer_id = $1 and detail ? 'boardNumber'`,
+    [context.bearerId],
+  );
+  const found = findLeft(
+    there,
+    { from: context.own, to: leg.to_call, subject: subjectOf(leg), text: leg.info.toString('utf8') },
+    new Set(known.map(({ number }) => number)),
+  );
+  if (!found) return false;
+  const [last] = await rowsOf<{ n: number }>(context.database, 'select max(n) as n from attempt where leg_id = $1', [
+    leg.id,
+  ]);
+  await endAttempt(
+    context.database,
+    context.bearerId,
+    leg,
+    last?.n ?? 1,
+    {
+      kind: 'accepted',
+      by: config.call,
+      raw: `no ${found.number} from ${found.from} to ${found.to} key ${found.key}: ${found.subject}`,
+      note: `${config.call} lists it as number ${found.number}, key ${found.key}: it was taken before the session was cut off, and is not left again`,
+      again: false,
+      detail: { boardNumber: found.number },
+    },
+    context.now(),
+  );
+  return true;
+}
+
 async function leave(context: SessionContext, config: BoardConfig, dialogue: Dialogue, leg: WaitingLeg): Promise<void> {
   const { profile } = config;
   const text = leg.info.toString('utf8');
@@ -107,16 +169,17 @@ async function leave(context: SessionContext, config: BoardConfig, dialogue: Dia
   try {
     const template = leg.detail?.bulletin ? profile.leave.bulletin : profile.leave.private;
     const asked = (pattern: string) => (received: string) =>
-      new RegExp(pattern, 'u').test(received) || readLeaveAnswer(profile, received) !== null;
+      holdsPattern(pattern, received) || readLeaveAnswer(profile, received) !== null;
     dialogue.send(`${fillTemplate(template, { to: leg.to_call })}\r\n`);
     let said = await dialogue.readText(asked(profile.leave.asksSubject), 'the question for the subject');
     if (!readLeaveAnswer(profile, said)) {
-      dialogue.send(`${(leg.subject ?? text.slice(0, 40)).replace(/[\r\n]+/g, ' ')}\r\n`);
+      dialogue.send(`${subjectOf(leg)}\r\n`);
       said = await dialogue.readText(asked(profile.leave.asksText), 'the question for the text');
     }
     if (!readLeaveAnswer(profile, said)) {
       given = true;
       dialogue.send(`${textToLeave(profile, text).join('\r\n')}\r\n`);
+      failpoint('board:given');
       said = await dialogue.readText((received) => waitsForCommand(profile, received), 'the board to take the text');
     } else {
       await dialogue.readText((received) => waitsForCommand(profile, said + received), 'the prompt of the board');
@@ -145,16 +208,16 @@ async function leave(context: SessionContext, config: BoardConfig, dialogue: Dia
       by: null,
       raw: null,
       note: given
-        ? `${(error as Error).message}; the board may or may not have it`
+        ? `${(error as Error).message}; the board may or may not have it: its list is asked in the next session, before it is left again`
         : `${(error as Error).message}; nothing of the text was sent`,
-      again: !given,
+      again: true,
     });
     throw error;
   }
 }
 
 async function take(context: SessionContext, config: BoardConfig, entry: BoardEntry, shown: string): Promise<void> {
-  const message = readMessage(config.profile, entry.number, shown);
+  const message = readMessage(config.profile, entry.number, shown, entry.octets);
   if (!message.ok) {
     context.text(`# ${message.error.reason}\n`);
     return;
@@ -163,7 +226,7 @@ async function take(context: SessionContext, config: BoardConfig, entry: BoardEn
   const key = value.key || entry.key;
   await context.database.transaction(async (manager) => {
     const { itemId } = await recordArrival(manager, {
-      externalId: `board:${key}`,
+      externalId: copyKey('board', key, [value.from || entry.from, value.subject || entry.subject, value.text]),
       kind: entry.bulletin ? 'bulletin' : 'text',
       sender: value.from || entry.from,
       addressee: value.to || entry.to,

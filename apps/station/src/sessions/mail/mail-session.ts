@@ -8,6 +8,8 @@ import type { MailConfig, SessionContext } from '../session';
 import { beginAttempt, endAttempt, waitingLegs, type WaitingLeg } from '../waiting-legs';
 import { Pop3Client, PopRefusal, type PopEntry } from './pop3';
 import { SmtpClient } from './smtp';
+import { failpoint } from '../../store/failpoints';
+import { newEnvelope } from './envelope';
 import { takeMail } from './take-mail';
 
 /** Largest mail that is fetched; a bigger one can only be left or deleted. */
@@ -51,16 +53,18 @@ async function submit(context: SessionContext, config: MailConfig, smtp: SmtpCli
     `sending “${leg.subject ?? ''}”, ${leg.info.length} octets, about ${connectionSeconds(leg.info.length, config.path.length)} s`,
     leg.info.length,
   );
-  const attempt = await beginAttempt(context.database, context.bearerId, leg, context.now());
+  const envelope = leg.detail?.envelope ?? newEnvelope();
+  const attempt = await beginAttempt(context.database, context.bearerId, leg, context.now(), { envelope });
   const end = (result: Parameters<typeof endAttempt>[4]) =>
     endAttempt(context.database, context.bearerId, leg, attempt, result, context.now());
   let begun = false;
   try {
     const to = leg.to_call.split(',').map((address) => address.trim());
     const result = await smtp.submit(
-      { from: config.address, to, octets: leg.info, envelopeId: leg.item_id },
+      { from: config.address, to, octets: leg.info, envelopeId: envelope },
       () => (begun = true),
     );
+    failpoint('mail:answered');
     if (result.kind === 'accepted')
       await end({
         kind: 'accepted',
@@ -81,7 +85,9 @@ async function submit(context: SessionContext, config: MailConfig, smtp: SmtpCli
       kind: begun ? 'interrupted' : 'not taken',
       by: null,
       raw: null,
-      note: `${(error as Error).message}; it is sent again in the next session`,
+      note: begun
+        ? `${(error as Error).message}; the gateway may already have taken it. It is sent again in the next session, as the same message`
+        : `${(error as Error).message}; it is sent in the next session`,
       again: true,
     });
     throw error;
@@ -171,6 +177,7 @@ async function fetchOne(context: SessionContext, config: MailConfig, pop: Pop3Cl
     return;
   }
   await takeMail(context, config, entry.uid, octets);
+  failpoint('mail:stored');
   // Only what is stored here is deleted there.
   await pop.remove(entry.number).catch(onlyRefusal);
 }

@@ -1,5 +1,7 @@
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { parseDeliveryStatus } from '@tombolo/core';
+import { copyKey } from '../../traffic/copy-key';
+import { settle } from '../../transmissions/write';
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
@@ -10,6 +12,8 @@ import type { MailConfig, SessionContext } from '../session';
 
 const MOST_ATTACHMENTS = 20;
 const MOST_TEXT = 40_000;
+/** Longer ones are legal nowhere (RFC 5322 §2.1.1 allows 998 octets a line), and are not answered to. */
+const MOST_MESSAGE_ID = 998;
 
 /** Parses a fetched mail within bounds and stores what it means: a report on ours, an answer, a new item. */
 export async function takeMail(
@@ -26,7 +30,14 @@ export async function takeMail(
     if (report !== null) await noteReport(manager, context, config, report, at, events);
     const answered = await answeredItem(manager, mail);
     const { itemId } = await recordArrival(manager, {
-      externalId: `mail:${mail.messageId ?? `${config.call}/${uid}`}`,
+      externalId: copyKey('mail', mail.messageId ?? `${config.call}/${uid}`, [
+        mail.from?.value[0]?.address ?? '',
+        mail.date?.toISOString() ?? '',
+        mail.subject ?? '',
+        mail.text ?? '',
+        ...mail.attachments.map(({ checksum }) => checksum),
+      ]),
+      messageId: mail.messageId?.slice(0, MOST_MESSAGE_ID) ?? null,
       kind: 'mail',
       sender: mail.from?.value[0]?.address ?? 'unknown sender',
       addressee: config.address,
@@ -74,8 +85,19 @@ export async function takeMail(
   });
 }
 
-/** The message/delivery-status part; the parser gives it as an attachment or as part of the text, as it was marked. */
+/**
+ * The delivery-status part of a mail that is a report from its outermost header on (RFC 6522). A text that looks like one is a text:
+ * anybody can write it.
+ */
 function reportOf(mail: ParsedMail): string | null {
+  const type = mail.headers.get('content-type');
+  const outermost = typeof type === 'object' && type !== null && 'value' in type ? type : null;
+  const parameters = (outermost as { params?: Record<string, string> } | null)?.params;
+  if (
+    (outermost as { value?: unknown } | null)?.value !== 'multipart/report' ||
+    parameters?.['report-type']?.toLowerCase() !== 'delivery-status'
+  )
+    return null;
   const attached = mail.attachments.find(({ contentType }) => contentType === 'message/delivery-status');
   if (attached) return attached.content.toString('utf8');
   const at = mail.text?.search(/^(?:Original-Envelope-Id|Reporting-MTA):/m) ?? -1;
@@ -132,11 +154,19 @@ async function noteReport(
   events: NewEvent[],
 ): Promise<void> {
   const report = parseDeliveryStatus(text);
-  if (!report.envelopeId || !/^[0-9a-f-]{36}$/.test(report.envelopeId)) return;
-  const ours = await ourMail(manager, report.envelopeId);
+  if (!report.envelopeId) return;
+  // By the gateway that it was given to, under the envelope that only that gateway knows: nobody else can say anything about it.
+  const [ours] = await rowsOf<OurMail & { to_call: string }>(
+    manager,
+    `select item_id, id as leg_id, to_call from leg
+     where bearer_id = $1 and role = 'convey' and detail->>'envelope' = $2
+       and exists (select 1 from attempt a where a.leg_id = leg.id)`,
+    [context.bearerId, report.envelopeId],
+  );
   if (!ours) return;
+  const addressees = new Set(ours.to_call.split(',').map((address) => address.trim().toLowerCase()));
   for (const { recipient, action, status, diagnostic } of report.recipients) {
-    if (action === 'delayed') continue;
+    if (action === 'delayed' || !addressees.has(recipient.toLowerCase())) continue;
     await addEvidence(manager, {
       key: `report:${ours.leg_id}:${recipient}:${action}`,
       itemId: ours.item_id,
@@ -149,5 +179,7 @@ async function noteReport(
       note: `${recipient}: ${action}${status ? ` (${status})` : ''}${diagnostic ? `, ${diagnostic}` : ''}`,
     });
   }
+  // Whoever reports on it has it: it is not given again.
+  await settle(manager, ours.leg_id);
   events.push({ type: 'item', data: { id: ours.item_id } });
 }

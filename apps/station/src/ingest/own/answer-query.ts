@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import {
   answerText,
   directedQuery,
@@ -13,8 +12,9 @@ import {
   type DirectedQuery,
 } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
-import { rowsOf, type Queries } from '../store/database';
-import type { Stored } from './store-heard';
+import { rowsOf, type Queries } from '../../store/database';
+import { queueAutomatic } from '../../transmissions/write';
+import type { Stored } from '../store-heard';
 
 const HOUR_MS = 3_600_000;
 const HOURS_BACK = 8;
@@ -41,20 +41,19 @@ export async function answerQuery(
   const at = new Date(heard.heardAtMs);
   const info = await answerInfo(queries, query, row, way.settings, at);
   if (!info) return false;
-  await queries.query(
-    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at)
-     values ($1,$2,'answer',$3,$4,$5,$6,$7,false,$8,$9,$9)`,
-    [
-      randomUUID(),
+  await queueAutomatic(
+    queries,
+    {
       itemId,
-      way.bearerId,
-      way.own,
-      packet!.source,
-      way.path,
-      Buffer.from(info),
-      JSON.stringify({ ...way.settings.retry, tries: 1 }),
-      at,
-    ],
+      role: 'answer',
+      bearerId: way.bearerId,
+      fromCall: way.own,
+      toCall: packet!.source,
+      path: way.path,
+      info,
+      policy: { ...way.settings.retry, tries: 1 },
+    },
+    at,
   );
   return true;
 }

@@ -1,0 +1,1 @@
+export { BackupPlace as default } from '../../src/places/tools/backup-place';

@@ -1,0 +1,80 @@
+import { Pressable, View } from 'react-native';
+import { api } from '../live/api';
+import { useChange, useHold, useSettings } from '../live/queries';
+import { Button } from '../ui/button';
+import { useNow } from '../ui/clock';
+import { Icon } from '../ui/icon';
+import { useLook, useWide } from '../ui/look';
+import { Notice } from '../ui/page';
+import { Body, Mono } from '../ui/text';
+import { utcTime } from '../ui/time';
+
+const useHoldChange = () => useChange((held: boolean) => api.holdEverything(held), ['settings', 'hold', 'bearers']);
+
+/** One press on every place: nothing more goes out. */
+export function HoldButton() {
+  const look = useLook();
+  const wide = useWide();
+  const settings = useSettings();
+  const change = useHoldChange();
+  const held = settings.data?.heldSince != null;
+  if (held) return null;
+  return (
+    <Pressable
+      role="button"
+      aria-label="Hold everything that would go out"
+      aria-busy={change.isPending}
+      onPress={() => change.mutate(true)}
+      style={{
+        minHeight: 48,
+        minWidth: 48,
+        flexDirection: 'row',
+        alignItems: 'center',
+        justifyContent: wide ? 'flex-start' : 'center',
+        gap: 12,
+        paddingHorizontal: 10,
+      }}
+    >
+      <Icon name="hand-back-left-outline" color={change.isError ? look.alarm : look.inkSoft} />
+      {wide ? <Body soft>{change.isError ? 'Not held: try again' : 'Hold everything'}</Body> : null}
+    </Pressable>
+  );
+}
+
+/** While everything is held: since when, what waits, and what the equipment has that nobody here can stop. */
+export function HeldBanner() {
+  const look = useLook();
+  const now = useNow(1000);
+  const settings = useSettings();
+  const since = settings.data?.heldSince ?? null;
+  const hold = useHold(since !== null);
+  const change = useHoldChange();
+  if (since === null) return null;
+  const there = (hold.data?.atEquipment ?? []).filter(({ untilAt }) => Date.parse(untilAt) > now);
+  return (
+    <View
+      role="alert"
+      style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    >
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+        <Icon name="hand-back-left-outline" color={look.alarm} />
+        <View style={{ flex: 1 }}>
+          <Body bold style={{ color: look.alarm }}>{`Everything is held since ${utcTime(since, now)}`}</Body>
+          <Body>{hold.data ? `${hold.data.waiting} waiting here.` : 'Nothing more is handed to the equipment.'}</Body>
+          {there.map(({ line, untilAt, bearer }) => (
+            <Body key={`${bearer}/${untilAt}`}>
+              {`${bearer} has, and may still send until ${utcTime(untilAt, now)}: `}
+              <Mono>{line}</Mono>
+            </Body>
+          ))}
+        </View>
+      </View>
+      {change.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {change.error.message}
+        </Notice>
+      ) : null}
+      <Button title="Let it go on" busy={change.isPending} onPress={() => change.mutate(false)} />
+    </View>
+  );
+}

@@ -1,0 +1,114 @@
+import { LEAST_PASSPHRASE, type BackupView } from '@tombolo/contract';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Controller, useForm } from 'react-hook-form';
+import { View } from 'react-native';
+import { z } from 'zod';
+import { api } from '../../live/api';
+import { useBackups, useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Instant } from '../../ui/clock';
+import { Field } from '../../ui/field';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
+import { saveFile } from '../log/save';
+
+const form = z
+  .object({ passphrase: z.string().min(LEAST_PASSPHRASE, `at least ${LEAST_PASSPHRASE} characters`), again: z.string() })
+  .refine(({ passphrase, again }) => passphrase === again, { path: ['again'], message: 'the two are not the same' });
+type Form = z.infer<typeof form>;
+
+/** Everything in one file, sealed under a passphrase. */
+export function BackupPlace() {
+  const backups = useBackups();
+  const make = useChange(api.makeBackup, ['backups']);
+  const { control, handleSubmit, reset } = useForm<Form>({
+    resolver: zodResolver(form),
+    defaultValues: { passphrase: '', again: '' },
+  });
+  const running = backups.data?.some(({ finishedAt }) => finishedAt === null) ?? false;
+  const field = (name: keyof Form, label: string, hint?: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange, onBlur }, fieldState }) => (
+        <Field
+          label={label}
+          hint={hint}
+          secret
+          value={value}
+          onChangeText={onChange}
+          onBlur={onBlur}
+          error={fieldState.error?.message}
+        />
+      )}
+    />
+  );
+  return (
+    <Page title="Backup">
+      <Body style={{ marginBottom: 12 }}>
+        Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your links: all
+        in one file. It is restored into a scratch database and compared before it is offered.
+      </Body>
+      {field('passphrase', 'Passphrase', 'Nobody can open the file without it, and nobody can replace it')}
+      {field('again', 'The same once more')}
+      {make.isError ? (
+        <Notice kind="alarm" title="No backup was begun">
+          {make.error.message}
+        </Notice>
+      ) : null}
+      <Button
+        title="Make a backup"
+        icon="archive-lock-outline"
+        busy={make.isPending || running}
+        onPress={() =>
+          void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }))()
+        }
+      />
+      <Rule />
+      <Heading level={2}>Made so far</Heading>
+      {backups.isPending ? <Waiting what="backups" /> : null}
+      {backups.isError ? <Trouble error={backups.error} retry={() => void backups.refetch()} /> : null}
+      {backups.data?.length === 0 ? (
+        <Empty icon="archive-lock-outline" title="No backup yet">
+          Each that was made is listed here, with whether it was verified. Its file can be saved for an hour.
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="Backups">
+        {backups.data?.map((backup) => <BackupRow key={backup.id} backup={backup} />)}
+      </View>
+      <Body soft style={{ marginTop: 16 }}>
+        To restore: stop the program, then “npm run restore -- FILE”. It first tells what is in the backup; what was waiting to
+        go out is held until you let it go.
+      </Body>
+    </Page>
+  );
+}
+
+function BackupRow({ backup }: { backup: BackupView }) {
+  const look = useLook();
+  const size = backup.octets === null ? '' : `, ${(backup.octets / 1e6).toFixed(1)} MB`;
+  return (
+    <View
+      role="listitem"
+      style={{ paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4, alignItems: 'flex-start' }}
+    >
+      <Instant iso={backup.startedAt} />
+      <Body bold={backup.verified}>
+        {backup.finishedAt === null
+          ? 'Being made and verified…'
+          : backup.verified
+            ? `Verified: restored on trial, and the same${size}`
+            : 'Not made'}
+      </Body>
+      {backup.problem ? (
+        <Notice kind="alarm" title="It failed">
+          {backup.problem}
+        </Notice>
+      ) : null}
+      {backup.ready ? (
+        <Button title="Save the file" icon="download-outline" onPress={() => saveFile(api.backupUrl(backup.id))} />
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,102 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { BackupView } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import { rowsOf, storable } from '../store/database';
+import { appendEvents } from '../store/events';
+import type { BackupAccess } from '../context';
+import { makeBackup } from './make';
+
+/** A backup that was made by the button waits so long to be saved. */
+const KEPT_FOR_MS = 3600_000;
+
+export interface BackupRuns {
+  /** Begins one; false while another is being made. */
+  begin(passphrase: string): Promise<string | null>;
+  /** The file of a backup that was made here and not long ago. */
+  file(id: string): string | null;
+  list(): Promise<BackupView[]>;
+}
+
+/** Backups made by the button: one at a time, into a folder that nobody else can read, gone after an hour. */
+export function createBackupRuns(context: {
+  readonly database: DataSource;
+  readonly access: BackupAccess;
+  readonly version: string;
+  readonly now: () => number;
+  readonly log: (message: string) => void;
+}): BackupRuns {
+  const { database } = context;
+  const files = new Map<string, string>();
+  let running: string | null = null;
+  const tell = async (id: string, sql: string, parameters: unknown[]) => {
+    await database.transaction(async (manager) => {
+      await manager.query(sql, [id, ...parameters]);
+      await appendEvents(manager, [{ type: 'backup', data: { id } }], new Date(context.now()));
+    });
+  };
+
+  const work = async (id: string, passphrase: string) => {
+    const folder = await mkdtemp(join(tmpdir(), 'tombolo-backup-'));
+    const remove = () => {
+      files.delete(id);
+      void rm(folder, { recursive: true, force: true });
+    };
+    try {
+      const file = join(folder, 'backup.tombolo');
+      const about = { version: context.version, now: new Date(context.now()) };
+      const { octets } = await makeBackup(context.access, file, passphrase, about);
+      files.set(id, file);
+      setTimeout(remove, KEPT_FOR_MS).unref();
+      await tell(id, 'update backup_run set finished_at = $2, octets = $3, verified = true where id = $1', [
+        new Date(context.now()),
+        octets,
+      ]);
+    } catch (error) {
+      remove();
+      context.log(`backup: ${(error as Error).message}`);
+      await tell(id, 'update backup_run set finished_at = $2, problem = $3 where id = $1', [
+        new Date(context.now()),
+        storable((error as Error).message).slice(0, 1000),
+      ]).catch(() => undefined);
+    }
+  };
+
+  return {
+    async begin(passphrase) {
+      if (running !== null) return null;
+      const id = (running = randomUUID());
+      try {
+        await tell(id, 'insert into backup_run (id, started_at) values ($1, $2)', [new Date(context.now())]);
+      } catch (error) {
+        running = null;
+        throw error;
+      }
+      void work(id, passphrase).finally(() => (running = null));
+      return id;
+    },
+    file: (id) => files.get(id) ?? null,
+    async list() {
+      const rows = await rowsOf<{
+        id: string;
+        started_at: Date;
+        finished_at: Date | null;
+        octets: string | null;
+        verified: boolean;
+        problem: string | null;
+      }>(database, 'select * from backup_run order by started_at desc limit 20');
+      return rows.map((row) => ({
+        id: row.id,
+        startedAt: row.started_at.toISOString(),
+        // One that is not being made here any more was cut off.
+        finishedAt: row.finished_at?.toISOString() ?? (row.id === running ? null : row.started_at.toISOString()),
+        octets: row.octets === null ? null : Number(row.octets),
+        verified: row.verified,
+        problem: row.finished_at === null && row.id !== running ? 'It was cut off: the station stopped.' : row.problem,
+        ready: files.has(row.id),
+      }));
+    },
+  };
+}

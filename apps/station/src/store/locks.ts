@@ -1,0 +1,15 @@
+/** Numbers of PostgreSQL's advisory locks, all in one place, so that none is used for two things. */
+
+/** One that migrates at a time. */
+export const SCHEMA_LOCK = 7_300_001;
+/** One change of the settings at a time. */
+export const SETTINGS_LOCK = 7_300_002;
+/** One writer at a time decides what is a copy, also when several stations share the database. */
+export const INGEST_LOCK = 7_300_003;
+/** One look at a time into the account of automatic air time. */
+export const AIR_TIME_LOCK = 7_300_004;
+
+/** First key of two: the second is the bearer. Its holder runs it. */
+export const BEARER_LOCK = 7300;
+/** First key of two: the second is the bearer. Its holder holds a session with it. */
+export const SESSION_LOCK = 7301;

@@ -1,0 +1,7 @@
+import { FourWays } from './four-ways';
+import { Initial } from './initial';
+import { NothingLost } from './nothing-lost';
+import { WholePicture } from './whole-picture';
+
+/** In order; forward only. */
+export const migrations = [Initial, FourWays, WholePicture, NothingLost];

@@ -1,0 +1,106 @@
+import { randomUUID } from 'node:crypto';
+import type { RetryPolicy } from '@tombolo/core';
+import { rowsOf, type Queries } from '../store/database';
+import type { LegDetail, LegRow } from '../store/entities';
+
+/**
+ * The only writer of what goes out. A transmission – a row of `leg` – is due when it has a time, is held for a reason, or is settled;
+ * nothing else touches these.
+ */
+export interface NewTransmission {
+  readonly id?: string;
+  readonly itemId: string;
+  readonly role: LegRow['role'];
+  readonly bearerId: string | null;
+  readonly fromCall: string;
+  readonly toCall: string;
+  readonly path?: readonly string[];
+  readonly info?: Uint8Array;
+  readonly acknowledgementAsked?: boolean;
+  readonly policy: RetryPolicy;
+  readonly detail?: LegDetail | null;
+}
+
+const insert = async (queries: Queries, wanted: NewTransmission, at: Date, nextAt: Date | null): Promise<string> => {
+  const id = wanted.id ?? randomUUID();
+  await queries.query(
+    `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, next_at, detail)
+     values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13)`,
+    [
+      id,
+      wanted.itemId,
+      wanted.role,
+      wanted.bearerId,
+      wanted.fromCall,
+      wanted.toCall,
+      wanted.path ?? [],
+      Buffer.from(wanted.info ?? new Uint8Array()),
+      wanted.acknowledgementAsked ?? false,
+      JSON.stringify(wanted.policy),
+      at,
+      nextAt,
+      wanted.detail ? JSON.stringify(wanted.detail) : null,
+    ],
+  );
+  return id;
+};
+
+/** Puts a transmission in the queue: it is due at once. */
+export const queueTransmission = (queries: Queries, wanted: NewTransmission, at: Date): Promise<string> =>
+  insert(queries, wanted, at, at);
+
+/** The road by which something arrived, beside the roads that go out; it is never sent. */
+export const recordArrivalRoad = (queries: Queries, road: Omit<NewTransmission, 'role' | 'policy'>, at: Date) =>
+  insert(queries, { ...road, role: 'convey', policy: NO_TRIES as RetryPolicy }, at, null);
+const NO_TRIES = {};
+
+/**
+ * Queues an answer that nobody pressed a key for: once, however often what it answers is heard, while it waits. True when it was queued.
+ */
+export async function queueAutomatic(queries: Queries, wanted: NewTransmission, at: Date): Promise<boolean> {
+  const waiting = await rowsOf(
+    queries,
+    'select 1 from leg where item_id = $1 and role = $2 and bearer_id = $3 and next_at is not null limit 1',
+    [wanted.itemId, wanted.role, wanted.bearerId],
+  );
+  if (waiting.length > 0) return false;
+  await queueTransmission(queries, wanted, at);
+  return true;
+}
+
+/** Nothing more is tried for a transmission: it was answered, refused, taken or given up. */
+export const settle = (queries: Queries, legId: string): Promise<unknown> =>
+  queries.query('update leg set next_at = null, held = null where id = $1', [legId]);
+
+/** The same for all that conveys an item; `direct` spares those that hand it on elsewhere. */
+export const settleItem = (queries: Queries, itemId: string, direct: boolean): Promise<unknown> =>
+  queries.query(
+    `update leg set next_at = null, held = null where item_id = $1 and role = 'convey' and (not $2 or detail is null)`,
+    [itemId, direct],
+  );
+
+/** Gives up the lease on a transmission, due again at `nextAt` or settled. */
+export const release = (queries: Queries, legId: string, nextAt: Date | null): Promise<unknown> =>
+  queries.query('update leg set next_at = $2, lease_owner = null, lease_until = null where id = $1', [legId, nextAt]);
+
+/** Changes what a bearer has to know besides, and whether it is due again. */
+export const renew = (queries: Queries, legId: string, nextAt: Date | null, detail: Partial<LegDetail>): Promise<unknown> =>
+  queries.query(
+    `update leg set next_at = $2, detail = case when $3::jsonb = '{}' then detail else coalesce(detail, '{}') || $3::jsonb end
+     where id = $1`,
+    [legId, nextAt, JSON.stringify(detail)],
+  );
+
+/** Lets go what a restored copy held back. */
+export const releaseHeld = (queries: Queries, itemId: string): Promise<unknown> =>
+  queries.query('update leg set held = null where item_id = $1 and held is not null', [itemId]);
+
+/** How many wait for a bearer. */
+export async function waitingFor(queries: Queries, bearerId: string): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    queries,
+    'select count(*)::int as n from leg where bearer_id = $1 and next_at is not null',
+    [bearerId],
+  );
+  return row?.n ?? 0;
+}
