@@ -56,7 +56,7 @@ afterEach(async () => {
   await database.drop();
 });
 
-const run = async (bearerId: string, more: object = {}): Promise<SessionView> => {
+const run = async (bearerId: string, more: object = {}, seconds = 25): Promise<SessionView> => {
   const begun = await api.post<SessionView>('/sessions', { bearerId, ...more });
   if (!begun.id) throw new Error(JSON.stringify(begun));
   return eventually(async () => {

@@ -167,6 +167,7 @@ export interface Api {
   get<T = any>(path: string): Promise<T>;
   post<T = any>(path: string, body: unknown): Promise<T>;
   patch<T = any>(path: string, body: unknown): Promise<T>;
+  put<T = any>(path: string, body: unknown): Promise<T>;
   send(path: string, init?: RequestInit): Promise<Response>;
 }
 
@@ -179,7 +180,7 @@ export function apiOf(station: Pick<Station, 'url'>): Api {
     });
     return answer.status === 204 ? null : answer.json();
   };
-  return { send, get: json('GET'), post: json('POST'), patch: json('PATCH') } as Api;
+  return { send, get: json('GET'), post: json('POST'), patch: json('PATCH'), put: json('PUT') } as Api;
 }
 
 export const textTo = (addressee: string, body: string, more: Partial<NewText> = {}): NewText => ({

@@ -1,5 +1,3 @@
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Router, json } from 'express';
 import { newMail, newMeshText, newPost, newSession, terminalLine } from '@tombolo/contract';
 import { formatMbox } from '@tombolo/core';
@@ -12,6 +10,7 @@ import { rowsOf } from '../../store/database';
 import { queueMail, queueMeshText, queuePost } from '../../traffic/compose-others';
 import { itemDetail } from '../../traffic/views';
 import { read } from '../problem';
+import { sendPieces } from '../stream';
 
 /** Boards, mail and mesh: what is written for them, what lies there, sessions. */
 export function exchangeRoutes(context: StationContext): Router {
@@ -84,7 +83,6 @@ export function exchangeRoutes(context: StationContext): Router {
       .send(message.octets);
   });
   router.get('/exports/mail.mbox', async (_request, response) => {
-    response.set('Content-Disposition', 'attachment; filename="mail.mbox"').type('application/mbox');
     async function* pieces() {
       for (let from = 0; ; from += MAILS_AT_ONCE) {
         const messages = await mailOctets(context, '', [], `offset ${from} limit ${MAILS_AT_ONCE}`);
@@ -92,7 +90,9 @@ export function exchangeRoutes(context: StationContext): Router {
         if (messages.length < MAILS_AT_ONCE) return;
       }
     }
-    await pipeline(Readable.from(pieces()), response);
+    await sendPieces(response, pieces(), () =>
+      response.set('Content-Disposition', 'attachment; filename="mail.mbox"').type('application/mbox'),
+    );
   });
   return router;
 }

@@ -1,6 +1,4 @@
 import { Router, type Response } from 'express';
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { heardFilter, instant, placesExportQuery, readingsQuery } from '@tombolo/contract';
 import { z } from 'zod';
 import type { StationContext } from '../../context';
@@ -17,6 +15,7 @@ import { listStations, trailOf } from '../../heard/stations';
 import { itemsBetween } from '../../traffic/list';
 import { summariesOf } from '../../traffic/views';
 import { read } from '../problem';
+import { sendPieces } from '../stream';
 
 const span = z.object({ from: instant.optional(), to: instant.optional() });
 
@@ -31,26 +30,29 @@ export function exportRoutes(context: StationContext): Router {
 
   router.get('/exports/heard.pcap', async (request, response) => {
     const filter = read(heardFilter, request.query);
-    attach(response, 'application/vnd.tcpdump.pcap', `heard-${stamp()}Z.pcap`);
     let skipped = 0;
-    await pipeline(Readable.from(exportPcap(database, filter, () => skipped++)), response);
+    await sendPieces(response, behindFirst(exportPcap(database, filter, () => skipped++)), () =>
+      attach(response, 'application/vnd.tcpdump.pcap', `heard-${stamp()}Z.pcap`),
+    );
     if (skipped > 0)
       context.log(`capture export: ${skipped} copies from text feeds cannot be AX.25 frames and were left out`);
   });
   router.get('/exports/heard.txt', async (request, response) => {
     const filter = read(heardFilter, request.query);
-    attach(response, 'text/plain; charset=utf-8', `heard-${stamp()}Z.txt`);
-    await pipeline(Readable.from(exportMonitor(database, filter)), response);
+    await sendPieces(response, exportMonitor(database, filter), () =>
+      attach(response, 'text/plain; charset=utf-8', `heard-${stamp()}Z.txt`),
+    );
   });
   router.get('/exports/log.csv', async (request, response) => {
     const { from, to } = read(span, request.query);
-    attach(response, 'text/csv; charset=utf-8', `communications-log-${stamp()}Z.csv`);
     const at = new Date(context.now());
     async function* pages() {
       for await (const items of itemsBetween(database, new Date(from ?? 0), new Date(to ?? '9999-01-01')))
         yield await summariesOf(database, items, at);
     }
-    await pipeline(Readable.from(communicationsLog(pages())), response);
+    await sendPieces(response, behindFirst(communicationsLog(pages())), () =>
+      attach(response, 'text/csv; charset=utf-8', `communications-log-${stamp()}Z.csv`),
+    );
   });
   for (const [ending, { type, format }] of Object.entries(PLACE_FORMATS))
     router.get(`/exports/stations.${ending}`, async (request, response) => {
@@ -76,4 +78,12 @@ export function exportRoutes(context: StationContext): Router {
     response.send(readingsCsv(await listReadings(database, kind, new Date(context.now() - hours * 3_600_000))));
   });
   return router;
+}
+
+/** A head that is made without asking anybody, together with the first piece that is. */
+async function* behindFirst<T extends Uint8Array | string>(pieces: AsyncGenerator<T>): AsyncGenerator<T | Buffer> {
+  const head = await pieces.next();
+  const first = await pieces.next();
+  if (!head.done) yield first.done ? head.value : Buffer.concat([Buffer.from(head.value), Buffer.from(first.value)]);
+  yield* pieces;
 }
