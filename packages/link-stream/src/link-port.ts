@@ -82,7 +82,10 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
       const back = [...frame.value.repeaters].reverse();
       const known = streams.get(key);
       if (known) known.handle({ kind: 'frame', frame: link.value });
-      else if (link.value.type === 'SABM' && options.onIncoming && streams.size < (options.mostConnections ?? 20)) {
+      // The other side started anew: its program ended without a word. The old connection is over, and it may have a new one.
+      const anew = known !== undefined && link.value.type === 'SABM' && streams.get(key) !== known;
+      if (known && !anew) return true;
+      if (link.value.type === 'SABM' && options.onIncoming && streams.size < (options.mostConnections ?? 20)) {
         const stream = open(own.value, source, back);
         stream.once('connect', () => options.onIncoming!(stream));
         stream.handle({ kind: 'frame', frame: link.value });

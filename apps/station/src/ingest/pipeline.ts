@@ -2,6 +2,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf } from '../store/database';
 import { appendEvents, type NewEvent } from '../store/events';
+import { failpoint } from '../store/failpoints';
 import { storeFailure } from '../store/failure';
 import type { StoringWatch } from '../store/storing';
 import { applyToOwnTraffic } from './own-traffic';
@@ -56,6 +57,7 @@ async function storeBatch(
       now: context.now,
     });
     await beforeCommit(manager);
+    failpoint('ingest:written');
     await appendEvents(manager, [...heardEvents(stored), ...itemEvents, ...alarms], new Date(context.now()));
     return stored;
   });
@@ -217,7 +219,9 @@ export function createPipeline(context: LiveContext): Pipeline {
           continue;
         }
         const batch = waiting.slice(0, BATCH);
+        failpoint('ingest:heard');
         await store(batch, nothing);
+        failpoint('ingest:stored');
         waiting.splice(0, batch.length);
         storing.succeeded();
         context.onStored();

@@ -1,11 +1,9 @@
 import { randomUUID } from 'node:crypto';
-import { createServer, type AddressInfo } from 'node:net';
-import { Aedes } from 'aedes';
-import mqtt, { type MqttClient } from 'mqtt';
 import { channelMark, decodeFrame, latin1OfOctets, octetsOfText, sealPayload } from '@tombolo/core';
 import type { ItemDetail, ItemSummary, MeshNodeView, RelayProposal, StandingRule } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
+import { startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
 import {
   createDatabase,
   eventually,
@@ -26,68 +24,15 @@ const OWN = '5a100002';
 const FARM = '5a100005';
 const OPEN = channelMark('Sound', null);
 
-/** A node and its broker under the test's control. */
-async function startNode() {
-  const broker = await Aedes.createBroker();
-  const server = createServer(broker.handle);
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  const { port } = server.address() as AddressInfo;
-  const client: MqttClient = await mqtt.connectAsync({ host: '127.0.0.1', port, protocolVersion: 4 });
-  const sent: {
-    id: string;
-    to: string;
-    body: { kind: string; n: string; text?: string } | null;
-    sealed: string | null;
-  }[] = [];
-  await client.subscribeAsync(`t/${OWN}/send`, { qos: 1 });
-  let answering = true;
-  client.on('message', (_topic, octets) => {
-    const message = JSON.parse(octets.toString()) as (typeof sent)[number];
-    sent.push(message);
-    if (answering) client.publish(`t/${OWN}/taken`, JSON.stringify({ v: 1, id: message.id }), { qos: 1 });
-  });
-  let n = 0;
-  return {
-    port,
-    sent,
-    silence: () => (answering = false),
-    raw: (text: string, retain = false) => client.publishAsync(`t/${OWN}/heard`, text, { qos: 1, retain }),
-    hear: (more: object) =>
-      client.publishAsync(
-        `t/${OWN}/heard`,
-        JSON.stringify({
-          v: 1,
-          id: (0x10 + n++).toString(16).padStart(8, '0'),
-          from: FARM,
-          to: OWN,
-          channel: OPEN,
-          body: null,
-          sealed: null,
-          hops: 1,
-          relay: '5a100003',
-          snrDb: 4,
-          rssiDbm: -100,
-          at: new Date().toISOString(),
-          ...more,
-        }),
-        { qos: 1 },
-      ),
-    stop: async () => {
-      await client.endAsync(true);
-      await new Promise<void>((resolve) => broker.close(() => server.close(() => resolve())));
-    },
-  };
-}
-
 let database: Awaited<ReturnType<typeof createDatabase>>;
 let modem: FakeModem;
-let node: Awaited<ReturnType<typeof startNode>>;
+let node: MeshNodeUnderTest;
 let station: Station & { api: Api };
 let api: Api;
 beforeEach(async () => {
   database = await createDatabase();
   modem = await startModem();
-  node = await startNode();
+  node = await startMeshNode(OWN, FARM, OPEN);
   station = await startWithModem(database.url, modem, {
     people: [{ name: 'Ferry Office', phone: '+00 555 0142', mail: null, meshNode: null, licensed: false }],
   });

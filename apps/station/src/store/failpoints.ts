@@ -5,7 +5,29 @@
 const [wanted, hit] = (process.env.TOMBOLO_FAILPOINT ?? '').split('@');
 let left = Number(hit ?? 1);
 
-export function failpoint(name: string): void {
+/** All there are, in the order of what happens. */
+export const FAILPOINTS = [
+  'queue:written',
+  'queue:stored',
+  'outbox:intended',
+  'outbox:handed over',
+  'outbox:recorded',
+  'mesh:published',
+  'session:intended',
+  'board:given',
+  'mail:given',
+  'mail:answered',
+  'session:answered',
+  'session:recorded',
+  'board:stored',
+  'mail:stored',
+  'ingest:heard',
+  'ingest:written',
+  'ingest:stored',
+] as const;
+export type Failpoint = (typeof FAILPOINTS)[number];
+
+export function failpoint(name: Failpoint): void {
   if (wanted === '' || name !== wanted) return;
   left--;
   if (left === 0) process.kill(process.pid, 'SIGKILL');

@@ -74,6 +74,8 @@ export interface FakeModem {
   /** Lets the station hear a packet written as monitor text. */
   hear(line: string): void;
   hearOctets(octets: Uint8Array): void;
+  /** Calls back for each frame that the station sent. */
+  onSent(call: (frame: Uint8Array) => void): void;
   connections(): number;
   /** Breaks all connections. */
   cut(): void;
@@ -83,11 +85,17 @@ export interface FakeModem {
 export async function startModem(port = 0): Promise<FakeModem> {
   const clients = new Set<Socket>();
   const sent: Uint8Array[] = [];
+  const onSent: ((frame: Uint8Array) => void)[] = [];
   const server: Server = createServer((client) => {
     clients.add(client);
     const decoder = createKissDecoder();
     client.on('data', (chunk) => {
-      for (const event of decoder.push(chunk)) if (event.kind === 'frame' && event.command === 0) sent.push(event.data);
+      for (const event of decoder.push(chunk)) {
+        if (event.kind !== 'frame' || event.command !== 0) continue;
+        const frame = event.data.slice();
+        sent.push(frame);
+        for (const call of onSent) call(frame);
+      }
     });
     client.on('error', () => undefined);
     client.on('close', () => clients.delete(client));
@@ -99,6 +107,7 @@ export async function startModem(port = 0): Promise<FakeModem> {
     sent,
     hearOctets,
     hear: (line) => hearOctets(encodeKiss(frameOctets(line))),
+    onSent: (call) => onSent.push(call),
     connections: () => clients.size,
     cut: () => clients.forEach((client) => client.destroy()),
     stop: () =>

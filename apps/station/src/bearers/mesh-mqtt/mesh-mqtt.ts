@@ -1,6 +1,7 @@
 import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
 import { loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING } from '@tombolo/core';
+import { failpoint } from '../../store/failpoints';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
 import { ingestKnown, type MeshKnownContext } from './ingest';
@@ -150,6 +151,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         waiting.set(id, done);
         current.publish(`${base}/send`, Buffer.from(frame), { qos: 1 }, () => undefined);
         messageId = current.getLastMessageId();
+        failpoint('mesh:published');
       }),
   };
 };

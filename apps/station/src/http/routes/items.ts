@@ -4,6 +4,7 @@ import { z } from 'zod';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity } from '../../store/entities';
+import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems } from '../../traffic/list';
 import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
 import { itemDetail, summariesOf } from '../../traffic/views';
@@ -35,6 +36,7 @@ export function itemRoutes(context: StationContext): Router {
     const text = read(newText, request.body);
     const existed = await database.getRepository(ItemEntity).existsBy({ id: text.id });
     await queueText(database, text, await context.settings(), now());
+    failpoint('queue:stored');
     context.wakeOutbox();
     response.status(existed ? 200 : 201).json(await detail(text.id));
   });

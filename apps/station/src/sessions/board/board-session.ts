@@ -84,6 +84,7 @@ export async function runBoardSession(context: SessionContext, config: BoardConf
         `the answer to “${asked}”`,
       );
       await take(context, config, entry, shown);
+      failpoint('board:stored');
     }
 
     if (profile.mine) {

@@ -1,3 +1,4 @@
+import { failpoint } from '../../store/failpoints';
 import type { Dialogue } from '../dialogue';
 
 /** One reply of an SMTP server (RFC 5321 §4.2). */
@@ -127,6 +128,7 @@ export class SmtpClient {
       begun();
       this.dialogue.stream.write(dotStuffed(mail.octets));
     }
+    failpoint('mail:given');
     const taken = await this.reply('the gateway to take the mail');
     if (!isPositive(taken)) return { kind: 'refused', reply: words(taken) };
     const queueId = /(?:queued as|id)[ =:]+(\S+)/i.exec(taken.lines.join(' '))?.[1] ?? null;

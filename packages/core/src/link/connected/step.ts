@@ -247,9 +247,8 @@ class Step {
           if (s.sent.length > 0) this.retransmit();
           return;
         }
-        this.end('reset');
-        this.stopAll();
-        return this.accept(frame.pollFinal);
+        // Whoever holds the port decides about the new connection: this one is over.
+        return this.down('reset');
       case 'SABME':
         return this.rejectFrame(frame);
       case 'DISC':
