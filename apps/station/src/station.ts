@@ -13,7 +13,7 @@ import { closeCutOffUploads } from './imports/run-import';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
-import { openDatabase, rowsOf } from './store/database';
+import { openDatabase } from './store/database';
 import { applyRules } from './relay/rules';
 import { createSessions } from './sessions/manager';
 import { closeCutOff } from './sessions/recover';
@@ -23,6 +23,7 @@ import { watchStoring } from './store/storing';
 import { createRefusals, pruneAirTime } from './transmissions/account';
 import { createGate } from './transmissions/gate';
 import { createOutbox } from './transmissions/outbox';
+import { waitingInAll } from './transmissions/write';
 
 export interface StationOptions {
   /** As the role that works in the database and does not own it. */
@@ -171,10 +172,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
       .catch(() => undefined);
   };
   const holdView = async (): Promise<HoldView> => {
-    const [row] = await rowsOf<{ n: number }>(
-      pages,
-      'select count(*)::int as n from leg where next_at is not null and held is null',
-    );
+    const waiting = await waitingInAll(pages);
     const running = supervisor.running();
     return {
       heldSince: known?.heldSince ?? null,
@@ -186,7 +184,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
           untilAt: new Date(untilMs).toISOString(),
         })),
       ),
-      waiting: (row?.n ?? 0) + running.reduce((sum, { bearer }) => sum + (bearer.waiting?.() ?? 0), 0),
+      waiting: waiting + running.reduce((sum, { bearer }) => sum + (bearer.waiting?.() ?? 0), 0),
     };
   };
   const context: StationContext = {

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import { ownStation, defaultSettings, settings as settingsSchema } from '@tombolo/contract';
 import { Client } from 'pg';
 import { randomUUID } from 'node:crypto';
+import { STILL_GOES_OUT } from '../transmissions/write';
 import { differing, digestsOf, type Manifest } from './content';
 import { runProgram, type Target } from './programs';
 import { readBackup, restoreInto } from './restore';
@@ -37,7 +38,7 @@ export async function makeBackup(
     manifest = await describe(client, about);
     const dump = runProgram(target, 'pg_dump', ['-Fc', '--no-comments', `--snapshot=${rows[0]!.id}`]);
     await pipeline(
-      Readable.from(seal(passphrase, content(manifest, dump.child.stdout as Readable))),
+      Readable.from(seal(passphrase, content(manifest, dump.output))),
       createWriteStream(unfinished, { mode: 0o600 }),
     );
     await dump.done;
@@ -79,7 +80,7 @@ async function describe(client: Client, { version, now }: { version: string; now
     items: await number('select count(*) as n from item'),
     packets: await number('select count(*) as n from packet'),
     maps: await number('select count(*) as n from map_layer where complete'),
-    waiting: await number('select count(*) as n from leg where next_at is not null'),
+    waiting: await number(`select count(*) as n from leg where ${STILL_GOES_OUT}`),
     tables: await digestsOf(client),
   };
 }

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
+import { PassThrough, type Readable } from 'node:stream';
 
 /** Where PostgreSQL's own programs are, and which database they work on; the password goes by the environment, not the command line. */
 export interface Target {
@@ -22,6 +23,8 @@ export function environmentOf(url: string): NodeJS.ProcessEnv {
 
 export interface Running {
   readonly child: ChildProcess;
+  /** What it writes, kept for whoever reads it later than it ends. */
+  readonly output: Readable;
   /** Rejects with what it said when it fails. */
   readonly done: Promise<void>;
 }
@@ -36,5 +39,6 @@ export function runProgram({ url, programs }: Target, name: 'pg_dump' | 'pg_rest
     child.once('close', (code) => (code === 0 ? resolve() : reject(new Error(`${name} ended with ${code}: ${said}`))));
   });
   done.catch(() => undefined);
-  return { child, done };
+  // At once: what nobody reads when a process ends is thrown away.
+  return { child, output: child.stdout.pipe(new PassThrough()), done };
 }

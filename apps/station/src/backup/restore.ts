@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Client } from 'pg';
+import { STILL_GOES_OUT } from '../transmissions/write';
 import { differing, digestsOf, manifest as manifestSchema, type Manifest, type TableDigests } from './content';
 import { runProgram, type Target } from './programs';
 import { SealError, unseal } from './seal';
@@ -47,7 +48,7 @@ export async function restoreInto(target: Target, dump: AsyncGenerator<Buffer>):
     '-d',
     new URL(target.url).pathname.slice(1),
   ]);
-  restore.child.stdout!.resume();
+  restore.output.resume();
   try {
     await pipeline(Readable.from(dump), restore.child.stdin!);
   } catch (error) {
@@ -81,6 +82,7 @@ export async function restoreBackup(target: Target, passphrase: string, file: Re
   await client.connect();
   try {
     await client.query('begin');
+    await client.query(`update leg set next_at = null where next_at is not null and not (${STILL_GOES_OUT})`);
     await client.query('update leg set held = $1, lease_owner = null, lease_until = null where next_at is not null', [
       `restored from the backup of ${manifest.createdAt.slice(0, 16)}Z: it may have been sent since`,
     ]);

@@ -18,8 +18,8 @@ export function storeFailure(error: unknown): StoreFailure {
     if (/^2[123]/.test(code)) return 'data';
     // 53100 disk full, 58030 I/O error; what a full disk makes of a write-ahead log as well.
     if (code === '53100' || code === '58030') return 'full';
-    // 08 connection, 57P01–03 shut down, crashed, starting; 25006 read only while it recovers.
-    if (/^08|^57P0/.test(code) || code === '25006' || code === '53300' || NETWORK.has(code)) return 'away';
+    // 08 connection, 57P01–03 shut down, crashed, starting; 25006 read only while it recovers; 55000 lets nobody in.
+    if (/^08|^57P0/.test(code) || code === '25006' || code === '53300' || code === '55000' || NETWORK.has(code)) return 'away';
   }
   if (/no space left|could not (extend|write to) file/i.test(message ?? '')) return 'full';
   if (/connection terminated|not connected|timeout exceeded when trying to connect|client has encountered a connection error|is not established|query read timeout/i.test(message ?? ''))

@@ -95,11 +95,24 @@ export const renew = (queries: Queries, legId: string, nextAt: Date | null, deta
 export const releaseHeld = (queries: Queries, itemId: string): Promise<unknown> =>
   queries.query('update leg set held = null where item_id = $1 and held is not null', [itemId]);
 
+/** A leg that will be sent, or sent again: one whose tries are made is only listened for until its time is over. */
+export const STILL_GOES_OUT = `leg.next_at is not null and coalesce((leg.policy->>'tries')::int, 1) >
+  (select count(*) from evidence e where e.leg_id = leg.id and e.kind = 'sent')`;
+
+/** How many wait to go out, in all. */
+export async function waitingInAll(queries: Queries): Promise<number> {
+  const [row] = await rowsOf<{ n: number }>(
+    queries,
+    `select count(*)::int as n from leg where held is null and ${STILL_GOES_OUT}`,
+  );
+  return row?.n ?? 0;
+}
+
 /** How many wait for a bearer. */
 export async function waitingFor(queries: Queries, bearerId: string): Promise<number> {
   const [row] = await rowsOf<{ n: number }>(
     queries,
-    'select count(*)::int as n from leg where bearer_id = $1 and next_at is not null',
+    `select count(*)::int as n from leg where bearer_id = $1 and ${STILL_GOES_OUT}`,
     [bearerId],
   );
   return row?.n ?? 0;
