@@ -15,14 +15,16 @@ try {
     options: { empty: { type: 'boolean', default: false } },
   });
   const [file] = positionals;
-  if (!file) throw new Error('Name the file to write: npm run backup -- FILE   (with --empty: the data without the demo)');
+  if (!file)
+    throw new Error('Name the file to write: npm run backup -- FILE   (with --empty: the data without the demo)');
   if (existsSync(file)) throw new Error(`${file} is there already. Nothing was written.`);
   await ensureNodePackages();
   await ensureDebianPackages(['postgresql-15']);
   const { buildPrograms, programs } = await import('./lib/build.mjs');
   await buildPrograms();
   const passphrase = await askPassphrase('Passphrase, which nobody can replace when it is lost: ', { twice: true });
-  if (passphrase.length < 12) throw new Error('At least 12 characters: whoever has the file can try many. Nothing was written.');
+  if (passphrase.length < 12)
+    throw new Error('At least 12 characters: whoever has the file can try many. Nothing was written.');
   const made = await withDatabase({ alone: false }, (cluster) =>
     step('Making the backup, restoring it into a scratch database, comparing', () =>
       run(process.execPath, ['--enable-source-maps', programs.backup, 'make', resolve(file)], {

@@ -151,7 +151,8 @@ async function handOver(client) {
     [LOGIN.admin],
   );
   const kinds = { r: 'table', p: 'table', v: 'view', m: 'materialized view', S: 'sequence' };
-  for (const { relkind, name } of rows) await client.query(`alter ${kinds[relkind]} public.${name} owner to ${LOGIN.owner}`);
+  for (const { relkind, name } of rows)
+    await client.query(`alter ${kinds[relkind]} public.${name} owner to ${LOGIN.owner}`);
 }
 
 async function withClient(connectionString, work) {

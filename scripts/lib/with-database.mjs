@@ -17,7 +17,9 @@ export async function withDatabase({ alone }, work) {
     throw new Error('There is no data here yet: start the program once.');
   const hold = await holdFolder(dataFolder, () => ({ url: null }));
   if (!hold.held && alone)
-    throw new Error(`Tombolo runs with these data${hold.other.url ? ` at ${hold.other.url}` : ''}. Stop it first; nothing was changed.`);
+    throw new Error(
+      `Tombolo runs with these data${hold.other.url ? ` at ${hold.other.url}` : ''}. Stop it first; nothing was changed.`,
+    );
   const ports = existsSync(join(dataFolder, 'ports.json'))
     ? JSON.parse(readFileSync(join(dataFolder, 'ports.json'), 'utf8'))
     : {};

@@ -208,8 +208,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     holdView,
     async hold(held) {
       // At once, whatever the database does: from here on nothing is handed over.
-      if (known && held && known.heldSince === null)
-        known = { ...known, heldSince: new Date(now()).toISOString() };
+      if (known && held && known.heldSince === null) known = { ...known, heldSince: new Date(now()).toISOString() };
       cached = null;
       known = await holdEverything(database, held, new Date(now()));
       settingsChanged();

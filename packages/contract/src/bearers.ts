@@ -175,7 +175,6 @@ export const bearerChange = z.object({
 export const invitationRequest = z.object({ channel: z.string().min(1).max(24) });
 export const invitationView = z.object({ line: z.string() });
 
-
 /** What stands at the key: whether everything is held, and what the equipment has taken that may still go out. */
 export const holdView = z.object({
   heldSince: instant.nullable(),

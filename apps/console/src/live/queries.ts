@@ -5,10 +5,13 @@ import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
 
 export const createClient = (): QueryClient =>
-  new QueryClient({ defaultOptions: { // The station may be reachable while the browser believes to be offline: it is on the same machine.
+  new QueryClient({
+    defaultOptions: {
+      // The station may be reachable while the browser believes to be offline: it is on the same machine.
       queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: true, networkMode: 'always' },
       mutations: { networkMode: 'always' },
-     } });
+    },
+  });
 
 /** What an event makes stale. */
 function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {

@@ -58,9 +58,7 @@ describe('a station that does not store', () => {
     );
     expect(screen.getByText(/^Not storing since .*14:02Z$/)).toBeTruthy();
     expect(screen.getByText(/the disk is full.*12 receptions wait.*For 4 more there was no room/)).toBeTruthy();
-    act(() =>
-      useConnection.setState({ storing: { storing: true, since: null, reason: null, waiting: 0, lost: 0 } }),
-    );
+    act(() => useConnection.setState({ storing: { storing: true, since: null, reason: null, waiting: 0, lost: 0 } }));
     expect(screen.queryByRole('alert')).toBeNull();
   });
 });

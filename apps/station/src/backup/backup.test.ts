@@ -26,10 +26,14 @@ const sealed = (octets: Buffer) => all(seal(PASSPHRASE, Readable.from([octets]) 
 const opened = (octets: Buffer, passphrase = PASSPHRASE) => all(unseal(passphrase, Readable.from([octets])));
 
 describe('the seal of a backup', () => {
-  it.each([0, 1, 262_143, 262_144, 262_145, 900_000])('gives back %i octets as they were', async (length) => {
-    const octets = randomBytes(length);
-    expect((await opened(await sealed(octets))).equals(octets)).toBe(true);
-  }, 30_000);
+  it.each([0, 1, 262_143, 262_144, 262_145, 900_000])(
+    'gives back %i octets as they were',
+    async (length) => {
+      const octets = randomBytes(length);
+      expect((await opened(await sealed(octets))).equals(octets)).toBe(true);
+    },
+    30_000,
+  );
 
   it('tells another passphrase, a cut, a changed, an exchanged and an added octet from the whole', async () => {
     const one = await sealed(randomBytes(600_000));
@@ -43,7 +47,12 @@ describe('the seal of a backup', () => {
     changed[400_000]! ^= 1;
     await expect(opened(changed)).rejects.toThrow('damaged in the middle');
     const second = one.subarray(head + first, head + 2 * first);
-    const swapped = Buffer.concat([one.subarray(0, head), second, one.subarray(head, head + first), one.subarray(head + 2 * first)]);
+    const swapped = Buffer.concat([
+      one.subarray(0, head),
+      second,
+      one.subarray(head, head + first),
+      one.subarray(head + 2 * first),
+    ]);
     await expect(opened(swapped)).rejects.toThrow(/damaged|passphrase/);
     await expect(opened(Buffer.concat([one, Buffer.from('x')]))).rejects.toThrow('Something follows');
     await expect(opened(Buffer.from('PK\u0003\u0004 something else\n'))).rejects.toThrow('no backup');
@@ -56,7 +65,12 @@ describe('a backup', () => {
   it('brings everything back, and sends nothing until the operator says so', async () => {
     const database = await createDatabase();
     const modem = await startModem();
-    const station = await startWithModem(database.url, modem, {}, { backup: { url: database.backupUrl, programs: PROGRAMS } });
+    const station = await startWithModem(
+      database.url,
+      modem,
+      {},
+      { backup: { url: database.backupUrl, programs: PROGRAMS } },
+    );
     const fresh = await createDatabase({ empty: true });
     const target = { url: database.backupUrl, programs: PROGRAMS };
     const file = join(folder, 'one.tombolo');
@@ -90,7 +104,9 @@ describe('a backup', () => {
       await restoreBackup(owner, PASSPHRASE, createReadStream(file), new Date());
       await bringUpToDate(fresh.ownerUrl);
       const again = await startModem();
-      const copy = await startWithModem(fresh.url, again, { retry: { firstS: 1, factor: 1, capS: 1, tries: 3, jitter: 0 } });
+      const copy = await startWithModem(fresh.url, again, {
+        retry: { firstS: 1, factor: 1, capS: 1, tries: 3, jitter: 0 },
+      });
       try {
         await copy.api.patch('/bearers/radio', { enabled: true });
         const held = await itemWhen(copy.api, waiting.id, (item) => item.legs[0]!.held !== null);
@@ -101,9 +117,9 @@ describe('a backup', () => {
         const sent = await copy.api.post<ItemDetail>('/items', fresh_);
         expect(sent.number).not.toBe(number);
         await itemWhen(copy.api, fresh_.id, (item) => item.status.rung === 'sent');
-        expect(again.sent.map((frame) => Buffer.from(frame).toString('latin1')).some((text) => text.includes('Waiting'))).toBe(
-          false,
-        );
+        expect(
+          again.sent.map((frame) => Buffer.from(frame).toString('latin1')).some((text) => text.includes('Waiting')),
+        ).toBe(false);
         await copy.api.post(`/items/${waiting.id}/actions`, { action: 'release' });
         await itemWhen(copy.api, waiting.id, (item) => item.status.rung === 'sent', 20);
       } finally {
@@ -121,7 +137,12 @@ describe('a backup', () => {
   it('is made by a button, verified, and saved; one at a time', async () => {
     const database = await createDatabase();
     const modem = await startModem();
-    const station = await startWithModem(database.url, modem, {}, { backup: { url: database.backupUrl, programs: PROGRAMS } });
+    const station = await startWithModem(
+      database.url,
+      modem,
+      {},
+      { backup: { url: database.backupUrl, programs: PROGRAMS } },
+    );
     const { api } = station;
     try {
       expect(await api.post('/backups', { passphrase: 'short' })).toMatchObject({ status: 422 });

@@ -19,7 +19,11 @@ const head = z.object({
   format: z.literal(MAGIC),
   version: z.literal(1),
   salt: z.string().regex(/^[0-9a-f]{32}$/),
-  n: z.number().int().min(2).max(2 ** 17),
+  n: z
+    .number()
+    .int()
+    .min(2)
+    .max(2 ** 17),
   r: z.number().int().min(1).max(16),
   p: z.number().int().min(1).max(4),
 });
@@ -30,8 +34,12 @@ export class SealError extends Error {}
 
 const keyOf = (passphrase: string, { salt, n, r, p }: Head): Promise<Buffer> =>
   new Promise((resolve, reject) =>
-    scrypt(passphrase.normalize('NFC'), Buffer.from(salt, 'hex'), 32, { N: n, r, p, maxmem: MOST_MEMORY }, (error, key) =>
-      error ? reject(error) : resolve(key),
+    scrypt(
+      passphrase.normalize('NFC'),
+      Buffer.from(salt, 'hex'),
+      32,
+      { N: n, r, p, maxmem: MOST_MEMORY },
+      (error, key) => (error ? reject(error) : resolve(key)),
     ),
   );
 

@@ -107,7 +107,10 @@ export function createTcpLink(
           return resolve({ verdict: 'not taken', words: 'the equipment does not read what it is given' });
         }
         const closed = () =>
-          resolve({ verdict: 'unknown', words: 'the connection broke while the frame was handed over: it may or may not go out' });
+          resolve({
+            verdict: 'unknown',
+            words: 'the connection broke while the frame was handed over: it may or may not go out',
+          });
         current.once('close', closed);
         current.write(octets, (error) => {
           current.off('close', closed);

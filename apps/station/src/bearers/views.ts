@@ -94,9 +94,7 @@ async function automaticOf(
     [id, new Date(now - 24 * 3600_000)],
   );
   return {
-    spentMs: Math.round(
-      spent.filter(({ atMs }) => now - atMs < AIR_WINDOW_MS).reduce((sum, { ms }) => sum + ms, 0),
-    ),
+    spentMs: Math.round(spent.filter(({ atMs }) => now - atMs < AIR_WINDOW_MS).reduce((sum, { ms }) => sum + ms, 0)),
     mostMs: settings.automaticAirS * 1000,
     leftOut: (row?.n ?? 0) + (bearer.leftOut?.() ?? 0),
   };

@@ -140,19 +140,19 @@ async function spoolOn(file: FileHandle, octets: number): Promise<Spool> {
     return mine;
   };
   const append = async (heard: readonly Heard[]) => {
-      const records: Buffer[] = [];
-      let size = 0;
-      for (const one of heard) {
-        const octetsOfOne = encode(filling, one);
-        if (octetsOfOne.length > MOST_RECORD_OCTETS || end + size + octetsOfOne.length > octets) break;
-        records.push(octetsOfOne);
-        size += octetsOfOne.length;
-      }
-      if (size === 0) return 0;
-      await file.write(Buffer.concat(records), 0, undefined, end);
-      // A crash of the program loses nothing that was written; a crash of the machine what was heard in the last moments.
-      end += size;
-      return records.length;
+    const records: Buffer[] = [];
+    let size = 0;
+    for (const one of heard) {
+      const octetsOfOne = encode(filling, one);
+      if (octetsOfOne.length > MOST_RECORD_OCTETS || end + size + octetsOfOne.length > octets) break;
+      records.push(octetsOfOne);
+      size += octetsOfOne.length;
+    }
+    if (size === 0) return 0;
+    await file.write(Buffer.concat(records), 0, undefined, end);
+    // A crash of the program loses nothing that was written; a crash of the machine what was heard in the last moments.
+    end += size;
+    return records.length;
   };
   return {
     filling: () => filling,

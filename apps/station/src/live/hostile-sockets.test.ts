@@ -57,13 +57,20 @@ const upgrade = (path: string, headers: Record<string, string> = {}) =>
   ].join('\r\n');
 
 describe('the live feed', () => {
-  it.each(['//', '///', '//evil.example/api/v1/live', 'http://', '/api/v1/live?after=%', '/api/v1/live?after=-1', '\\', '*', '/api/v1/live?after=9e99'])(
-    'is not harmed by an upgrade to %s, however it is reset',
-    async (path) => {
-      expect(await say(upgrade(path))).not.toContain('101');
-      for (let n = 0; n < 5; n++) await say(upgrade(path), { reset: true });
-    },
-  );
+  it.each([
+    '//',
+    '///',
+    '//evil.example/api/v1/live',
+    'http://',
+    '/api/v1/live?after=%',
+    '/api/v1/live?after=-1',
+    '\\',
+    '*',
+    '/api/v1/live?after=9e99',
+  ])('is not harmed by an upgrade to %s, however it is reset', async (path) => {
+    expect(await say(upgrade(path))).not.toContain('101');
+    for (let n = 0; n < 5; n++) await say(upgrade(path), { reset: true });
+  });
 
   it('is not harmed by a broken frame sent with the upgrade, by none, and by a reset in between', async () => {
     const good = upgrade('/api/v1/live');
@@ -103,26 +110,31 @@ describe('the live feed', () => {
     expect(/connect-src ([^;]*)/.exec(policy)![1]).toBe(`'self' ws://127.0.0.1:${port}`);
     expect(policy).toContain("frame-ancestors 'none'");
     // A name that is none of this machine does not get there.
-    expect(await say(`GET /api/v1/health HTTP/1.1\r\nHost: localhost;ws://evil.example\r\nConnection: close\r\n\r\n`)).toContain(
-      '403',
-    );
+    expect(
+      await say(`GET /api/v1/health HTTP/1.1\r\nHost: localhost;ws://evil.example\r\nConnection: close\r\n\r\n`),
+    ).toContain('403');
   });
 
   it('bounds its consoles, cuts off those that never read, and answers meanwhile', async () => {
-    const sockets = Array.from({ length: MOST_CONSOLES + 10 }, () => new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`));
+    const sockets = Array.from(
+      { length: MOST_CONSOLES + 10 },
+      () => new WebSocket(`ws://127.0.0.1:${port}/api/v1/live`),
+    );
     let refused = 0;
     for (const socket of sockets) socket.on('error', () => refused++);
-    await eventually(() => refused === 10 && sockets.filter(({ readyState }) => readyState === WebSocket.OPEN).length === MOST_CONSOLES);
+    await eventually(
+      () =>
+        refused === 10 && sockets.filter(({ readyState }) => readyState === WebSocket.OPEN).length === MOST_CONSOLES,
+    );
     for (const socket of sockets) (socket as unknown as { _socket?: Socket })._socket?.pause();
     const large = 'x'.repeat(20_000);
     let slowest = 0;
     for (let n = 0; n < 150; n++) {
       await station.context.database.transaction(async (manager) => {
         await manager.query('update event_head set seq = seq + 1');
-        await manager.query(
-          `insert into event (seq, type, at, data) select seq, 'rule', now(), $1 from event_head`,
-          [JSON.stringify({ large })],
-        );
+        await manager.query(`insert into event (seq, type, at, data) select seq, 'rule', now(), $1 from event_head`, [
+          JSON.stringify({ large }),
+        ]);
         await manager.query(`select pg_notify('tombolo_event', '')`);
       });
       const asked = performance.now();
@@ -231,7 +243,11 @@ describe('HTTP', () => {
     for (const [path, body, method] of [
       ['/settings', { statusText: '\u0000' }, 'PATCH'],
       ['/settings', { position: { latitude: 1e999, longitude: 0 } }, 'PATCH'],
-      ['/settings', { people: [{ name: '\u0000', phone: null, mail: null, meshNode: null, licensed: false }] }, 'PATCH'],
+      [
+        '/settings',
+        { people: [{ name: '\u0000', phone: null, mail: null, meshNode: null, licensed: false }] },
+        'PATCH',
+      ],
       ['/bearers', { name: 'a\u0000b', config: { kind: 'line-feed', host: 'x', port: 1 } }],
       ['/posts', { id: uuid, bearerId: '\u0000', bulletin: false, to: 'A@B', subject: 'x', body: 'y' }],
       ['/mails', { id: uuid, bearerId: 'x', to: ['a@b.example'], subject: '\u0000', body: '\u0000' }],
@@ -241,7 +257,10 @@ describe('HTTP', () => {
       ['/sessions', { bearerId: '\u0000' }],
       [`/stations/QT1NC`, { note: '\u0000' }, 'PATCH'],
       ['/items', { id: uuid, addressee: 'A', body: 'x', askAcknowledgement: true, path: [], bearerId: '\u0000' }],
-      [`/items/${uuid}/relays`, { id: uuid, bearerId: '\u0000', to: '\u0000', person: null, text: 'x', released: true }],
+      [
+        `/items/${uuid}/relays`,
+        { id: uuid, bearerId: '\u0000', to: '\u0000', person: null, text: 'x', released: true },
+      ],
       ['/hold', { held: 'perhaps' }, 'PUT'],
       ['/backups', { passphrase: 'short' }],
     ] as const)

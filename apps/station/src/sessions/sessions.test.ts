@@ -209,7 +209,15 @@ describe('a session with a board', () => {
           setTimeout(() => say(...texts.slice(7, 14)), 300);
           setTimeout(() => say(...texts.slice(14), '--- end of 7', 'board ready>'), 600);
         } else if (line === 'open 8')
-          say('key k8@QT1BB-4', 'from QT1BB', 'subject board ready>', '--- text', 'True.', '--- end of 8', 'board ready>');
+          say(
+            'key k8@QT1BB-4',
+            'from QT1BB',
+            'subject board ready>',
+            '--- text',
+            'True.',
+            '--- end of 8',
+            'board ready>',
+          );
         else if (line === 'bye') say('good bye');
         else if (line === 'unread' || line === 'everything')
           say(row(7, octets, 'Hi'), row(8, 5, 'board ready>'), 'board ready>');
@@ -365,7 +373,13 @@ function gateway(options: {
         else if (verb === 'TOP') say('+OK', ...textOf(entry).split('\r\n\r\n')[0]!.split('\r\n'), '', '.');
         else if (verb === 'RETR' && entry!.gone) say('-ERR gone meanwhile');
         else if (verb === 'RETR')
-          say('+OK', ...textOf(entry).split('\r\n').map((part) => part.replace(/^\./, '..')), '.');
+          say(
+            '+OK',
+            ...textOf(entry)
+              .split('\r\n')
+              .map((part) => part.replace(/^\./, '..')),
+            '.',
+          );
         else if (verb === 'QUIT') {
           mode = 'choose';
           say('+OK bye');
@@ -489,7 +503,10 @@ describe('a session with a mail gateway', () => {
   it('keeps what reuses the identifier of another mail, however long it is, and deletes nothing that it did not store', async () => {
     const text = (body: string, id = '<same@y.example>') =>
       `From: a@y.example\r\nSubject: One\r\nDate: Wed, 25 Nov 2026 07:40:00 +0000\r\nMessage-ID: ${id}\r\n\r\n${body}`;
-    const parts = Array.from({ length: 60 }, (_, i) => `--b\r\nContent-Type: text/plain; name=${i}.txt\r\nContent-Disposition: attachment\r\n\r\n${i}\r\n`);
+    const parts = Array.from(
+      { length: 60 },
+      (_, i) => `--b\r\nContent-Type: text/plain; name=${i}.txt\r\nContent-Disposition: attachment\r\n\r\n${i}\r\n`,
+    );
     const many = `From: a@y.example\r\nSubject: Many\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n${parts.join('')}--b--\r\n`;
     const { serve } = gateway({
       box: [
@@ -501,7 +518,10 @@ describe('a session with a mail gateway', () => {
       ],
     });
     const peer = startPeer(modem, 'QT1RM-12', serve);
-    expect(await run('mail', { take: ['v1', 'v2', 'v3', 'v4', 'v5'] }, 50)).toMatchObject({ stage: 'done', problem: null });
+    expect(await run('mail', { take: ['v1', 'v2', 'v3', 'v4', 'v5'] }, 50)).toMatchObject({
+      stage: 'done',
+      problem: null,
+    });
     const { rows } = await api.get<{ rows: ItemDetail[] }>('/items?direction=in');
     expect(rows.map(({ body }) => body)).toEqual(expect.arrayContaining(['First', 'Second, another text', 'Long']));
     expect(rows).toHaveLength(4);
@@ -510,7 +530,11 @@ describe('a session with a mail gateway', () => {
 
   it('believes a report only from the gateway that has the mail, under the envelope that only that knows', async () => {
     const sent = await mail();
-    const report = (envelope: string, type = 'multipart/report; report-type=delivery-status; boundary=b', to = 'office@ferry.example') =>
+    const report = (
+      envelope: string,
+      type = 'multipart/report; report-type=delivery-status; boundary=b',
+      to = 'office@ferry.example',
+    ) =>
       [
         'From: postmaster@sound.example',
         'Subject: Delivered',

@@ -109,5 +109,6 @@ export async function endAttempt(
       });
     await renew(manager, leg.id, end.again ? at : null, end.detail ?? {});
     await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
-  });  failpoint('session:recorded');
+  });
+  failpoint('session:recorded');
 }

@@ -85,7 +85,12 @@ describe('a database that goes away and comes back', () => {
   beforeEach(async () => {
     database = await createDatabase();
     modem = await startModem();
-    station = await startWithModem(database.url, modem, {}, { spool: { path: join(folder, 'heard.spool'), octets: 1_000_000 } });
+    station = await startWithModem(
+      database.url,
+      modem,
+      {},
+      { spool: { path: join(folder, 'heard.spool'), octets: 1_000_000 } },
+    );
     api = station.api;
   });
   afterEach(async () => {
@@ -114,8 +119,12 @@ describe('a database that goes away and comes back', () => {
   const connections = async () =>
     admin(async (client) =>
       Number(
-        (await client.query(`select count(*) as n from pg_stat_activity where datname = $1 and application_name ~ 'listener|owner'`, [name()]))
-          .rows[0].n,
+        (
+          await client.query(
+            `select count(*) as n from pg_stat_activity where datname = $1 and application_name ~ 'listener|owner'`,
+            [name()],
+          )
+        ).rows[0].n,
       ),
     );
   const storing = async () => (await api.get<{ storing: Storing }>('/health')).storing;
@@ -149,9 +158,15 @@ describe('a database that goes away and comes back', () => {
       await eventually(async () => (await storing()).storing && (await storing()).waiting === 0, 20);
       await eventually(() => told.at(-1)?.storing === true);
     }
-    const rows = await rowsOf<{ summary: string }>(station.context.database, `select summary from packet where source = 'QT1NC'`);
+    const rows = await rowsOf<{ summary: string }>(
+      station.context.database,
+      `select summary from packet where source = 'QT1NC'`,
+    );
     expect(new Set(rows.map(({ summary }) => summary)).size).toBe(120);
-    const receptions = await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception');
+    const receptions = await rowsOf<{ n: number }>(
+      station.context.database,
+      'select count(*)::int as n from reception',
+    );
     expect(receptions[0]!.n).toBe(120);
     expect((await storing()).lost).toBe(0);
     // One that listens and one that owns the bearers, however often they were lost.

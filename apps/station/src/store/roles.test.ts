@@ -27,7 +27,9 @@ describe('the database', () => {
       url.password = '';
       await expect(as(url.href, (client) => client.query('select 1'))).rejects.toThrow(/password/i);
       url.password = 'guess';
-      await expect(as(url.href, (client) => client.query('select 1'))).rejects.toThrow('password authentication failed');
+      await expect(as(url.href, (client) => client.query('select 1'))).rejects.toThrow(
+        'password authentication failed',
+      );
     }
     await as(database.adminUrl, async (client) => {
       const { rows } = await client.query<{ rolname: string; rolsuper: boolean; rolpassword: string }>(
@@ -40,14 +42,21 @@ describe('the database', () => {
         ['tombolo_owner', false],
       ]);
       for (const { rolpassword } of rows) expect(rolpassword).toMatch(/^SCRAM-SHA-256\$/);
-      const { rows: rules } = await client.query<{ auth_method: string }>('select distinct auth_method from pg_hba_file_rules');
+      const { rows: rules } = await client.query<{ auth_method: string }>(
+        'select distinct auth_method from pg_hba_file_rules',
+      );
       expect(rules).toEqual([{ auth_method: 'scram-sha-256' }]);
     });
   });
 
   it.each(APPEND_ONLY)('lets the station only add to “%s”', async (table) => {
     await as(database.url, async (client) => {
-      for (const statement of [`delete from ${table}`, `truncate ${table}`, `drop table ${table}`, `alter table ${table} disable trigger all`])
+      for (const statement of [
+        `delete from ${table}`,
+        `truncate ${table}`,
+        `drop table ${table}`,
+        `alter table ${table} disable trigger all`,
+      ])
         await expect(client.query(statement)).rejects.toMatchObject({ code: '42501' });
       const { rows } = await client.query<{ column_name: string }>(
         'select column_name from information_schema.columns where table_name = $1',
@@ -95,19 +104,30 @@ describe('keys and passwords', () => {
           node: '5a100002',
           shortName: 'SKSC',
           longName: 'School',
-          channels: [{ name: 'Relief', key }, { name: 'Open', key: null }],
+          channels: [
+            { name: 'Relief', key },
+            { name: 'Open', key: null },
+          ],
         },
       });
       const mail = await api.post('/bearers', {
         name: 'Mail',
-        config: { kind: 'radio-mail', over: 'radio', call: 'QT1RM-12', address: 'a@b.example', user: 'a', password: 'open sesame' },
+        config: {
+          kind: 'radio-mail',
+          over: 'radio',
+          call: 'QT1RM-12',
+          address: 'a@b.example',
+          user: 'a',
+          password: 'open sesame',
+        },
       });
       const secrets = [key, key.replace(/=$/, '').replaceAll('+', '-').replaceAll('/', '_'), 'open sesame'];
       for (const path of ['/bearers', '/events?after=0', '/settings', '/items', '/exports/log.csv', '/health']) {
         const text = await (await api.send(path)).text();
         for (const secret of secrets) expect(text).not.toContain(secret);
       }
-      for (const answer of [mesh, mail]) for (const secret of secrets) expect(JSON.stringify(answer)).not.toContain(secret);
+      for (const answer of [mesh, mail])
+        for (const secret of secrets) expect(JSON.stringify(answer)).not.toContain(secret);
       // Given back as it was shown, the key and the password stay.
       await api.patch(`/bearers/${mesh.id}`, { config: { ...mesh.config, hopLimit: 5 } });
       await api.patch(`/bearers/${mail.id}`, { config: mail.config });
@@ -121,7 +141,9 @@ describe('keys and passwords', () => {
       // A key is never replaced in passing, under a name that looks the same either.
       const other = Buffer.alloc(32, 9).toString('base64');
       for (const name of ['Relief', ' relief', 'Ｒelief']) {
-        const answer = await api.patch(`/bearers/${mesh.id}`, { config: { ...mesh.config, channels: [{ name, key: other }] } });
+        const answer = await api.patch(`/bearers/${mesh.id}`, {
+          config: { ...mesh.config, channels: [{ name, key: other }] },
+        });
         expect(answer).toMatchObject({ status: 409, title: 'That would replace a key' });
       }
       expect((await api.post(`/bearers/${mesh.id}/invitations`, { channel: 'Relief' })).line).toBe(line);

@@ -46,7 +46,9 @@ export function watchStoring(context: {
     toldMs = Date.now();
     if (turned)
       context.log(
-        next.storing ? 'storing again' : `not storing since ${next.since}: ${next.reason}; what is heard is kept meanwhile`,
+        next.storing
+          ? 'storing again'
+          : `not storing since ${next.since}: ${next.reason}; what is heard is kept meanwhile`,
       );
     context.onChange(next);
   };

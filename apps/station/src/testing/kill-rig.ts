@@ -72,7 +72,15 @@ function keepingBoard(kept: { subject: string; text: string }[]) {
         return say('subject?');
       }
       if (line === 'open 7')
-        return say('key k7@QT1BB-4', 'from QT1NC', 'subject Blankets', '--- text', 'Forty.', '--- end of 7', 'board ready>');
+        return say(
+          'key k7@QT1BB-4',
+          'from QT1NC',
+          'subject Blankets',
+          '--- text',
+          'Forty.',
+          '--- end of 7',
+          'board ready>',
+        );
       if (line === 'bye') return say('good bye');
       const own = kept.map(
         ({ subject: of, text }, i) =>
@@ -120,7 +128,8 @@ function keepingGateway(taken: string[], box: { text: string; deleted: boolean }
         } else say('250 ok');
       } else if (verb === 'LIST') say('+OK', ...there.map((mail, i) => `${i + 1} ${mail.text.length}`), '.');
       else if (verb === 'UIDL') say('+OK', ...there.map((_, i) => `${i + 1} u1`), '.');
-      else if (verb === 'TOP') say('+OK', ...there[Number(number) - 1]!.text.split('\r\n\r\n')[0]!.split('\r\n'), '', '.');
+      else if (verb === 'TOP')
+        say('+OK', ...there[Number(number) - 1]!.text.split('\r\n\r\n')[0]!.split('\r\n'), '', '.');
       else if (verb === 'RETR') say('+OK', ...there[Number(number) - 1]!.text.split('\r\n'), '.');
       else if (verb === 'DELE') {
         marked.add(Number(number) - 1);
@@ -147,7 +156,10 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
   const kept: { subject: string; text: string }[] = [];
   const mails: string[] = [];
   const box = [
-    { text: 'From: office@ferry.example\r\nSubject: Hello\r\nMessage-ID: <h1@ferry.example>\r\n\r\nHello.', deleted: false },
+    {
+      text: 'From: office@ferry.example\r\nSubject: Hello\r\nMessage-ID: <h1@ferry.example>\r\n\r\nHello.',
+      deleted: false,
+    },
   ];
   const peers = [
     startPeer(modem, 'QT1BB-4', keepingBoard(kept)),
@@ -199,7 +211,10 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
   };
   const session = async (bearerId: string) => {
     await eventually(
-      async () => (await persist(() => api.get<{ id: string; state: { link: string } }[]>('/bearers'))).find(({ id }) => id === radioId)?.state.link === 'up',
+      async () =>
+        (await persist(() => api.get<{ id: string; state: { link: string } }[]>('/bearers'))).find(
+          ({ id }) => id === radioId,
+        )?.state.link === 'up',
       20,
     );
     const begun = await persist(() =>
@@ -216,7 +231,8 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
   let mailId = '';
   try {
     await api.patch('/settings', { ...openSettings, retry: { firstS: 2, factor: 1, capS: 2, tries: 6, jitter: 0 } });
-    const add = async (name: string, config: object) => (await api.post<{ id: string }>('/bearers', { name, config })).id;
+    const add = async (name: string, config: object) =>
+      (await api.post<{ id: string }>('/bearers', { name, config })).id;
     radioId = await add('Radio', { kind: 'kiss-tcp', host: '127.0.0.1', port: modem.port });
     boardId = await add('Board', { kind: 'board', over: radioId, call: 'QT1BB-4', profile: BOARD_PROFILES[0] });
     mailId = await add('Mail', {
@@ -246,8 +262,21 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     const plain = textTo('QT4LB-8', 'Plain', { bearerId: radioId, path: [], askAcknowledgement: false });
     const meshText = { id: randomUUID(), bearerId: meshId, to: { node: FARM }, channel: 'Sound', body: 'To the farm' };
     const toAll = { id: randomUUID(), bearerId: meshId, to: { channel: 'Sound' }, channel: 'Sound', body: 'To all' };
-    const post = { id: randomUUID(), bearerId: boardId, bulletin: false, to: 'QT1NC@QT1BB-4', subject: 'Count', body: 'Sixty here' };
-    const mail = { id: randomUUID(), bearerId: mailId, to: ['office@ferry.example'], subject: 'List', body: 'Sixty-two.' };
+    const post = {
+      id: randomUUID(),
+      bearerId: boardId,
+      bulletin: false,
+      to: 'QT1NC@QT1BB-4',
+      subject: 'Count',
+      body: 'Sixty here',
+    };
+    const mail = {
+      id: randomUUID(),
+      bearerId: mailId,
+      to: ['office@ferry.example'],
+      subject: 'List',
+      body: 'Sixty-two.',
+    };
     await persist(() => api.post('/items', asked));
     await persist(() => api.post('/items', plain));
     await persist(() => api.post('/mesh-texts', meshText));
@@ -281,12 +310,14 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     };
     for (const [name, one] of Object.entries(states)) {
       if (!one.status) trial.lost.push(name);
-      else if (one.status.outcome === null && one.status.rung === 'queued') trial.stuck.push(`${name}: ${one.status.words}`);
+      else if (one.status.outcome === null && one.status.rung === 'queued')
+        trial.stuck.push(`${name}: ${one.status.words}`);
     }
     if (states.asked.status?.rung !== 'delivered') trial.lost.push(`numbered text: ${states.asked.status?.words}`);
     if ([...shown.keys()].filter((key) => key.endsWith('/Numbered')).length > 1) trial.doubled.push('numbered text');
     if ((frames.get('Plain') ?? 0) > 1) trial.doubled.push('plain text');
-    if (states.plain.evidence?.some(({ kind }) => kind === 'sent') && !frames.get('Plain')) trial.overClaimed.push('plain text');
+    if (states.plain.evidence?.some(({ kind }) => kind === 'sent') && !frames.get('Plain'))
+      trial.overClaimed.push('plain text');
     if ((frames.get('Plain') ?? 0) === 0 && !states.plain.evidence?.some(({ kind }) => kind === 'interrupted'))
       trial.lost.push('plain text');
     if (states.mesh.status?.rung !== 'delivered') trial.lost.push(`mesh text: ${states.mesh.status?.words}`);

@@ -33,7 +33,8 @@ const heard = (n: number) =>
     const [row] = await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception');
     return row!.n >= n;
   }, 60);
-const say = (from: string, text: string, n: number) => modem.hear(`${from}>APRS::QT2AR-7  :${text}{${(n % 46656).toString(36)}`);
+const say = (from: string, text: string, n: number) =>
+  modem.hear(`${from}>APRS::QT2AR-7  :${text}{${(n % 46656).toString(36)}`);
 
 describe('the inbox', () => {
   it('costs one row for ten thousand texts of one stranger, and a friend gets in all the same', async () => {
@@ -53,18 +54,24 @@ describe('the inbox', () => {
     expect(overflow.body).toMatch(/^9980 texts were not taken: there was no room\. The last: Noise \d+$/);
     expect(overflow.heap).toBe('needs you');
     expect(overflow.status.words).toContain('not taken: there was no room');
-    expect(all.find(({ body }) => body === 'Evacuate now')).toMatchObject({ heap: 'needs you', status: { words: expect.stringContaining('arrived') } });
+    expect(all.find(({ body }) => body === 'Evacuate now')).toMatchObject({
+      heap: 'needs you',
+      status: { words: expect.stringContaining('arrived') },
+    });
   }, 120_000);
 
   it('keeps the room of strangers, of each of them, and of those who claim urgency apart', async () => {
     await api.patch('/settings', { storeLimit: 30 });
     let n = 0;
-    for (let from = 0; from < 40; from++) say(`QT${from % 10}S${String.fromCharCode(65 + Math.floor(from / 10))}`, `Hello ${from}`, n++);
+    for (let from = 0; from < 40; from++)
+      say(`QT${from % 10}S${String.fromCharCode(65 + Math.floor(from / 10))}`, `Hello ${from}`, n++);
     await heard(n);
-    for (let from = 0; from < 25; from++) say(`QT${from % 10}U${String.fromCharCode(65 + Math.floor(from / 10))}`, `EMERGENCY ${from}`, n++);
+    for (let from = 0; from < 25; from++)
+      say(`QT${from % 10}U${String.fromCharCode(65 + Math.floor(from / 10))}`, `EMERGENCY ${from}`, n++);
     await heard(n);
     const all = await rows();
-    const taken = (start: string) => all.filter(({ body, status }) => body.startsWith(start) && !status.words.startsWith('not taken')).length;
+    const taken = (start: string) =>
+      all.filter(({ body, status }) => body.startsWith(start) && !status.words.startsWith('not taken')).length;
     expect(taken('Hello')).toBe(30);
     expect(taken('EMERGENCY')).toBe(20);
     // Each one that was not taken is shown, and the sender is told within the budget.

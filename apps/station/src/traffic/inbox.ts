@@ -1,9 +1,4 @@
-import {
-  INBOX_ROOM,
-  inboxHasRoom,
-  standingOf,
-  type Standing,
-} from '@tombolo/core';
+import { INBOX_ROOM, inboxHasRoom, standingOf, type Standing } from '@tombolo/core';
 import type { ItemKind, Settings } from '@tombolo/contract';
 import { rowsOf, storable, type Queries } from '../store/database';
 

@@ -76,7 +76,8 @@ const airSpentMs = () =>
 const settled = async (packets: number) => {
   await eventually(
     async () =>
-      (await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception'))[0]!.n >= packets,
+      (await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception'))[0]!.n >=
+      packets,
     30,
   );
   await new Promise((resolve) => setTimeout(resolve, 1500));
@@ -140,11 +141,13 @@ describe('what goes out without a key pressed', () => {
     modem.hear(`QT1NC>APRS::${OWN}  :One{1`);
     await eventually(() => modem.sent.length === 1);
     modem.hear(`QT6CL>APRS::${OWN}  :Two{2`);
-    const two = await eventually(
-      async () => (await api.get<{ rows: ItemSummary[] }>('/items')).rows.find(({ body }) => body === 'Two'),
+    const two = await eventually(async () =>
+      (await api.get<{ rows: ItemSummary[] }>('/items')).rows.find(({ body }) => body === 'Two'),
     );
     // As if it had waited for longer than an acknowledgement is of use.
-    await station.context.database.query(`update leg set created_at = created_at - interval '2 minutes' where role <> 'convey'`);
+    await station.context.database.query(
+      `update leg set created_at = created_at - interval '2 minutes' where role <> 'convey'`,
+    );
     const item = await itemWhen(api, two.id, ({ evidence }) => evidence.some(({ kind }) => kind === 'left out'));
     expect(item.status.words).toContain('not acknowledged: no air time for it');
     expect(modem.sent).toHaveLength(1);
@@ -168,7 +171,12 @@ describe('what goes out without a key pressed', () => {
     const feed: Server = createServer((socket) => void sockets.add(socket.on('error', () => undefined)));
     await new Promise<void>((resolve) => feed.listen(0, '127.0.0.1', resolve));
     const { port } = feed.address() as AddressInfo;
-    await insertBearer(station.context, 'feed', 'Feed', { kind: 'line-feed', host: '127.0.0.1', port, answerOver: null });
+    await insertBearer(station.context, 'feed', 'Feed', {
+      kind: 'line-feed',
+      host: '127.0.0.1',
+      port,
+      answerOver: null,
+    });
     await station.context.bearersChanged();
     await eventually(() => sockets.size > 0);
     const say = (from: number, to: number) => {
@@ -221,7 +229,10 @@ describe('holding everything', () => {
       profile: (await import('@tombolo/core')).BOARD_PROFILES[0]!,
     });
     await api.put('/hold', { held: true });
-    expect(await api.post('/sessions', { bearerId: 'board' })).toMatchObject({ status: 409, detail: 'Everything is held.' });
+    expect(await api.post('/sessions', { bearerId: 'board' })).toMatchObject({
+      status: 409,
+      detail: 'Everything is held.',
+    });
     await api.put('/hold', { held: false });
     const { id } = await api.post('/sessions', { bearerId: 'board' });
     await eventually(() => typesSent().filter((type) => type === 'SABM').length === 1);

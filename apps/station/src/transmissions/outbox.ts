@@ -104,7 +104,8 @@ export function createOutbox(context: OutboxContext): Outbox {
       }
       const leg = await claim(context, id, bearer, freeAt > now);
       if (leg) await carry(context, bearer, leg);
-      else if (freeAt > now && (await somethingIsDue(context, id))) await pause(id, Math.min(LOOK_EVERY_MS, freeAt - now));
+      else if (freeAt > now && (await somethingIsDue(context, id)))
+        await pause(id, Math.min(LOOK_EVERY_MS, freeAt - now));
       else if (!again.has(id)) return;
     }
   };

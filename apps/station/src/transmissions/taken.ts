@@ -1,6 +1,7 @@
 /** What became of a frame that was handed over. */
 export interface Taken {
-  readonly verdict: /** The equipment says that it sent it. */
+  readonly verdict:
+    /** The equipment says that it sent it. */
     | 'confirmed'
     /** It was given to the equipment, which tells nothing. */
     | 'given'

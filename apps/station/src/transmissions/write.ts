@@ -84,7 +84,12 @@ export const release = (queries: Queries, legId: string, nextAt: Date | null): P
   queries.query('update leg set next_at = $2, lease_owner = null, lease_until = null where id = $1', [legId, nextAt]);
 
 /** Changes what a bearer has to know besides, and whether it is due again. */
-export const renew = (queries: Queries, legId: string, nextAt: Date | null, detail: Partial<LegDetail>): Promise<unknown> =>
+export const renew = (
+  queries: Queries,
+  legId: string,
+  nextAt: Date | null,
+  detail: Partial<LegDetail>,
+): Promise<unknown> =>
   queries.query(
     `update leg set next_at = $2, detail = case when $3::jsonb = '{}' then detail else coalesce(detail, '{}') || $3::jsonb end
      where id = $1`,

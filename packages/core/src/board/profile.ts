@@ -298,7 +298,13 @@ export function findLeft(
   const lines = linesOf(message.text);
   const least = leastOctets(lines);
   const characters = lines.join('\n').length;
-  const lengths = new Set([least, characters, least + lines.length - 1, least + lines.length, least + 2 * lines.length]);
+  const lengths = new Set([
+    least,
+    characters,
+    least + lines.length - 1,
+    least + lines.length,
+    least + 2 * lines.length,
+  ]);
   return (
     entries.find(
       (entry) =>

@@ -17,7 +17,11 @@ describe('the budget of automatic air time', () => {
 
   it('never lets more than the budget out in any window, whatever is asked', () => {
     const asking = fc.array(
-      fc.record({ waitMs: fc.integer({ min: 0, max: 30_000 }), ms: fc.integer({ min: 1, max: 3000 }), by: fc.integer({ min: 0, max: 4 }) }),
+      fc.record({
+        waitMs: fc.integer({ min: 0, max: 30_000 }),
+        ms: fc.integer({ min: 1, max: 3000 }),
+        by: fc.integer({ min: 0, max: 4 }),
+      }),
       { maxLength: 400 },
     );
     fc.assert(

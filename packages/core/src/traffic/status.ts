@@ -47,7 +47,9 @@ export function statusOf(evidence: readonly Evidence[], context: StatusContext, 
     rung,
     outcome,
     proof,
-    words: context.arrived ? arrivalWords(records, context.refused ?? false) : words(rung, outcome, proof, context, records),
+    words: context.arrived
+      ? arrivalWords(records, context.refused ?? false)
+      : words(rung, outcome, proof, context, records),
     wouldProve: outcome === 'cancelled' || context.arrived ? null : wouldProve(rung, context),
     waitUntil,
   };
@@ -129,8 +131,13 @@ function words(
 
 function arrivalWords(records: readonly Evidence[], refused: boolean): string {
   const has = (kind: Evidence['kind']) => records.some((record) => record.kind === kind);
-  if (refused) return has('rejected') ? 'not taken: there was no room; the sender was told' : 'not taken: there was no room';
-  const answer = has('acknowledged') ? ', acknowledged' : has('left out') ? ', not acknowledged: no air time for it' : '';
+  if (refused)
+    return has('rejected') ? 'not taken: there was no room; the sender was told' : 'not taken: there was no room';
+  const answer = has('acknowledged')
+    ? ', acknowledged'
+    : has('left out')
+      ? ', not acknowledged: no air time for it'
+      : '';
   return has('answered') ? `arrived${answer}, answered` : `arrived${answer}`;
 }
 

@@ -147,8 +147,7 @@ function FeedAnswers({ bearer }: { bearer: BearerView }) {
   const { config } = bearer;
   const modem = bearers.data?.find((other) => other.config.kind === 'kiss-tcp');
   const change = useChange(
-    (answerOver: string | null) =>
-      api.changeBearer(bearer.id, { ...config, answerOver } as BearerView['config']),
+    (answerOver: string | null) => api.changeBearer(bearer.id, { ...config, answerOver } as BearerView['config']),
     ['bearers'],
   );
   if (config.kind !== 'line-feed') return null;

@@ -93,7 +93,9 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
   const makePrivate = () => {
     const key = crypto.getRandomValues(new Uint8Array(32));
     const name = `Private ${channels.length}`;
-    change.mutate([...channels, { name, key: btoa(String.fromCharCode(...key)), kept: false }], { onSuccess: () => setShown(name) });
+    change.mutate([...channels, { name, key: btoa(String.fromCharCode(...key)), kept: false }], {
+      onSuccess: () => setShown(name),
+    });
   };
   return (
     <View>
@@ -127,7 +129,8 @@ function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly
           disabled={!invitation.ok || known}
           busy={change.isPending}
           onPress={() =>
-            invitation.ok && change.mutate([...channels, { ...invitation.value, kept: false }], { onSuccess: () => setText('') })
+            invitation.ok &&
+            change.mutate([...channels, { ...invitation.value, kept: false }], { onSuccess: () => setText('') })
           }
         />
       </View>

@@ -14,7 +14,10 @@ import { Body, Heading } from '../../ui/text';
 import { saveFile } from '../log/save';
 
 const form = z
-  .object({ passphrase: z.string().min(LEAST_PASSPHRASE, `at least ${LEAST_PASSPHRASE} characters`), again: z.string() })
+  .object({
+    passphrase: z.string().min(LEAST_PASSPHRASE, `at least ${LEAST_PASSPHRASE} characters`),
+    again: z.string(),
+  })
   .refine(({ passphrase, again }) => passphrase === again, { path: ['again'], message: 'the two are not the same' });
 type Form = z.infer<typeof form>;
 
@@ -47,8 +50,8 @@ export function BackupPlace() {
   return (
     <Page title="Backup">
       <Body style={{ marginBottom: 12 }}>
-        Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your links: all
-        in one file. It is restored into a scratch database and compared before it is offered.
+        Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your links:
+        all in one file. It is restored into a scratch database and compared before it is offered.
       </Body>
       {field('passphrase', 'Passphrase', 'Nobody can open the file without it, and nobody can replace it')}
       {field('again', 'The same once more')}
@@ -61,9 +64,7 @@ export function BackupPlace() {
         title="Make a backup"
         icon="archive-lock-outline"
         busy={make.isPending || running}
-        onPress={() =>
-          void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }))()
-        }
+        onPress={() => void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }))()}
       />
       <Rule />
       <Heading level={2}>Made so far</Heading>
@@ -75,11 +76,13 @@ export function BackupPlace() {
         </Empty>
       ) : null}
       <View role="list" aria-label="Backups">
-        {backups.data?.map((backup) => <BackupRow key={backup.id} backup={backup} />)}
+        {backups.data?.map((backup) => (
+          <BackupRow key={backup.id} backup={backup} />
+        ))}
       </View>
       <Body soft style={{ marginTop: 16 }}>
-        To restore: stop the program, then “npm run restore -- FILE”. It first tells what is in the backup; what was waiting to
-        go out is held until you let it go.
+        To restore: stop the program, then “npm run restore -- FILE”. It first tells what is in the backup; what was
+        waiting to go out is held until you let it go.
       </Body>
     </Page>
   );
@@ -91,7 +94,13 @@ function BackupRow({ backup }: { backup: BackupView }) {
   return (
     <View
       role="listitem"
-      style={{ paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4, alignItems: 'flex-start' }}
+      style={{
+        paddingVertical: 10,
+        borderBottomWidth: 1,
+        borderBottomColor: look.rule,
+        gap: 4,
+        alignItems: 'flex-start',
+      }}
     >
       <Instant iso={backup.startedAt} />
       <Body bold={backup.verified}>

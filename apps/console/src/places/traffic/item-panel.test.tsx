@@ -66,9 +66,11 @@ describe('an item', () => {
       actionsFor({ ...out, filedAt: '2026-11-25T08:00:00.000Z', status: { ...out.status, rung: 'answered' } }),
     ).toEqual(['unfile']);
     // What a restored backup holds waits for a word of the operator.
-    expect(
-      actionsFor({ ...out, legs: [{ ...leg, nextAt: '2026-11-25T08:00:00.000Z', held: 'restored' }] }),
-    ).toEqual(['release', 'cancel', 'file']);
+    expect(actionsFor({ ...out, legs: [{ ...leg, nextAt: '2026-11-25T08:00:00.000Z', held: 'restored' }] })).toEqual([
+      'release',
+      'cancel',
+      'file',
+    ]);
     expect(actionsFor(arrivedItem())).toEqual(['file']);
     // An arrived item that was handed on is tried again like one of ours.
     const passed = { id: '2', what: 'passed' as const, other: 'TELTXT', at: '', by: 'x', bearer: null, note: null };

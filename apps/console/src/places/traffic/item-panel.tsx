@@ -137,9 +137,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         ) : null}
       </View>
 
-      {held ? (
-        <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice>
-      ) : null}
+      {held ? <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice> : null}
       {act.isError ? (
         <Notice kind="alarm" title="That did not work">
           {act.error.message}

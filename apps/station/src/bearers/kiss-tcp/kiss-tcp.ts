@@ -41,7 +41,8 @@ export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
   const transmitter = createTransmitter({
     now: context.now,
     timing,
-    closed: () => (link.state().link === 'up' ? context.closed() : (link.state().reason ?? 'the modem is not connected')),
+    closed: () =>
+      link.state().link === 'up' ? context.closed() : (link.state().reason ?? 'the modem is not connected'),
     held: context.held,
     write,
   });

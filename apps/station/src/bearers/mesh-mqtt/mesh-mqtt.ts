@@ -71,7 +71,14 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       return;
     }
     // By the same door as everything that is heard, so that it waits while the database is away.
-    context.heard({ bearerId: context.id, importId: null, port: null, form: 'mesh', raw: octets, heardAtMs: context.now() });
+    context.heard({
+      bearerId: context.id,
+      importId: null,
+      port: null,
+      form: 'mesh',
+      raw: octets,
+      heardAtMs: context.now(),
+    });
   };
 
   return {
@@ -143,7 +150,8 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
           () =>
             done({
               verdict: 'unknown',
-              words: 'the node did not confirm that it took it: it may or may not go out; it is given to it again under the same number',
+              words:
+                'the node did not confirm that it took it: it may or may not go out; it is given to it again under the same number',
             }),
           TAKEN_WITHIN_MS,
         );

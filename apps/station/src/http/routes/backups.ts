@@ -34,7 +34,12 @@ export function backupRoutes(context: StationContext): Router {
     const { id } = read(z.object({ id: z.uuid() }), request.params);
     const file = available().file(id);
     if (!file)
-      throw new ProblemError(404, 'no-file', 'That backup is not there any more', 'It is kept for an hour. Make another.');
+      throw new ProblemError(
+        404,
+        'no-file',
+        'That backup is not there any more',
+        'It is kept for an hour. Make another.',
+      );
     response.download(file, 'backup.tombolo', { headers: { 'Cache-Control': 'no-store' } });
   });
   return router;

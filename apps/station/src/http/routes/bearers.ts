@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { Router, json } from 'express';
-import { bearerChange, holdChange, invitationRequest, newBearer, type BearerConfig, type BearerState } from '@tombolo/contract';
+import {
+  bearerChange,
+  holdChange,
+  invitationRequest,
+  newBearer,
+  type BearerConfig,
+  type BearerState,
+} from '@tombolo/contract';
 import { formatInvitation } from '@tombolo/core';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
@@ -87,7 +94,12 @@ export function bearerRoutes(context: StationContext): Router {
     const { config } = await bearers.findOneByOrFail({ id });
     const found = config.kind === 'mesh-mqtt' ? config.channels.find(({ name }) => name === channel) : undefined;
     if (!found)
-      throw new ProblemError(404, 'no-such-channel', 'That channel does not exist', `There is no channel “${channel}”.`);
+      throw new ProblemError(
+        404,
+        'no-such-channel',
+        'That channel does not exist',
+        `There is no channel “${channel}”.`,
+      );
     await database.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
       new Date(context.now()),
       'the operator',

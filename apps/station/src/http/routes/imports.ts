@@ -44,9 +44,7 @@ export function importRoutes(context: StationContext): Router {
       throw new ProblemError(409, 'still-read', 'It is still being read', 'Wait for its end; nothing was changed.');
     const at = new Date(context.now());
     await imports.update({ id }, { removedAt: at });
-    await context.database.transaction((manager) =>
-      appendEvents(manager, [{ type: 'import', data: { id } }], at),
-    );
+    await context.database.transaction((manager) => appendEvents(manager, [{ type: 'import', data: { id } }], at));
     response.status(204).end();
   });
   const find = async (id: string): Promise<ImportView> => {

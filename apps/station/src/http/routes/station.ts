@@ -35,7 +35,10 @@ export function stationRoutes(context: StationContext): Router {
   });
   router.get('/events', async (request, response) => {
     const query = read(
-      z.object({ after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER), limit: z.coerce.number().int().min(1).max(1000).default(200) }),
+      z.object({
+        after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER),
+        limit: z.coerce.number().int().min(1).max(1000).default(200),
+      }),
       request.query,
     );
     response.json(await eventsAfter(database, query.after, query.limit));
