@@ -26,7 +26,9 @@ export interface Started {
   readonly url: string;
   readonly output: () => string;
   /** Process ids of its parts, by the file they run. */
-  pidOf(part: 'station.mjs' | 'district.mjs'): number | undefined;
+  pidOf(part: 'station.mjs' | 'district.mjs' | 'keep-database.mjs'): number | undefined;
+  /** Sends a signal to the start command; resolves when it has ended. */
+  end(signal: NodeJS.Signals): Promise<void>;
   /** Ctrl-C; resolves with the exit code. */
   interrupt(): Promise<number | null>;
 }
@@ -84,6 +86,11 @@ export async function startProgram(
         .split(/\s+/)
         .map(Number)
         .find((pid) => commandOf(pid).includes(part)),
+    end: (signal) =>
+      new Promise((resolve) => {
+        child.once('exit', () => resolve());
+        child.kill(signal);
+      }),
     interrupt: () =>
       new Promise((resolve) => {
         if (child.exitCode !== null) return resolve(child.exitCode);

@@ -13,6 +13,11 @@ const environment = z.object({
   TOMBOLO_TARGET_URL: z.url().optional(),
 });
 
+/** Digests of tables are for the comparison alone. */
+const tell = (facts: object): void => {
+  process.stdout.write(`${JSON.stringify({ ...facts, tables: undefined })}\n`);
+};
+
 async function main(): Promise<void> {
   const [command, file] = process.argv.slice(2);
   const settings = environment.parse(process.env);
@@ -23,17 +28,17 @@ async function main(): Promise<void> {
   switch (command) {
     case 'make': {
       const { octets, manifest } = await makeBackup(target, file, passphrase, { version: '0.1.0', now });
-      return console.log(JSON.stringify({ octets, ...manifest, tables: undefined }));
+      return tell({ octets, ...manifest });
     }
     case 'tell': {
       const { manifest, dump } = await readBackup(passphrase, createReadStream(file));
       // To its end: a backup that is cut off tells so now rather than later.
       for await (const piece of dump) void piece;
-      return console.log(JSON.stringify({ ...manifest, tables: undefined }));
+      return tell(manifest);
     }
     case 'restore': {
       const manifest = await restoreBackup(target, passphrase, createReadStream(file), now);
-      return console.log(JSON.stringify({ ...manifest, tables: undefined }));
+      return tell(manifest);
     }
     default:
       throw new Error('make, tell or restore?');

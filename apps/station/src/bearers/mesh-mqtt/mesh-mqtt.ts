@@ -138,12 +138,13 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         if (!current || state.link !== 'up' || !current.connected)
           return resolve({ verdict: 'not taken', words: state.reason ?? 'not connected' });
         const { id } = JSON.parse(Buffer.from(frame).toString('utf8')) as { id: string };
-        let messageId: number | undefined;
+        const published: { messageId?: number } = {};
         const done = (taken: Taken) => {
           clearTimeout(late);
           if (waiting.get(id) === done) waiting.delete(id);
           // What the broker has not acknowledged would be sent again behind our back at the next connection.
-          if (messageId !== undefined && taken.verdict !== 'confirmed') current.removeOutgoingMessage(messageId);
+          if (published.messageId !== undefined && taken.verdict !== 'confirmed')
+            current.removeOutgoingMessage(published.messageId);
           resolve(taken);
         };
         const late = setTimeout(
@@ -158,7 +159,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         waiting.get(id)?.({ verdict: 'unknown', words: 'it was handed over again' });
         waiting.set(id, done);
         current.publish(`${base}/send`, Buffer.from(frame), { qos: 1 }, () => undefined);
-        messageId = current.getLastMessageId();
+        published.messageId = current.getLastMessageId();
         failpoint('mesh:published');
       }),
   };
