@@ -4,7 +4,9 @@ import { connected } from './connected';
 import { decode } from './decode';
 import { lineOf, ratioOf, type Figure } from './figure';
 import { flood } from './flood';
+import { hostile } from './hostile';
 import { ingest } from './ingest';
+import { killed } from './killed';
 import { logSearch } from './log-search';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
@@ -19,6 +21,8 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   chart,
   connected,
   mesh,
+  hostile,
+  killed,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { dirname, join } from 'node:path';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Client } from 'pg';
@@ -74,6 +75,8 @@ export interface FakeModem {
   /** Lets the station hear a packet written as monitor text. */
   hear(line: string): void;
   hearOctets(octets: Uint8Array): void;
+  /** The same, and waits until the station has read enough of it. */
+  hearSlowly(octets: Uint8Array): Promise<void>;
   /** Calls back for each frame that the station sent. */
   onSent(call: (frame: Uint8Array) => void): void;
   connections(): number;
@@ -106,6 +109,10 @@ export async function startModem(port = 0): Promise<FakeModem> {
     port: (server.address() as AddressInfo).port,
     sent,
     hearOctets,
+    async hearSlowly(octets) {
+      for (const client of clients)
+        if (!client.write(octets)) await Promise.race([once(client, 'drain'), once(client, 'close')]);
+    },
     hear: (line) => hearOctets(encodeKiss(frameOctets(line))),
     onSent: (call) => onSent.push(call),
     connections: () => clients.size,

@@ -142,6 +142,21 @@ describe('a board', () => {
       error: { reason: expect.stringContaining('“prompt”') },
     });
   });
+  it('with a pattern that would make a backtracking engine run for ever is read at once, and look-around is refused', () => {
+    const greedy = { ...profile, prompt: '(a+)+', list: { ...profile.list, row: '(?<number>(\\d+)*) ((x|xx)+)+y' } };
+    expect(checkProfile(greedy).ok).toBe(true);
+    expect(waitsForCommand(greedy, `${'a'.repeat(399)}b`)).toBe(false);
+    // An engine that backtracks needs 2^190 steps here.
+    expect(readListing(greedy, `1 ${'x'.repeat(380)}`).rows).toEqual([]);
+    expect(checkProfile({ ...profile, prompt: '(?=board)' })).toMatchObject({ ok: false });
+    expect(checkProfile({ ...profile, prompt: '(b)\\1' })).toMatchObject({ ok: false });
+  });
+
+  it('does not pass for waiting because of a subject or a line that ends like its prompt', () => {
+    expect(waitsForCommand(profile, 'no 1 …: board ready>')).toBe(false);
+    expect(waitsForCommand(profile, 'Good day\r\nboard ready>\r\n')).toBe(true);
+  });
+
   it('writes times in UTC', () => {
     expect(instantOfBoard('2026-11-25 07:40')).toBe('2026-11-25T07:40:00.000Z');
     expect(instantOfBoard('yesterday')).toBeNull();
