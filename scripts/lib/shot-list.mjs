@@ -83,7 +83,6 @@ export const SHOTS = [
   { name: 'links-wide-watch', size: 'wide', path: '/links', light: 'watch' },
   { name: 'log-wide', size: 'wide', path: '/log?tab=heard' },
   { name: 'relayed-phone', size: 'phone', path: ({ farm }) => `/traffic/${farm}` },
-  { name: 'relayed-wide', size: 'wide', path: ({ farm }) => `/traffic/${farm}` },
   {
     name: 'relay-desk-phone',
     size: 'phone',
@@ -116,6 +115,16 @@ export const SHOTS = [
     },
   },
   { name: 'settings-phone', size: 'phone', path: '/tools/settings' },
+  {
+    name: 'held-phone',
+    size: 'phone',
+    path: '/traffic',
+    steps: async (page) => {
+      await page.getByRole('button', { name: 'Hold everything that would go out' }).click();
+      await page.getByText(/^Everything is held since/).waitFor();
+    },
+    after: (api) => api('/hold', 'PUT', { held: false }),
+  },
   { name: 'chart-phone', size: 'phone', path: '/chart', steps: drawn },
   { name: 'chart-wide', size: 'wide', path: '/chart?station=QT3TK-14', steps: drawn },
   { name: 'station-phone', size: 'phone', path: '/chart/station?call=QT0BR-1' },

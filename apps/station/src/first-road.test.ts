@@ -71,6 +71,7 @@ describe('a text out and its proof back', () => {
     const delivered = await itemWhen(api, text.id, (item) => item.status.rung === 'delivered');
     expect(delivered.status.proof).toMatchObject({ by: 'QT4LB-8', raw: expect.stringContaining(`:ack${number}`) });
     expect(delivered.causeway!.strips.map((strip) => strip.state)).toEqual(Array(3).fill('acknowledged'));
+    expect(delivered.evidence.find(({ kind }) => kind === 'delivered')!.note).toContain('under the call QT4LB-8');
     expect(delivered.heap).toBe('arrived');
     expect(delivered.legs[0]!.nextAt).toBeNull();
 

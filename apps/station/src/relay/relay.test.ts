@@ -179,7 +179,9 @@ describe('the relay desk', () => {
     said(`ack${number}`);
     await itemWhen(api, item.id, (candidate) => candidate.status.rung === 'accepted');
     said('Text to 005550142 taken{A1');
-    await itemWhen(api, item.id, (candidate) => candidate.status.words === 'handed on by TELTXT');
+    const handedOn = await itemWhen(api, item.id, (candidate) => candidate.status.words === 'handed on by TELTXT');
+    // Over the air anybody can use the call of a service: the proof says no more than it can.
+    expect(handedOn.evidence.find(({ kind }) => kind === 'handed on')!.note).toContain('said under the call TELTXT');
     said('@005550142 Tomorrow 0700Z{A2');
     const proven = await itemWhen(api, item.id, (candidate) => candidate.status.rung === 'answered');
     expect(proven.causeway!.stones.map(({ label }) => label)).toEqual(

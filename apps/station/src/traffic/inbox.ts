@@ -47,7 +47,7 @@ async function isKnown(queries: Queries, name: string, { people }: Pick<Settings
   const base = name.split('-')[0]!;
   const rows = await rowsOf(
     queries,
-    `select 1 from item where direction = 'out' and (addressee = $1 or split_part(addressee, '-', 1) = $2)
+    `select 1 from item where direction = 'out' and split_part(addressee, '-', 1) = $2
      union all
      select 1 from item where direction = 'in' and sender = $1 and
        exists (select 1 from evidence e where e.item_id = item.id and e.kind = 'answered') limit 1`,

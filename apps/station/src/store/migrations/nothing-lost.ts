@@ -66,6 +66,7 @@ export class NothingLost implements MigrationInterface {
 
       -- As what the sender was taken when it came: somebody known, a stranger, a stranger who claims urgency.
       alter table item add column standing text;
+      create index item_written_to on item (split_part(addressee, '-', 1)) where direction = 'out';
       create index item_unfiled on item (kind, sender) where direction = 'in' and filed_at is null;
     `);
   }
