@@ -15,7 +15,8 @@ import { ImportEntity } from '../store/entities';
 import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
 
-const BATCH = 500;
+/** Small enough that storing a batch holds up nothing else. */
+const BATCH = 250;
 const PROGRESS_EVERY_MS = 500;
 
 /** Cuts a recording into receptions; a failure ends the import with a reason, what was read before stays. */

@@ -61,9 +61,13 @@ export async function readMap(queries: Queries, id: string, from: number, to: nu
   );
 }
 
-/** A whole map, piece by piece, so that a large one needs little memory. */
+/** Taken in pieces of this size, a large map neither needs much memory nor holds up anything else. */
+const PIECE_OCTETS = 512 * 1024;
+
+/** A whole map, piece by piece. */
 export async function* eachPiece(queries: Queries, id: string, octets: number): AsyncGenerator<Buffer> {
-  for (let from = 0; from < octets; from += MOST_READ) yield await readMap(queries, id, from, octets);
+  for (let from = 0; from < octets; from += PIECE_OCTETS)
+    yield await readMap(queries, id, from, Math.min(octets, from + PIECE_OCTETS));
 }
 
 export async function listMaps(queries: Queries): Promise<MapView[]> {

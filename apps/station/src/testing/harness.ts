@@ -110,8 +110,7 @@ export async function startModem(port = 0): Promise<FakeModem> {
     sent,
     hearOctets,
     async hearSlowly(octets) {
-      for (const client of clients)
-        if (!client.write(octets)) await Promise.race([once(client, 'drain'), once(client, 'close')]);
+      for (const client of clients) if (!client.write(octets)) await once(client, 'drain');
     },
     hear: (line) => hearOctets(encodeKiss(frameOctets(line))),
     onSent: (call) => onSent.push(call),
