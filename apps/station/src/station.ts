@@ -67,9 +67,13 @@ export async function startStation(options: StationOptions): Promise<Station> {
   /** As last read: what must be known at once, as for every frame, is looked up here. */
   let known: Settings | null = null;
   let cached: Promise<Settings> | null = null;
+  /** Since when everything is held although that could not be stored: the database is away. */
+  let holdPending: string | null = null;
   const settings = () => {
     cached ??= readSettings(database).then(
-      (current) => (known = current),
+      // A hold that could not be stored yet holds all the same.
+      (current) =>
+        (known = holdPending && current.heldSince === null ? { ...current, heldSince: holdPending } : current),
       (error: unknown) => {
         cached = null;
         throw error;
@@ -172,7 +176,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
       .catch(() => undefined);
   };
   const holdView = async (): Promise<HoldView> => {
-    const waiting = await waitingInAll(pages);
+    // Without the database nobody knows; what waits here in memory is known.
+    const waiting = await waitingInAll(pages).catch(() => 0);
     const running = supervisor.running();
     return {
       heldSince: known?.heldSince ?? null,
@@ -186,6 +191,12 @@ export async function startStation(options: StationOptions): Promise<Station> {
       ),
       waiting: waiting + running.reduce((sum, { bearer }) => sum + (bearer.waiting?.() ?? 0), 0),
     };
+  };
+  const storeHold = async (held: boolean) => {
+    const stored = await holdEverything(database, held, new Date(now()));
+    holdPending = null;
+    known = stored;
+    settingsChanged();
   };
   const context: StationContext = {
     database: pages,
@@ -208,10 +219,15 @@ export async function startStation(options: StationOptions): Promise<Station> {
     holdView,
     async hold(held) {
       // At once, whatever the database does: from here on nothing is handed over.
-      if (known && held && known.heldSince === null) known = { ...known, heldSince: new Date(now()).toISOString() };
-      cached = null;
-      known = await holdEverything(database, held, new Date(now()));
-      settingsChanged();
+      if (held) holdPending ??= known?.heldSince ?? new Date(now()).toISOString();
+      if (known && held) known = { ...known, heldSince: known.heldSince ?? holdPending };
+      try {
+        await storeHold(held);
+      } catch (error) {
+        storing.failed(error);
+        // Letting go is not done unless it is on record; holding is.
+        if (!held) throw error;
+      }
       return holdView();
     },
   };
@@ -253,6 +269,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
   const turnTimer = setInterval(() => {
     // While the database is away the turns would only fail one after another.
     if (!storing.state().storing) return;
+    if (holdPending !== null) void storeHold(true).catch(() => undefined);
     void ruleTurn();
     void silenceTurn();
     void cutOffTurn();

@@ -36,7 +36,7 @@ export function HoldButton() {
       }}
     >
       <Icon name="hand-back-left-outline" color={change.isError ? look.alarm : look.inkSoft} />
-      {wide ? <Body soft>{change.isError ? 'Not held: try again' : 'Hold everything'}</Body> : null}
+      {wide ? <Body soft>{change.isError ? 'Not held: try again' : 'Hold all'}</Body> : null}
     </Pressable>
   );
 }

@@ -22,15 +22,19 @@ export function withoutSecrets(config: BearerConfig): BearerConfig {
 
 /**
  * A changed configuration with the secrets that stay: an empty password, a channel whose key is kept. Gives the channels whose key would be
- * replaced by another one.
+ * replaced by another one, and those whose key is said to stay although there is none.
  */
 export function withKeptSecrets(
   before: BearerConfig,
   after: BearerConfig,
-): { readonly config: BearerConfig; readonly replaced: readonly string[] } {
+): { readonly config: BearerConfig; readonly replaced: readonly string[]; readonly unknown: readonly string[] } {
   if (before.kind === 'radio-mail' && after.kind === 'radio-mail')
-    return { config: after.password === '' ? { ...after, password: before.password } : after, replaced: [] };
-  if (before.kind !== 'mesh-mqtt' || after.kind !== 'mesh-mqtt') return { config: after, replaced: [] };
+    return {
+      config: after.password === '' ? { ...after, password: before.password } : after,
+      replaced: [],
+      unknown: [],
+    };
+  if (before.kind !== 'mesh-mqtt' || after.kind !== 'mesh-mqtt') return { config: after, replaced: [], unknown: [] };
   const had = new Map(before.channels.map((channel) => [nameKey(channel.name), channel.key]));
   const channels = after.channels.map(({ name, key, kept }) => ({
     name,
@@ -38,7 +42,13 @@ export function withKeptSecrets(
     kept: false,
   }));
   const replaced = channels.filter(({ name, key }) => had.has(nameKey(name)) && had.get(nameKey(name)) !== key);
-  return { config: { ...after, channels }, replaced: replaced.map(({ name }) => name) };
+  // A key that is said to stay where there is none would open a channel that is taken for private.
+  const unknown = after.channels.filter(({ name, kept }) => kept && had.get(nameKey(name)) == null);
+  return {
+    config: { ...after, channels },
+    replaced: replaced.map(({ name }) => name),
+    unknown: unknown.map(({ name }) => name),
+  };
 }
 
 /** Names that look the same to a reader are the same. */

@@ -1,5 +1,6 @@
 import {
   alarm,
+  backupView,
   bearerChange,
   bearerView,
   failureQuery,
@@ -8,8 +9,12 @@ import {
   heardFilter,
   heardLink,
   heardQuery,
+  holdChange,
+  holdView,
   importQuery,
   importView,
+  invitationRequest,
+  invitationView,
   itemAction,
   itemDetail,
   itemsQuery,
@@ -18,6 +23,7 @@ import {
   mapQuery,
   mapView,
   meshNodeView,
+  newBackup,
   newBearer,
   newMail,
   newMeshText,
@@ -92,7 +98,9 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
     post: { summary: 'Queue a text', body: newText, result: itemDetail, status: 201 },
   },
   '/items/{id}': { get: { summary: 'An item with its legs and evidence', result: itemDetail } },
-  '/items/{id}/actions': { post: { summary: 'Retry, cancel, file or unfile', body: itemAction, result: itemDetail } },
+  '/items/{id}/actions': {
+    post: { summary: 'Retry, cancel, release, file or unfile', body: itemAction, result: itemDetail },
+  },
   '/items/{id}/relays': {
     get: { summary: 'Ways on for an arrived item', result: z.array(relayProposal) },
     post: { summary: 'Hand an item on', body: newRelay, result: itemDetail, status: 201 },
@@ -158,11 +166,31 @@ const operations: Record<string, Partial<Record<'get' | 'post' | 'put' | 'patch'
     patch: { summary: 'Change a link', body: bearerChange, result: bearerView },
     delete: { summary: 'Remove a link', result: 'nothing', status: 204 },
   },
+  '/bearers/{id}/invitations': {
+    post: {
+      summary: 'The invitation to a channel of a mesh: the key leaves the station only so',
+      body: invitationRequest,
+      result: invitationView,
+      status: 201,
+    },
+  },
+  '/hold': {
+    get: { summary: 'Whether everything is held, and what the equipment has', result: holdView },
+    put: { summary: 'Hold everything that would go out, or let it go on', body: holdChange, result: holdView },
+  },
+  '/backups': {
+    get: { summary: 'Backups made by the button', result: z.array(backupView) },
+    post: { summary: 'Make a backup', body: newBackup, result: backupView, status: 202 },
+  },
+  '/backups/{id}/file': { get: { summary: 'The file of a backup', result: 'application/octet-stream' } },
   '/imports': {
     get: { summary: 'Imports', result: z.array(importView) },
     post: { summary: 'Read a recording', query: importQuery, body: 'octets', result: importView, status: 201 },
   },
-  '/imports/{id}': { get: { summary: 'An import', result: importView } },
+  '/imports/{id}': {
+    get: { summary: 'An import', result: importView },
+    delete: { summary: 'Take an import off the list; what was read stays', result: 'nothing', status: 204 },
+  },
   '/exports/heard.pcap': {
     get: { summary: 'What was heard, as a capture file', query: heardFilter, result: 'application/vnd.tcpdump.pcap' },
   },

@@ -35,7 +35,7 @@ function invalid(error: ZodError): ProblemError {
 /** The last handler: every error leaves as problem details, and none tells of our inside. */
 export const problemHandler =
   (log: (message: string) => void): ErrorRequestHandler =>
-  (error: unknown, _request: Request, response: Response, next) => {
+  (error: unknown, request: Request, response: Response, next) => {
     if (response.headersSent) return next(error);
     if (error instanceof ProblemError) return sendProblem(response, error);
     const status = (error as { status?: unknown }).status;
@@ -61,7 +61,9 @@ export const problemHandler =
           503,
           'not-storing',
           'The station does not store at present',
-          `Reason: ${FAILURE_WORDS[failure]}. What you entered is kept here; try again when it stores again.`,
+          request.method === 'GET'
+            ? `Reason: ${FAILURE_WORDS[failure]}. It is loaded again when the station stores again.`
+            : `Reason: ${FAILURE_WORDS[failure]}. What you entered is kept here; try again when the station stores again.`,
         ),
       );
     log(`request failed: ${(error as Error).stack ?? String(error)}`);

@@ -269,6 +269,11 @@ export function createPipeline(context: LiveContext): Pipeline {
 
   return {
     push(heard) {
+      if (waiting.length > 2 * MOST_IN_MEMORY) {
+        lost++;
+        report();
+        return false;
+      }
       waiting.push(heard);
       if (waiting.length > MOST_IN_MEMORY) relieve();
       begin();

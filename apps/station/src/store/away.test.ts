@@ -178,6 +178,26 @@ describe('a database that goes away and comes back', () => {
     await itemWhen(api, text.id, (item) => item.status.rung === 'sent');
   }, 90_000);
 
+  it('does not forget that everything was held meanwhile', async () => {
+    await takeAway();
+    await eventually(async () => !(await storing()).storing);
+    expect((await api.put('/hold', { held: true })).heldSince).not.toBeNull();
+    await giveBack();
+    await eventually(async () => (await storing()).storing, 20);
+    const text = textTo('QT4LB-8', 'Held', { askAcknowledgement: false });
+    await eventually(async () => (await api.post('/items', text)).id !== undefined, 10);
+    // On record by now, so that a restart does not let it go either.
+    await eventually(
+      async () =>
+        (await rowsOf(station.context.database, `select 1 from setting where value->>'heldSince' is not null`))
+          .length === 1,
+      20,
+    );
+    expect(modem.sent).toEqual([]);
+    await api.put('/hold', { held: false });
+    await itemWhen(api, text.id, (item) => item.status.rung === 'sent', 20);
+  }, 60_000);
+
   it('is survived by a process that is ended meanwhile: the next one stores what waits', async () => {
     await takeAway();
     await eventually(async () => !(await storing()).storing);

@@ -146,6 +146,9 @@ describe('keys and passwords', () => {
         });
         expect(answer).toMatchObject({ status: 409, title: 'That would replace a key' });
       }
+      // Nor does a channel become open because its key was said to stay under another name.
+      const renamed = { ...mesh.config, channels: [{ name: 'Relief two', key: null, kept: true }] };
+      expect(await api.patch(`/bearers/${mesh.id}`, { config: renamed })).toMatchObject({ status: 422 });
       expect((await api.post(`/bearers/${mesh.id}/invitations`, { channel: 'Relief' })).line).toBe(line);
     } finally {
       await station.stop();

@@ -60,6 +60,13 @@ export function bearerRoutes(context: StationContext): Router {
     // Secrets never leave this station: what is not given anew stays.
     const kept = await bearers.findOneByOrFail({ id });
     const changedConfig = config && withKeptSecrets(kept.config, config);
+    if (changedConfig && changedConfig.unknown.length > 0)
+      throw new ProblemError(
+        422,
+        'no-key',
+        'There is no such key',
+        `The key of ${changedConfig.unknown.join(', ')} was to stay, but this station has none. Nothing was changed.`,
+      );
     if (changedConfig && changedConfig.replaced.length > 0 && !replaceKeys)
       throw new ProblemError(
         409,
