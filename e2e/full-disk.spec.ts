@@ -54,7 +54,11 @@ describe('a disk that is full', () => {
     shell.stdin!.write(`${command}\n`);
     await until(() => output.includes(`did ${command}`));
   };
-  const call = async <T = unknown>(path: string, method = 'GET', body?: unknown): Promise<{ status: number; body: T }> => {
+  const call = async <T = unknown>(
+    path: string,
+    method = 'GET',
+    body?: unknown,
+  ): Promise<{ status: number; body: T }> => {
     const url = /is ready: (\S+)/.exec(output)![1]!;
     const answer = await fetch(`${url}/api/v1${path}`, {
       method,

@@ -153,4 +153,23 @@ describe('the start command', () => {
       rmSync(folder, { recursive: true, force: true });
     }
   }, 240_000);
+
+  it('shuts the door of a database of an earlier version, and keeps what is in it', async () => {
+    const folder = newDataFolder();
+    try {
+      const { stdout } = await promisify(execFile)(process.execPath, [
+        join(ROOT, 'e2e/testing/open-cluster.mjs'),
+        folder,
+      ]);
+      expect(JSON.parse(stdout)).toEqual({
+        withoutPassword: expect.stringMatching(/password/),
+        kept: [{ text: 'still here' }],
+        owner: [{ tableowner: 'tombolo_owner' }],
+        database: [{ owner: 'tombolo_owner' }],
+        stranger: 'permission denied for table kept',
+      });
+    } finally {
+      rmSync(folder, { recursive: true, force: true });
+    }
+  }, 60_000);
 });
