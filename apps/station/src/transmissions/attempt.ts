@@ -1,0 +1,249 @@
+import type { EntityManager } from 'typeorm';
+import { retryDelayMs } from '@tombolo/core';
+import type { Bearer, EncodedLeg, Taken } from '../bearers/bearer';
+import { rowsOf } from '../store/database';
+import { appendEvents } from '../store/events';
+import { addEvidence } from '../store/evidence';
+import { outgoing, type DueLeg, type OutboxContext } from './due';
+import { release } from './write';
+
+/** A text without an acknowledgement: how long hearing it repeated is worth waiting for. */
+const LISTEN_MS = 60_000;
+/** Equipment that could not take a frame so often is not asked again by itself. */
+const MOST_NOT_TAKEN = 20;
+/** A try of which nobody knows is made again under the same number at least so often in all, where that does no harm. */
+const LEAST_HANDED_OVER = 3;
+
+/** A try that is on record and not handed over yet. */
+export interface Intent {
+  readonly leg: DueLeg;
+  readonly attempt: number;
+  readonly encoded: EncodedLeg;
+}
+
+/**
+ * Under the leg's lock: is there something to send at all? An attempt left open by a killed process is
+ * recorded as interrupted first. Returns the recorded intent.
+ */
+export async function prepare(
+  context: OutboxContext,
+  manager: EntityManager,
+  bearer: Bearer,
+  leg: DueLeg,
+): Promise<Intent | null> {
+  const now = context.now();
+  const at = new Date(now);
+  const [current] = await rowsOf<{ next_at: Date | null; lease_owner: string | null }>(
+    manager,
+    'select next_at, lease_owner from leg where id = $1 for update',
+    [leg.id],
+  );
+  if (current?.lease_owner !== context.owner) return null;
+  if (current.next_at === null) {
+    // Answered or cancelled in the meantime.
+    await release(manager, leg.id, null);
+    return null;
+  }
+  const attempts = await attemptsOf(manager, leg.id);
+  const last = attempts.at(-1);
+  if (last && !last.kinds.some((kind) => CLOSED.has(kind))) {
+    await noteInterruption(context, manager, bearer, leg, last.n, at);
+    return null;
+  }
+  const went = attempts.filter(({ kinds }) => kinds.some((kind) => WENT.has(kind))).length;
+  const notTaken = attempts.filter(({ kinds }) => kinds.includes('not taken')).length;
+  const handedOver = attempts.length - notTaken;
+  const most = bearer.repeatable && went === 0 ? Math.max(leg.policy.tries, LEAST_HANDED_OVER) : leg.policy.tries;
+  if (handedOver >= most || notTaken >= MOST_NOT_TAKEN) {
+    await giveUp(manager, leg, { handedOver, went, notTaken }, at);
+    return null;
+  }
+  const n = (last?.n ?? 0) + 1;
+  const encoded = bearer.encode?.(outgoing(leg), went + 1) ?? {
+    ok: false as const,
+    error: { at: 0, reason: 'that link cannot transmit' },
+  };
+  if (!encoded.ok) {
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, null, {
+        key: `unsendable:${leg.id}`,
+        kind: 'refused',
+        at,
+        by: 'this station',
+        note: encoded.error.reason,
+      }),
+    );
+    await release(manager, leg.id, null);
+    await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+    return null;
+  }
+  const { frame, line, identity } = encoded.value;
+  await manager.query('insert into attempt (leg_id, n, intended_at, frame, identity) values ($1,$2,$3,$4,$5)', [
+    leg.id,
+    n,
+    at,
+    Buffer.from(frame),
+    identity,
+  ]);
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),
+  );
+  return { leg, attempt: n, encoded: encoded.value };
+}
+
+/** Kinds of evidence that tell how an attempt ended. */
+const CLOSED = new Set(['sent', 'interrupted', 'not taken', 'acknowledged', 'rejected']);
+/** Of these, those after which it is on its way. */
+const WENT = new Set(['sent', 'acknowledged', 'rejected']);
+
+const attemptsOf = (manager: EntityManager, legId: string) =>
+  rowsOf<{ n: number; kinds: string[] }>(
+    manager,
+    `select a.n, array_remove(array_agg(e.kind), null) as kinds from attempt a
+     left join evidence e on e.leg_id = a.leg_id and e.attempt = a.n
+     where a.leg_id = $1 group by a.n order by a.n`,
+    [legId],
+  );
+
+const evidenceOfLeg = <T extends object>(leg: DueLeg, attempt: number | null, more: T) => ({
+  itemId: leg.item_id,
+  legId: leg.id,
+  attempt,
+  bearer: leg.bearer_id,
+  ...more,
+});
+
+/**
+ * The station stopped between intent and record: nobody knows whether the frame went out. A numbered text is tried
+ * again after a whole interval (the addressee knows it by its number), and so is what goes out once however often it is handed over;
+ * anything else waits for the operator.
+ */
+async function noteInterruption(
+  context: OutboxContext,
+  manager: EntityManager,
+  bearer: Bearer,
+  leg: DueLeg,
+  n: number,
+  at: Date,
+) {
+  const again = leg.acknowledgement_asked || bearer.repeatable === true;
+  const waitMs = bearer.repeatable ? 1000 : retryDelayMs(leg.policy, n, context.random());
+  const retryAt = new Date(at.getTime() + waitMs);
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, n, {
+      key: `interrupted:${leg.id}:${n}`,
+      kind: 'interrupted',
+      at,
+      note: 'the station stopped while handing the frame over: it may or may not have been transmitted',
+      expectBy: again ? retryAt : null,
+    }),
+  );
+  await release(manager, leg.id, again ? retryAt : null);
+  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+}
+
+async function giveUp(
+  manager: EntityManager,
+  leg: DueLeg,
+  { handedOver, went, notTaken }: { handedOver: number; went: number; notTaken: number },
+  at: Date,
+) {
+  const tries = `${handedOver} ${handedOver === 1 ? 'try' : 'tries'}`;
+  if (leg.acknowledgement_asked || went === 0)
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, null, {
+        key: `expired:${leg.id}`,
+        kind: 'expired',
+        at,
+        note:
+          handedOver === 0
+            ? `the equipment could not take it ${notTaken} times`
+            : went === 0
+              ? `${tries}, of none of which it is known whether it went out`
+              : `${tries}, no acknowledgement`,
+      }),
+    );
+  await release(manager, leg.id, null);
+  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+}
+
+/** Records what became of a try. */
+export async function record(
+  context: OutboxContext,
+  manager: EntityManager,
+  intent: Intent,
+  taken: Taken,
+): Promise<void> {
+  const { leg, attempt } = intent;
+  const now = context.now();
+  const at = new Date(now);
+  const [current] = await rowsOf<{ next_at: Date | null }>(
+    manager,
+    'select next_at from leg where id = $1 for update',
+    [leg.id],
+  );
+  const waitMs =
+    leg.acknowledgement_asked || taken.verdict === 'unknown'
+      ? retryDelayMs(leg.policy, attempt, context.random())
+      : LISTEN_MS;
+  const expectBy = new Date(now + waitMs);
+  // Answered or cancelled while the frame was handed over: no further try.
+  const next = (when: Date) => (current?.next_at ? when : null);
+  if (taken.verdict === 'not taken') {
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `not taken:${leg.id}:${attempt}`,
+        kind: 'not taken',
+        at,
+        note: taken.words,
+      }),
+    );
+    await release(manager, leg.id, next(new Date(now + 2000)));
+  } else if (taken.verdict === 'unknown') {
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `interrupted:${leg.id}:${attempt}`,
+        kind: 'interrupted',
+        at,
+        note: taken.words,
+        expectBy,
+      }),
+    );
+    await release(manager, leg.id, next(expectBy));
+  } else if (leg.role === 'convey') {
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `sent:${leg.id}:${attempt}`,
+        kind: 'sent',
+        at,
+        by: leg.from_call,
+        raw: intent.encoded.line,
+        note: taken.words,
+        expectBy,
+      }),
+    );
+    await release(manager, leg.id, next(expectBy));
+  } else {
+    const kind = leg.role === 'reject' ? 'rejected' : 'acknowledged';
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, attempt, {
+        key: `${kind}:${leg.id}:${attempt}`,
+        kind,
+        at,
+        by: leg.from_call,
+        raw: intent.encoded.line,
+        note: `${leg.role === 'answer' ? 'its question was answered: ' : ''}to ${leg.to_call}; ${taken.words}`,
+      }),
+    );
+    await release(manager, leg.id, null);
+  }
+  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+}

@@ -1,0 +1,148 @@
+import type { EntityManager } from 'typeorm';
+import type { Bearer } from '../bearers/bearer';
+import { rowsOf } from '../store/database';
+import { appendEvents } from '../store/events';
+import { addEvidence } from '../store/evidence';
+import { budgetOf, spendAirTime } from './account';
+import { outgoing, type DueLeg, type OutboxContext } from './due';
+import { release } from './write';
+
+/** How long a process may hold a leg between intent and record before another takes it up; it is renewed while it works. */
+export const LEASE_MS = 15_000;
+/** A leg due further ahead than this was scheduled by a clock that has since been set back. */
+const LONGEST_WAIT_MS = 4 * 3600_000;
+/** An answer that waited longer tells nothing new: the other side has asked again, or given up. (Common practice, no source.) */
+export const STALE_ANSWER_MS = 90_000;
+/** Of automatic answers this many are looked at for one that the budget allows. */
+const MOST_LOOKED_AT = 60;
+
+const DUE = `l.next_at is not null and l.held is null and (l.next_at <= $2 or l.next_at > $3)
+  and (l.lease_until is null or l.lease_until < $2 or l.lease_until > $4)`;
+const COLUMNS = `l.id, l.item_id, l.role, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.acknowledgement_asked, l.policy, l.detail,
+  coalesce(l.detail->>'number', i.number) as number, i.precedence`;
+const URGENCY = `case i.precedence when 'emergency' then 0 when 'priority' then 1 when 'welfare' then 2 else 3 end`;
+
+const dueParameters = (id: string, now: number) => [
+  id,
+  new Date(now),
+  new Date(now + LONGEST_WAIT_MS),
+  new Date(now + 2 * LEASE_MS),
+];
+
+/** Whether anything waits for a bearer, whose channel may be taken. */
+export async function somethingIsDue(context: OutboxContext, id: string): Promise<boolean> {
+  const rows = await rowsOf(
+    context.database,
+    `select 1 from leg l where l.bearer_id = $1 and ${DUE} limit 1`,
+    dueParameters(id, context.now()),
+  );
+  return rows.length > 0;
+}
+
+/**
+ * Takes a lease on the leg that should go out next by a bearer: the urgent first, then answers – the newest first, as far as the budget
+ * of automatic air time goes – then texts in their order. With `urgentOnly` the channel is taken, and only an emergency goes in between.
+ */
+export async function claim(
+  context: OutboxContext,
+  id: string,
+  bearer: Bearer,
+  urgentOnly: boolean,
+): Promise<DueLeg | null> {
+  const now = context.now();
+  await leaveOutStale(context, id, now);
+  return context.database.transaction(async (manager) => {
+    const [text] = await rowsOf<DueLeg>(
+      manager,
+      `select ${COLUMNS} from leg l join item i on i.id = l.item_id
+       where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and (not $5 or i.precedence = 'emergency')
+       order by ${URGENCY}, l.next_at limit 1 for update of l skip locked`,
+      [...dueParameters(id, now), urgentOnly],
+    );
+    const urgent = text && ['emergency', 'priority'].includes(text.precedence);
+    const chosen = urgent || urgentOnly ? text : ((await affordable(context, manager, id, bearer, now)) ?? text);
+    if (!chosen) return null;
+    await manager.query('update leg set lease_owner = $2, lease_until = $3 where id = $1', [
+      chosen.id,
+      context.owner,
+      new Date(now + LEASE_MS),
+    ]);
+    return chosen;
+  });
+}
+
+/** The answer that the budget allows, its air time taken from the account. */
+async function affordable(
+  context: OutboxContext,
+  manager: EntityManager,
+  id: string,
+  bearer: Bearer,
+  now: number,
+): Promise<DueLeg | null> {
+  const answers = await rowsOf<DueLeg>(
+    manager,
+    `select ${COLUMNS} from leg l join item i on i.id = l.item_id
+     where l.bearer_id = $1 and ${DUE} and l.role <> 'convey'
+     order by ${URGENCY}, l.created_at desc, l.id limit ${MOST_LOOKED_AT} for update of l skip locked`,
+    dueParameters(id, now),
+  );
+  if (answers.length === 0) return null;
+  if (!bearer.air) return answers[0]!;
+  const budget = budgetOf(await context.settings());
+  const empty = new Set<string>();
+  for (const leg of answers) {
+    if (leg.role === 'convey' || empty.has(leg.to_call)) continue;
+    const encoded = bearer.encode?.(outgoing(leg), 1);
+    // What cannot be built costs nothing; it is refused for that reason further on.
+    if (!encoded?.ok) return leg;
+    const spending = {
+      channel: bearer.air.channel(),
+      ms: bearer.air.ms(encoded.value.frame),
+      what: leg.role,
+      askedBy: leg.to_call,
+    };
+    if (await spendAirTime(manager, spending, budget, now)) return leg;
+    empty.add(leg.to_call);
+  }
+  return null;
+}
+
+/** Answers that came too late, for want of air time or because the transmitter was locked, are told as left out. */
+async function leaveOutStale(context: OutboxContext, id: string, now: number): Promise<void> {
+  const where = `bearer_id = $1 and role <> 'convey' and next_at is not null and created_at < $2
+    and (lease_until is null or lease_until < $3)`;
+  const stale = [id, new Date(now - STALE_ANSWER_MS), new Date(now)];
+  if ((await rowsOf(context.database, `select 1 from leg where ${where} limit 1`, stale)).length === 0) return;
+  await context.database.transaction(async (manager) => {
+    const legs = await rowsOf<{ id: string; item_id: string; role: DueLeg['role']; to_call: string }>(
+      manager,
+      `select id, item_id, role, to_call from leg where ${where} limit 500 for update skip locked`,
+      stale,
+    );
+    for (const leg of legs) {
+      await addEvidence(manager, {
+        key: `left out:${leg.id}`,
+        itemId: leg.item_id,
+        legId: leg.id,
+        kind: 'left out',
+        at: new Date(now),
+        bearer: id,
+        note: `${ANSWER_WORDS[leg.role]} to ${leg.to_call} was not sent: there was no air time for it within ${STALE_ANSWER_MS / 1000} s`,
+      });
+      await release(manager, leg.id, null);
+    }
+    const items = new Set(legs.map((leg) => leg.item_id));
+    await appendEvents(
+      manager,
+      [...items].map((item) => ({ type: 'item', data: { id: item } })),
+      new Date(now),
+    );
+  });
+}
+
+const ANSWER_WORDS: Readonly<Record<DueLeg['role'], string>> = {
+  convey: 'the text',
+  acknowledge: 'the acknowledgement',
+  reject: 'the rejection',
+  answer: 'the answer',
+};

@@ -1,0 +1,45 @@
+import type { RetryPolicy } from '@tombolo/core';
+import type { Precedence, Settings } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import type { Bearer, OutgoingLeg } from '../bearers/bearer';
+import type { LegDetail } from '../store/entities';
+
+export interface OutboxContext {
+  readonly database: DataSource;
+  readonly settings: () => Promise<Settings>;
+  /** Bearers of this process that may and can transmit now. */
+  readonly ready: () => { id: string; bearer: Bearer }[];
+  readonly now: () => number;
+  readonly random: () => number;
+  /** Name of this process on its leases. */
+  readonly owner: string;
+  readonly log: (message: string) => void;
+}
+
+/** A transmission whose time has come. */
+export interface DueLeg {
+  id: string;
+  item_id: string;
+  role: 'convey' | 'acknowledge' | 'reject' | 'answer';
+  bearer_id: string;
+  from_call: string;
+  to_call: string;
+  path: string[];
+  info: Buffer;
+  acknowledgement_asked: boolean;
+  policy: RetryPolicy;
+  detail: LegDetail | null;
+  number: string | null;
+  precedence: Precedence;
+}
+
+/** What a bearer has to know of it. */
+export const outgoing = (leg: DueLeg): OutgoingLeg => ({
+  id: leg.id,
+  fromCall: leg.from_call,
+  toCall: leg.to_call,
+  path: leg.path,
+  info: leg.info,
+  detail: leg.detail,
+  number: leg.number,
+});
