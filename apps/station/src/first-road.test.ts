@@ -5,6 +5,7 @@ import WebSocket from 'ws';
 import type { ItemDetail, ItemSummary, LiveEvent, PacketSummary } from '@tombolo/contract';
 import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets, encodeKiss, octetsOfText } from '@tombolo/core';
 import {
+  answersAreOut,
   apiOf,
   createDatabase,
   eventually,
@@ -178,6 +179,7 @@ describe('messages to us', () => {
     ]);
 
     // The same again after the window: set the first packet back in time instead of waiting half a minute.
+    await answersAreOut(station);
     await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);
     modem.hear(message(',QT0BR-1*'));
     await eventually(() => modem.sent.length === 2);
@@ -203,6 +205,7 @@ describe('messages to us', () => {
     modem.hear('QT1NC>APRS::QT2AR-7  :Two{2');
     await eventually(() => modem.sent.length === 2);
     expect(lineOf(modem.sent[1]!)).toContain(':rej2');
+    await answersAreOut(station);
     const [one] = (await received()).filter((item) => item.body === 'One');
     await api.post(`/items/${one!.id}/actions`, { action: 'file' });
     await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);

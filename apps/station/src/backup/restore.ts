@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Client } from 'pg';
-import { STILL_GOES_OUT } from '../transmissions/write';
+import { disarm } from '../transmissions/write';
 import { differing, digestsOf, manifest as manifestSchema, type Manifest, type TableDigests } from './content';
 import { runProgram, type Target } from './programs';
 import { SealError, unseal } from './seal';
@@ -82,10 +82,10 @@ export async function restoreBackup(target: Target, passphrase: string, file: Re
   await client.connect();
   try {
     await client.query('begin');
-    await client.query(`update leg set next_at = null where next_at is not null and not (${STILL_GOES_OUT})`);
-    await client.query('update leg set held = $1, lease_owner = null, lease_until = null where next_at is not null', [
+    await disarm(
+      (sql, parameters) => client.query(sql, parameters),
       `restored from the backup of ${manifest.createdAt.slice(0, 16)}Z: it may have been sent since`,
-    ]);
+    );
     await client.query('update standing_rule set enabled = false');
     await client.query(`select setval('message_number', (select last_value from message_number) + $1::bigint)`, [
       NUMBERS_AHEAD,

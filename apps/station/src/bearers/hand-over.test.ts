@@ -5,6 +5,7 @@ import type { ItemDetail, ItemSummary } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
 import {
+  answersAreOut,
   createDatabase,
   eventually,
   itemWhen,
@@ -100,11 +101,13 @@ describe('a text of the mesh that comes again', () => {
     const arrived = () => api.get<{ rows: ItemSummary[] }>('/items?direction=in').then(({ rows }) => rows);
     await eventually(async () => (await arrived()).length === 1);
     await eventually(() => node.sent.length === 1);
+    await answersAreOut(station);
     await node.hear({ body });
     await eventually(() => node.sent.length === 2);
     expect(await arrived()).toHaveLength(1);
     await node.hear({ body: { ...body, text: 'Water is falling' } });
     await eventually(async () => (await arrived()).length === 2);
+    await answersAreOut(station);
     await station.context.database.query(`update item set created_at = created_at - interval '40 days'`);
     await node.hear({ body });
     await eventually(async () => (await arrived()).length === 3);

@@ -5,6 +5,7 @@ import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
 import { startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
 import {
+  answersAreOut,
   createDatabase,
   eventually,
   itemWhen,
@@ -80,6 +81,7 @@ describe('a text in the mesh', () => {
     await node.hear({ body: question });
     const item = await arrived('When do you run');
     await eventually(() => node.sent.length === 1);
+    await answersAreOut(station);
     await node.hear({ body: question });
     await eventually(() => node.sent.length === 2);
     expect(node.sent.map(({ to, body }) => [to, body])).toEqual([

@@ -219,3 +219,12 @@ export const itemWhen = (
     const item = await api.get<ItemDetail>(`/items/${id}`);
     return item.status && meets(item) ? item : undefined;
   }, seconds);
+
+/** Waits until every answer that was due is out and on record: while one waits, the same is not queued again. */
+export const answersAreOut = (station: Pick<Station, 'context'>): Promise<boolean> =>
+  eventually(async () => {
+    const [row] = (await station.context.database.query(
+      `select count(*)::int as n from leg where role <> 'convey' and next_at is not null`,
+    )) as [{ n: number }];
+    return row.n === 0;
+  });

@@ -122,3 +122,15 @@ export async function waitingFor(queries: Queries, bearerId: string): Promise<nu
   );
   return row?.n ?? 0;
 }
+
+/**
+ * Disarms a restored copy: what would still go out is held for a reason, what is only listened for is over. Takes a plain way to ask, since
+ * this is done before the program itself works in that database.
+ */
+export async function disarm(
+  ask: (sql: string, parameters?: unknown[]) => Promise<unknown>,
+  reason: string,
+): Promise<void> {
+  await ask(`update leg set next_at = null where next_at is not null and not (${STILL_GOES_OUT})`);
+  await ask('update leg set held = $1, lease_owner = null, lease_until = null where next_at is not null', [reason]);
+}
