@@ -120,7 +120,7 @@ export const SHOTS = [
     size: 'phone',
     path: '/traffic',
     steps: async (page) => {
-      await page.getByRole('button', { name: 'Hold everything that would go out' }).click();
+      await page.getByRole('button', { name: 'Hold all that would go out' }).click();
       await page.getByText(/^Everything is held since/).waitFor();
     },
     after: (api) => api('/hold', 'PUT', { held: false }),

@@ -15,7 +15,7 @@ describe('holding everything', () => {
       'PUT /api/v1/hold': { body: { heldSince: SINCE, atEquipment: [], waiting: 3 } },
     });
     renderPiece(<HoldButton />);
-    await userEvent.click(await screen.findByRole('button', { name: 'Hold everything that would go out' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Hold all that would go out' }));
     await waitFor(() => expect(asked.find(({ method }) => method === 'PUT')!.body).toEqual({ held: true }));
   });
 
@@ -41,7 +41,7 @@ describe('holding everything', () => {
     expect(await screen.findByText(/^Everything is held since .*14:02Z$/)).toBeTruthy();
     expect(await screen.findByText('2 waiting here.')).toBeTruthy();
     expect(screen.getByText('QT2AR-7>APZTOM::QT6CL')).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Hold everything that would go out' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Hold all that would go out' })).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Let it go on' }));
     await waitFor(() => expect(asked.find(({ method }) => method === 'PUT')!.body).toEqual({ held: false }));
   });

@@ -22,7 +22,7 @@ export function HoldButton() {
   return (
     <Pressable
       role="button"
-      aria-label="Hold everything that would go out"
+      aria-label={change.isError ? 'Not held: try again' : 'Hold all that would go out'}
       aria-busy={change.isPending}
       onPress={() => change.mutate(true)}
       style={{

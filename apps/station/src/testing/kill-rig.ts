@@ -192,11 +192,16 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
   let running = await startProcess(database.url, `${failpoint}@${hit}`);
   let api: Api = apiOf({ url: running.url });
   let killed = false;
-  const restart = async () => {
-    killed = true;
-    running = await startProcess(database.url, '');
-    api = apiOf({ url: running.url });
-  };
+  const children = [running.child];
+  let restarting: Promise<void> | null = null;
+  /** Several questions may find it dead at the same time: it is started again once. */
+  const restart = () =>
+    (restarting ??= (async () => {
+      killed = true;
+      running = await startProcess(database.url, '');
+      children.push(running.child);
+      api = apiOf({ url: running.url });
+    })().finally(() => (restarting = null)));
   /** Asks again when the process was killed under the question. */
   const persist = async <T>(ask: () => Promise<T>): Promise<T> => {
     for (let tries = 0; ; tries++) {
@@ -204,7 +209,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
         return await ask();
       } catch (error) {
         if (tries > 3) throw error;
-        await eventually(() => ended(running.child), 10);
+        await eventually(() => restarting !== null || ended(running.child), 10);
         await restart();
       }
     }
@@ -350,7 +355,8 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     }
     return trial;
   } finally {
-    running.child.kill('SIGKILL');
+    await restarting;
+    for (const child of children) child.kill('SIGKILL');
     for (const peer of peers) peer.stop();
     await node.stop();
     await modem.stop();
