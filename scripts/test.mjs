@@ -29,7 +29,14 @@ function jest(report, env) {
   return new Promise((resolve, reject) => {
     const child = spawn(
       process.execPath,
-      [join(root, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${report}`, ...jestArguments],
+      // What a failed test left open must not keep the count from being told.
+      [
+        join(root, 'node_modules/jest/bin/jest.js'),
+        '--forceExit',
+        '--json',
+        `--outputFile=${report}`,
+        ...jestArguments,
+      ],
       { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...env } },
     );
     const stop = () => child.kill('SIGTERM');
