@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { octetsOfLatin1, octetsOfText, textOfOctets } from '../octets';
-import { decodeInformation, innermostPacket } from './information';
+import { decodeInformation } from './information';
 import {
   checkAddressee,
   checkMessageText,
@@ -11,7 +11,8 @@ import {
   messageNumber,
 } from './message';
 import { formatMonitorLine, parseMonitorLine } from './monitor';
-import { explainPath, pathInWords, remainingHops } from './path';
+import { explainPath, explainRoad, packetRoadInWords, pathInWords, remainingHops } from './path';
+import { innermostPacket, wrappedProperly } from './third-party';
 import { decodePosition, encodeCompressedPosition, encodeUncompressedPosition } from './position';
 import { COPY_WINDOW_MS, createCopyWindow, packetIdentity } from './copies';
 import type { Packet } from './packet';
@@ -221,7 +222,7 @@ describe('monitor text', () => {
   it('puts the star behind the last used element', () => {
     const packet = line('QT2AR-7>APZTOM,QT0BR-1,WIDE2-1*,QT0TH-3:>x');
     expect(packet.path).toEqual([
-      { call: 'QT0BR-1', used: true },
+      { call: 'QT0BR-1', used: true, implied: true },
       { call: 'WIDE2-1', used: true },
       { call: 'QT0TH-3', used: false },
     ]);
@@ -254,8 +255,18 @@ describe('paths explained', () => {
   it.each([
     ['A1A>B,WIDE1-1,WIDE2-1:x', 'direct', [], 'A1A', 'heard direct'],
     ['A1A>B,D1D*,WIDE2-1:x', 'relayed', ['D1D'], 'D1D', 'heard via D1D'],
-    ['A1A>B,D1D,D2D*:x', 'relayed', ['D1D', 'D2D'], 'D2D', 'heard via D1D, then D2D'],
-    ['A1A>B,D1D,WIDE1*,WIDE2-1:x', 'relayed', ['D1D'], 'D1D', 'heard via D1D'],
+    ['A1A>B,WIDE2-1:x', 'direct', [], 'A1A', 'heard direct, unless a digipeater left no mark'],
+    ['A1A>B,D1D,D2D*:x', 'relayed', ['D2D'], 'D2D', 'heard via D2D (probably D1D as well)'],
+    ['A1A>B,D1D*,D2D*:x', 'relayed', ['D1D', 'D2D'], 'D2D', 'heard via D1D, then D2D'],
+    ['A1A>B,D1D*,WIDE1*,WIDE2-1:x', 'relayed', ['D1D'], 'D1D', 'heard via D1D'],
+    ['A1A>B,D1D,WIDE1*:x', 'relayed', [], 'D1D', 'heard probably via D1D'],
+    ['A1A>B,WIDE1-1,D2D*:x', 'relayed', ['D2D'], 'D2D', 'heard via D2D'],
+    ['A1A>B,WIDE1*,D2D*:x', 'relayed', ['D2D'], 'D2D', 'heard via a digipeater that did not sign, then D2D'],
+    ['A1A>B,MD2*:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
+    ['A1A>B,TEMP1*:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
+    ['A1A>B,LOCAL*:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
+    ['A1A>B,RELAY*:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
+    ['A1A>B,VEILRG*:x', 'relayed', [], 'VEILRG', 'heard probably via VEILRG'],
     ['A1A>B,WIDE1*,WIDE2-1:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
     ['A1A>B,D1D*,qAR,G1G-10:x', 'internet', ['D1D'], null, 'by internet from G1G-10, which had it via D1D'],
     ['A1A>B,TCPIP*,qAC,SRV:x', 'internet', [], null, 'by internet from SRV'],
@@ -263,6 +274,42 @@ describe('paths explained', () => {
     const heard = explainPath(line(text));
     expect(heard).toMatchObject({ how, via, heardFrom });
     expect(pathInWords(heard)).toBe(words);
+  });
+
+  // Protocol Reference 1.0.1, ch. 17: the inner path is that of the other network, the gateway's call its last used element.
+  it.each([
+    [
+      'QT1GW-10>APRS:}A1A>B,TCPIP,QT1GW-10*:x',
+      'internet',
+      ['QT1GW-10'],
+      'by internet to QT1GW-10, which passed it on; that was heard direct',
+      true,
+    ],
+    [
+      'QT2XB>APRS,D9D*:}A1A>B,D1D,QT2XB*:x',
+      'relayed',
+      ['QT2XB', 'D9D'],
+      'probably via D1D to QT2XB, which passed it on; that was heard via D9D',
+      true,
+    ],
+    [
+      'QT2XB>APRS:}A1A>B,QT2XB*:x',
+      'relayed',
+      ['QT2XB'],
+      'direct to QT2XB, which passed it on; that was heard direct',
+      true,
+    ],
+    [
+      'QT2XB>APRS:}A1A>B,D1D*:x',
+      'relayed',
+      ['D1D', 'QT2XB'],
+      'via D1D to QT2XB, which passed it on; that was heard direct',
+      false,
+    ],
+  ])('tells the inner road, the gateway, then the outer road: %s', (text, how, via, words, properly) => {
+    expect(explainRoad(line(text))).toMatchObject({ how, via, heardFrom: via.at(-1) });
+    expect(packetRoadInWords(line(text))).toBe(words);
+    expect(wrappedProperly(line(text))).toBe(properly);
   });
 
   it('counts what an element may still be repeated', () => {

@@ -1,5 +1,5 @@
 import { latin1OfOctets } from '../octets';
-import { innermostPacket } from './information';
+import { innermostPacket } from './third-party';
 import type { Packet } from './packet';
 
 /**

@@ -13,6 +13,7 @@ import { decodePosition, type PositionReport } from './position';
 import { decodeQuery, directedQuery, directedQueryInWords, type Query } from './query';
 import { decodeStatus, type StatusReport } from './status';
 import { decodeTelemetry, decodeTelemetryDefinition, type Telemetry, type TelemetryDefinition } from './telemetry';
+import { innermostPacket, MAX_NESTING } from './third-party';
 import { decodeMonthTime, decodeTime, TIME_OCTETS, type PacketTime } from './time';
 import { decodeUserDefined, type UserDefined } from './user-defined';
 import { decodeWeather, measuresAnything, type Weather } from './weather';
@@ -187,7 +188,7 @@ function decodeThirdParty(info: Uint8Array, note?: Note): Parsed<Information> {
     const shift = info.length - inner.value.info.length;
     note('Type', 'packet passed on for another station', 0, 1);
     note('Inside', `a packet from ${inner.value.source} to ${inner.value.destination}`, 1, shift);
-    if (nesting(inner.value) < MAX_NESTING)
+    if (innermostPacket(inner.value).wrapped < MAX_NESTING)
       decodeInformation(inner.value.info, inner.value.destination, shifted(note, shift, 'Inside: '));
   }
   return ok({ kind: 'third party', inner: inner.value });
@@ -273,27 +274,6 @@ export function definitionInWords(definition: TelemetryDefinition): string {
     case 'senses':
       return `active states ${definition.senses}${definition.project ? ` of “${definition.project}”` : ''}`;
   }
-}
-
-/** How deep third-party packets may be nested before the inner ones are left unread. */
-const MAX_NESTING = 3;
-
-function nesting(packet: Packet): number {
-  return innermostPacket(packet).wrapped;
-}
-
-/**
- * The packet that was first sent: third-party wrappings are taken off. `wrapped` counts them.
- */
-export function innermostPacket(packet: Packet): { packet: Packet; wrapped: number } {
-  let inner = packet;
-  for (let wrapped = 0; wrapped < MAX_NESTING; wrapped++) {
-    if (inner.info[0] !== 0x7d) return { packet: inner, wrapped };
-    const next = parseMonitorLine(inner.info.subarray(1), { escapes: false });
-    if (!next.ok) return { packet: inner, wrapped };
-    inner = next.value;
-  }
-  return { packet: inner, wrapped: MAX_NESTING };
 }
 
 /** Where a packet says that something is; null for packets without position, and for 0° 0′. */

@@ -21,6 +21,8 @@ export type MessageData =
   | {
       readonly kind: 'ack' | 'rej';
       readonly addressee: string;
+      /** As it was written: words such as “reject” read like an answer to a number. */
+      readonly text: string;
       readonly number: string;
       readonly replyAck: string | null;
     }
@@ -63,6 +65,7 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
     return ok({
       kind: answer[1] as 'ack' | 'rej',
       addressee,
+      text: body,
       number: answer[2]!,
       replyAck: answer[3] || null,
     });
@@ -162,6 +165,11 @@ export function encodeBulletin(id: string, group: string | null, text: string): 
   return ok(octetsOfText(head(`BLN${id}${group ?? ''}`) + body.value));
 }
 
+/** What looked like an answer to a number, as the text that it may be as well. */
+export const asText = ({ addressee, text }: Extract<MessageData, { kind: 'ack' | 'rej' }>) =>
+  ({ kind: 'message', addressee, text, number: null, numberField: null, replyAck: null }) as const;
+
 /** Message numbers of two characters, 00–ZZ in base 36, so that a reply-ack fits (1.1 addendum). */
+export const MESSAGE_NUMBERS = 36 * 36;
 export const messageNumber = (counter: number): string =>
-  (((counter % 1296) + 1296) % 1296).toString(36).toUpperCase().padStart(2, '0');
+  (((counter % MESSAGE_NUMBERS) + MESSAGE_NUMBERS) % MESSAGE_NUMBERS).toString(36).toUpperCase().padStart(2, '0');

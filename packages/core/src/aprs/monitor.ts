@@ -79,7 +79,8 @@ export function parseMonitorLine(line: Uint8Array, { escapes }: MonitorOptions):
   for (const [i, element] of elements.entries()) {
     const call = element.endsWith('*') ? element.slice(0, -1) : element;
     if (!CALL.test(call)) return fail(arrow + 1, `“${element.slice(0, 12)}” in the path is not a call sign`);
-    path.push({ call, used: i <= lastUsed });
+    if (element.endsWith('*')) path.push({ call, used: true });
+    else path.push(i < lastUsed ? { call, used: true, implied: true } : { call, used: false });
   }
   const info = line.subarray(at + 1);
   return ok({ source, destination, path, info: escapes ? unescapeControls(info) : info });

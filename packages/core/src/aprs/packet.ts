@@ -2,10 +2,15 @@ import { formatAddress, parseAddress } from '../link/address';
 import { CONTROL_UI, type Ax25Frame } from '../link/ax25';
 import { fail, ok, type Parsed } from '../result';
 
-/** One element of a path as text monitors write it; `used` is the H bit. */
+/** One element of a path; `used` is the H bit of its address (AX.25 v2.2, repeater addresses). */
 export interface Hop {
   readonly call: string;
   readonly used: boolean;
+  /**
+   * Text monitors keep one star, behind the last used element: what stands before it has lost its bit, and only
+   * looks used. Absent where the element itself was marked, as each is in a frame.
+   */
+  readonly implied?: true;
 }
 
 /**

@@ -1,102 +1,220 @@
+import { elementForm, isInternetMark, isQConstruct, mayHideHops, remainingHops } from './element';
+import { innermostLayers } from './third-party';
 import type { Hop, Packet } from './packet';
+
+export * from './element';
 
 /** How a packet reached the receiver that reports it. */
 export type HeardHow = 'direct' | 'relayed' | 'internet';
 
+/** One transmission that a path tells of. */
+export interface PathHop {
+  /** Null: somebody passed it on who did not sign. */
+  readonly call: string | null;
+  /** False: the element stands before the last used one of a text, or could be a generic one. */
+  readonly certain: boolean;
+}
+
 export interface HeardPath {
   readonly how: HeardHow;
-  /** Digipeaters that certainly passed it on, in order. */
+  /** What passed it on, in order, with what is only likely. */
+  readonly hops: readonly PathHop[];
+  /** Stations that certainly passed it on, in order. */
   readonly via: readonly string[];
-  /** Aliases marked as used that no call sign stands for: somebody passed it on, the path does not say who. */
+  /** Hops that certainly were and that no call stands for. */
   readonly unnamedHops: number;
-  /** Path elements not used yet. */
+  /** Path elements not used up yet. */
   readonly unused: readonly string[];
   /** On the internet side: the station that put it there. */
   readonly gate: string | null;
   /** The station whose transmission was received: source, or last digipeater; null when unnamed or by internet. */
   readonly heardFrom: string | null;
+  /** Whether that is proven; an element counted down by one that does not sign would hide another. */
+  readonly heardFromCertain: boolean;
+  /**
+   * The digipeater that certainly heard the source itself: it took its own call out of turn, and what stands in front of it – where
+   * anybody before it would have left a mark – is untouched.
+   */
+  readonly firstHearer: string | null;
 }
+
+const NOBODY = () => false;
+const NO_HOPS: readonly PathHop[] = [];
+const NONE: readonly string[] = [];
 
 /**
- * Generic path elements (Protocol Reference 1.0.1 ch. 4, 1.1 addendum): WIDEn-N, WIDEn, TRACEn-N,
- * RELAY, and regional or state aliases of the form XXn-N.
+ * What the path of a transmission proves, and what it makes likely. Digipeaters take the first free element behind the last used one,
+ * or their own call wherever it stands; some put their call in front of a generic element, some in its place, some only count it down.
+ * `isStation` tells of words without the form of a call sign whether they were heard as a source. Wrappings are not looked into.
  */
-export const isAlias = (call: string): boolean => ALIAS.test(call);
-const ALIAS = /^(?:(?:WIDE|TRACE)\d?(?:-\d+)?|RELAY|ECHO|GATE|[A-Z]{2}[1-7]-[1-7])$/;
-
-/** `qAR` and the like: how the internet side got it. */
-export const isQConstruct = (call: string): boolean => call.length === 3 && /^qA[A-Za-z]$/.test(call);
-/** What stands in the path of a packet that was on the internet. */
-export const isInternetMark = (call: string): boolean => call === 'TCPIP' || call === 'TCPXX';
-
-/** How many more times a WIDEn-N element may be repeated; 0 when it is not one or is used up. */
-export function remainingHops(call: string): number {
-  const found = /^(?:WIDE|TRACE|[A-Z]{2})([1-7])-([1-7])$/.exec(call);
-  return found ? Number(found[2]) : 0;
-}
-
-/** Explains the path of a packet: what it proves, and no more. */
-export function explainPath(packet: Packet): HeardPath {
+export function explainPath(packet: Packet, isStation: (call: string) => boolean = NOBODY): HeardPath {
   const { path } = packet;
   const q = path.findIndex((hop) => isQConstruct(hop.call));
   const end = q < 0 ? path.length : q;
-  let usedUpTo = 0;
+  let last = -1;
   let byInternet = q >= 0;
   for (let i = 0; i < end; i++) {
-    if (path[i]!.used) usedUpTo = i + 1;
     if (isInternetMark(path[i]!.call)) byInternet = true;
+    else if (path[i]!.used) last = i;
   }
-  const via: string[] = [];
-  let hops = 0;
-  let unnamedHops = 0;
-  // Whose transmission was received: after `DIGI,WIDE1*` the digipeater that put its call before the alias it used up.
+  const hops: PathHop[] = last < 0 ? (NO_HOPS as PathHop[]) : [];
   let heardFrom: string | null = packet.source;
-  for (let i = 0; i < usedUpTo; i++) {
-    const { call } = path[i]!;
-    if (isInternetMark(call)) continue;
-    hops++;
-    if (!isAlias(call)) {
-      via.push(call);
+  let certain = true;
+  // Whether the element directly before may be the call that used up a generic one.
+  let signed = false;
+  for (let i = 0; i <= last; i++) {
+    const { call, implied } = path[i]!;
+    if (!isUsed(path[i]!)) {
+      signed = false;
+      continue;
+    }
+    const form = isStation(call) ? 'station' : elementForm(call);
+    if (form === 'generic') {
+      if (signed) certain = false;
+      else {
+        certain = !implied;
+        hops.push({ call: null, certain });
+        heardFrom = null;
+      }
+      signed = false;
+    } else {
+      certain = form === 'station' && !implied;
+      hops.push({ call, certain });
       heardFrom = call;
-    } else if (heardFrom === null || hops === 1 || isAlias(path[i - 1]!.call)) {
-      unnamedHops++;
-      heardFrom = null;
+      signed = true;
     }
   }
+  const next = path[last + 1];
+  const hidden = next !== undefined && last + 1 < end && mayHideHops(next.call);
   return {
-    how: byInternet ? 'internet' : hops === 0 ? 'direct' : 'relayed',
-    via,
-    unnamedHops,
-    unused: unusedElements(path, usedUpTo, end),
+    how: byInternet ? 'internet' : last < 0 ? 'direct' : 'relayed',
+    hops,
+    via: hops.length === 0 ? NONE : hops.flatMap((hop) => (hop.certain && hop.call !== null ? [hop.call] : [])),
+    unnamedHops: hops.reduce((count, hop) => count + (hop.certain && hop.call === null ? 1 : 0), 0),
+    unused: unusedElements(packet, last + 1, end),
+    firstHearer: last > 0 ? outOfTurn(packet, hops[0]) : null,
     gate: q < 0 ? null : (path[q + 1]?.call ?? null),
     heardFrom: byInternet ? null : heardFrom,
+    // Whoever counted down in secret did not sign either.
+    heardFromCertain: !byInternet && certain && (!hidden || heardFrom === null),
   };
 }
 
-const NONE: readonly string[] = [];
+/** An element that somebody passed on: of what only looks used, what may still be counted down was not. */
+export const isUsed = ({ call, used, implied }: Hop): boolean =>
+  used && !isInternetMark(call) && !(implied && remainingHops(call) > 0);
 
-function unusedElements(path: readonly Hop[], from: number, to: number): readonly string[] {
-  if (from === to) return NONE;
-  return path.slice(from, to).map((hop) => hop.call);
+function outOfTurn({ path }: Packet, first: PathHop | undefined): string | null {
+  const [front] = path;
+  if (!front || front.used || mayHideHops(front.call)) return null;
+  return first?.certain ? first.call : null;
 }
 
-/** The explanation in plain words. */
+function unusedElements({ path }: Packet, from: number, to: number): readonly string[] {
+  if (from >= to) return NONE;
+  return path.slice(from, to).flatMap(({ call }) => (isInternetMark(call) ? [] : [call]));
+}
+
+/**
+ * The whole road of a packet with its third-party wrappings (Protocol Reference 1.0.1, ch. 17): the inner road, then the gateway that
+ * wrapped it, then the outer one. A wrapping alone does not prove internet: its path must say so.
+ */
+export function explainRoad(packet: Packet, isStation: (call: string) => boolean = NOBODY): HeardPath {
+  const layers = innermostLayers(packet);
+  if (layers.length === 1) return explainPath(packet, isStation);
+  let road: HeardPath | null = null;
+  // From the inside out.
+  for (let i = layers.length - 1; i >= 0; i--) {
+    const layer = layers[i]!;
+    const here = explainPath(layer, isStation);
+    if (road === null) {
+      road = withoutWrapper(here, layers[i - 1]!.source);
+      continue;
+    }
+    const wrapper = layer.source;
+    const outer: HeardPath = i === 0 ? here : withoutWrapper(here, layers[i - 1]!.source);
+    const how: HeardHow = road.how === 'internet' || outer.how === 'internet' ? 'internet' : 'relayed';
+    road = {
+      how,
+      hops: [...road.hops, { call: wrapper, certain: true }, ...outer.hops],
+      via: [...road.via, wrapper, ...outer.via],
+      unnamedHops: road.unnamedHops + outer.unnamedHops,
+      unused: outer.unused,
+      firstHearer: road.firstHearer,
+      gate: outer.gate ?? road.gate ?? (road.how === 'internet' ? wrapper : null),
+      heardFrom: outer.heardFrom,
+      heardFromCertain: outer.heardFromCertain,
+    };
+  }
+  return road!;
+}
+
+/** In a third-party header the gateway's own call stands last: it received, it did not repeat. */
+function withoutWrapper(path: HeardPath, wrapper: string): HeardPath {
+  if (path.hops.at(-1)?.call !== wrapper) return path;
+  return { ...path, hops: path.hops.slice(0, -1), via: path.via.filter((call) => call !== wrapper) };
+}
+
+const DID_NOT_SIGN = 'a digipeater that did not sign';
+
+/** Names in order, `D1D, then a digipeater that did not sign`; several unnamed ones in a row are counted. */
+function hopsInWords(hops: readonly PathHop[]): string {
+  const words: string[] = [];
+  for (let i = 0; i < hops.length; i++) {
+    const { call } = hops[i]!;
+    if (call !== null) {
+      words.push(call);
+      continue;
+    }
+    let count = 1;
+    while (hops[i + 1]?.call === null && hops[i + 1]) {
+      count++;
+      i++;
+    }
+    words.push(count === 1 ? DID_NOT_SIGN : `${count} digipeaters that did not sign`);
+  }
+  return words.join(', then ');
+}
+
+/** `via D2D (probably D1D as well)`, or only `probably via D1D`: what is proven, and behind it what is likely; null for no hop. */
+function viaInWords(hops: readonly PathHop[]): string | null {
+  if (hops.length === 0) return null;
+  const proven = hopsInWords(hops.filter((hop) => hop.certain));
+  const likely = hopsInWords(hops.filter((hop) => !hop.certain));
+  if (proven === '') return `probably via ${likely}`;
+  return likely === '' ? `via ${proven}` : `via ${proven} (probably ${likely} as well)`;
+}
+
+/** The explanation of one transmission in plain words. */
 export function pathInWords(heard: HeardPath): string {
-  const via = heard.via.join(', then ');
-  const unnamed =
-    heard.unnamedHops === 0
-      ? ''
-      : heard.unnamedHops === 1
-        ? 'a digipeater that did not sign'
-        : `${heard.unnamedHops} digipeaters that did not sign`;
-  const by = [via, unnamed].filter(Boolean).join(' and ');
+  const via = viaInWords(heard.hops);
   if (heard.how === 'internet') {
     const gate = heard.gate ? `by internet from ${heard.gate}` : 'by internet';
-    return by ? `${gate}, which had it via ${by}` : gate;
+    return via ? `${gate}, which had it ${via}` : gate;
   }
-  return heard.how === 'direct' ? 'heard direct' : `heard via ${by}`;
+  if (via !== null) return `heard ${via}`;
+  return heard.heardFromCertain ? 'heard direct' : 'heard direct, unless a digipeater left no mark';
 }
 
-/** Orders copies: the smaller, the more directly it came – direct, over digipeaters, by internet; then by stations. */
-export const directness = ({ how, via }: Pick<HeardPath, 'how' | 'via'>): number =>
-  ({ direct: 0, relayed: 100, internet: 200 })[how] + Math.min(99, via.length);
+/** The whole road in plain words: inner first, then who wrapped it, then how that was heard. */
+export function packetRoadInWords(packet: Packet, isStation: (call: string) => boolean = NOBODY): string {
+  const layers = innermostLayers(packet);
+  let words = '';
+  for (let i = layers.length - 1; i > 0; i--) {
+    const wrapper = layers[i - 1]!.source;
+    const inner = withoutWrapper(explainPath(layers[i]!, isStation), wrapper);
+    const via = viaInWords(inner.hops);
+    const road = inner.how === 'internet' ? `by internet${via ? ` and ${via}` : ''}` : (via ?? 'direct');
+    words += `${words ? ', then ' : ''}${road} to ${wrapper}`;
+  }
+  const outer = pathInWords(explainPath(packet, isStation));
+  return words === '' ? outer : `${words}, which passed it on; that was ${outer.replace(/^by/, 'heard by')}`;
+}
+
+/** Orders copies: the smaller, the more directly it came – direct, over digipeaters, by internet; then by hops. */
+export const directness = ({
+  how,
+  via,
+  hops,
+}: Pick<HeardPath, 'how' | 'via'> & { readonly hops?: readonly PathHop[] }): number =>
+  ({ direct: 0, relayed: 100, internet: 200 })[how] + Math.min(99, Math.max(via.length, hops?.length ?? 0));

@@ -1,5 +1,5 @@
-import { directness, remainingHops, type HeardPath } from '../aprs/path';
-import { inOrder, type Evidence } from './evidence';
+import { directness, remainingHops, type HeardPath, type PathHop } from '../aprs/path';
+import { hopsOfRecord, inOrder, type Evidence } from './evidence';
 import type { Status } from './status';
 
 /** State of one strip of sand, from planned to acknowledged from beyond it. */
@@ -8,7 +8,7 @@ export type StripState = (typeof STRIP_STATES)[number];
 
 export interface Stone {
   readonly label: string;
-  /** False while only a generic path element stands for a station that is not known yet. */
+  /** False where a path element stands for a station not known yet, and for a digipeater that did not sign or is only likely. */
   readonly known: boolean;
 }
 
@@ -16,7 +16,7 @@ export interface Strip {
   readonly state: StripState;
   /** The records that put it in this state. */
   readonly evidence: readonly string[];
-  /** The acknowledgement proves that it arrived, not by which way: this strip is inferred. */
+  /** That it was crossed, or here, no record proves: an acknowledgement tells that a text arrived, not by which way. */
   readonly inferred: boolean;
 }
 
@@ -32,8 +32,8 @@ export interface LegRoad {
   readonly to: string;
   /** Path elements as asked for, e.g. WIDE1-1, WIDE2-1. */
   readonly path: readonly string[];
-  /** For a leg that brought an item here: the stations that carried it, as its most direct copy shows. */
-  readonly arrivedBy?: readonly string[];
+  /** For a leg that brought an item here: what carried it, as its most direct copy shows. */
+  readonly arrivedBy?: readonly PathHop[];
   /** Whom a service behind `to` reaches, e.g. a phone: one more strip, whose proof is the service's own word. */
   readonly far?: string | null;
 }
@@ -46,9 +46,11 @@ function plannedHops(path: readonly string[]): string[] {
   });
 }
 
+const UNNAMED = 'a digipeater that did not sign';
+
 /**
- * The road of one leg as its evidence shows it. Of several proven roads the longest one is drawn, of
- * equally long ones the one heard first.
+ * The road of one leg as its evidence shows it: that of one record, which is cited – of several the longest, of equally long ones the
+ * one heard first. What that record tells as still open is drawn as still to come.
  */
 export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: Pick<Status, 'outcome'>): Causeway {
   const records = inOrder(evidence).filter((record) => record.legId === leg.legId);
@@ -58,34 +60,47 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
   const relayed = of('relayed');
   const proofs = [...of('delivered'), ...of('answered')];
   const accepted = [...of('accepted'), ...of('handed on')];
-  const road =
-    leg.arrivedBy ?? relayed.reduce<readonly string[]>((best, { via }) => (via.length > best.length ? via : best), []);
+  const shown = relayed.reduce<Evidence | null>(
+    (best, record) => (hopsOfRecord(record).length > (best ? hopsOfRecord(best).length : 0) ? record : best),
+    null,
+  );
+  const road = leg.arrivedBy ?? (shown ? hopsOfRecord(shown) : []);
 
   const arrived = proofs.length > 0;
-  const planned = plannedHops(leg.path);
-  const open = arrived || accepted.length > 0 ? [] : planned.slice(road.length);
+  const open =
+    arrived || accepted.length > 0
+      ? []
+      : shown?.road
+        ? plannedHops(shown.road.open)
+        : plannedHops(leg.path).slice(road.length);
   const stones: Stone[] = [
     { label: leg.from, known: true },
-    ...road.map((label) => ({ label, known: true })),
+    ...road.map(({ call, certain }) => ({ label: call ?? UNNAMED, known: call !== null && certain })),
     ...open.map((label) => ({ label, known: false })),
     { label: leg.to, known: true },
   ];
+  /** Records that tell the same road up to here. */
+  const carriersTo = (i: number) =>
+    relayed.filter((record) => {
+      const hops = hopsOfRecord(record);
+      return road.slice(0, i + 1).every(({ call }, k) => hops[k] !== undefined && hops[k].call === call);
+    });
 
   const strips = stones.slice(1).map((_, i): Strip => {
-    const carriers = relayed.filter(({ via }) => via[i] !== undefined && via[i] === road[i]);
-    const relayProven = i < road.length;
-    // The packet that arrived shows its own road: nothing has to be inferred.
-    if (leg.arrivedBy) return { state: 'accepted', evidence: idsOf(proofs), inferred: false };
+    const carriers = i < road.length ? carriersTo(i) : [];
+    const relayProven = road[i]?.certain ?? false;
+    // The packet that arrived shows its own road; where that is only likely, so is the strip.
+    if (leg.arrivedBy) return { state: 'accepted', evidence: idsOf(proofs), inferred: i < road.length && !relayProven };
     if (arrived) return { state: 'acknowledged', evidence: idsOf([...carriers, ...proofs]), inferred: !relayProven };
     if (accepted.length > 0)
       return { state: 'accepted', evidence: idsOf([...carriers, ...accepted]), inferred: !relayProven };
-    if (relayProven) return { state: 'heard', evidence: idsOf(carriers), inferred: false };
+    if (i < road.length) return { state: 'heard', evidence: idsOf(carriers), inferred: !relayProven };
     const transmitted = i === road.length && (sent.length > 0 || road.length > 0);
     if (i === road.length && (status.outcome === 'refused' || status.outcome === 'expired'))
       return { state: 'broken', evidence: idsOf([...of('refused'), ...of('expired')]), inferred: false };
     if (!transmitted) return { state: 'planned', evidence: [], inferred: false };
     // Hearing a digipeater repeat proves that it transmitted toward the next stone.
-    return { state: 'sent', evidence: idsOf(road.length > 0 ? relayed : sent), inferred: false };
+    return { state: 'sent', evidence: idsOf(road.length > 0 ? carriersTo(road.length - 1) : sent), inferred: false };
   });
   if (leg.far && !leg.arrivedBy) {
     stones.push({ label: leg.far, known: true });
@@ -109,11 +124,12 @@ export function joinRoads(roads: readonly Causeway[]): Causeway | null {
   );
 }
 
-/** The stations that carried an arrived packet here, by its most direct copy; a gateway counts as one. */
-export function arrivalRoad(copies: readonly HeardPath[]): string[] {
+/** What carried an arrived packet here, by its most direct copy; a gateway counts as one. */
+export function arrivalRoad(copies: readonly HeardPath[]): PathHop[] {
   const [best] = [...copies].sort((a, b) => directness(a) - directness(b));
   if (!best) return [];
-  return best.gate === null ? [...best.via] : [...best.via, best.gate];
+  const { gate, hops } = best;
+  return gate === null || hops.some(({ call }) => call === gate) ? [...hops] : [...hops, { call: gate, certain: true }];
 }
 
 /** The leg worth drawing: the one that got furthest, of equals the latest. */

@@ -1,3 +1,5 @@
+import type { HeardHow, PathHop } from '../aprs/path';
+
 /**
  * The ladder of evidence. A rung is reached only by evidence of that kind; the kinds beside the
  * ladder tell how it ended or what we ourselves did.
@@ -34,6 +36,16 @@ export const EVIDENCE_KINDS = [
 ] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 
+/** The road that a copy of our own packet took, as far as the copy tells. */
+export interface RecordedRoad {
+  readonly how: HeardHow;
+  readonly hops: readonly PathHop[];
+  /** Elements that nobody had used up when it was heard. */
+  readonly open: readonly string[];
+  /** The gateway that put it on the internet. */
+  readonly gate: string | null;
+}
+
 export interface Evidence {
   /** Identity of the record; the same record twice counts once. */
   readonly id: string;
@@ -48,6 +60,8 @@ export interface Evidence {
   readonly by: string | null;
   /** Stations that certainly carried the packet, in order. */
   readonly via: readonly string[];
+  /** Of a repeat that was heard: its road, with hops that did not sign. Absent where a bearer knows no path. */
+  readonly road?: RecordedRoad | null;
   /** The packet or line that proves it, in monitor form. */
   readonly raw: string | null;
   readonly note: string | null;
@@ -68,3 +82,7 @@ export function inOrder(evidence: readonly Evidence[]): Evidence[] {
     a.at < b.at ? -1 : a.at > b.at ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0,
   );
 }
+
+/** The hops that a record of a repeat tells of. */
+export const hopsOfRecord = ({ road, via }: Evidence): readonly PathHop[] =>
+  road?.hops ?? via.map((call) => ({ call, certain: true }));

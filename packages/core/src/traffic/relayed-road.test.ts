@@ -17,7 +17,13 @@ const record = (kind: EvidenceKind, legId: string, more: Partial<Evidence> = {})
   expectBy: null,
   ...more,
 });
-const here: LegRoad = { legId: 'here', from: 'LSFM', to: 'SKSC', path: [], arrivedBy: ['SKRG'] };
+const here: LegRoad = {
+  legId: 'here',
+  from: 'LSFM',
+  to: 'SKSC',
+  path: [],
+  arrivedBy: [{ call: 'SKRG', certain: true }],
+};
 const on: LegRoad = { legId: 'on', from: 'QT2AR-7', to: 'TELTXT', path: ['WIDE1-1', 'WIDE2-1'], far: 'Ferry Office' };
 const going = { outcome: null };
 const states = (evidence: Evidence[]) => causewayOf(on, evidence, going).strips.map(({ state }) => state);

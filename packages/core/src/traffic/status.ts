@@ -1,4 +1,4 @@
-import { inOrder, isRung, RUNGS, rungIndex, type Evidence, type Rung } from './evidence';
+import { hopsOfRecord, inOrder, isRung, RUNGS, rungIndex, type Evidence, type Rung } from './evidence';
 
 /** How it stands beside the ladder; null while it goes on, or when it arrived. */
 export const OUTCOMES = ['refused', 'expired', 'cancelled', 'unknown'] as const;
@@ -86,6 +86,17 @@ export function relaysOf(records: readonly Evidence[]): string[] {
   return [...relays];
 }
 
+/** A gateway that heard it did not repeat it. */
+function relayWords(relays: readonly string[], records: readonly Evidence[], proof: Evidence | null): string {
+  if (relays.length > 0) return `relayed by ${relays.join(', ')}`;
+  const repeats = records.filter((record) => record.kind === 'relayed');
+  const unnamed = repeats.some((record) => hopsOfRecord(record).some(({ call, certain }) => call === null && certain));
+  if (unnamed) return 'relayed by a digipeater that did not sign';
+  const gate = repeats.find((record) => record.road?.how === 'internet')?.road?.gate;
+  if (gate) return `heard by the gateway ${gate}`;
+  return proof?.by ? `relayed by ${proof.by}` : 'relayed';
+}
+
 function words(
   rung: Rung,
   outcome: Outcome | null,
@@ -94,8 +105,7 @@ function words(
   records: readonly Evidence[],
 ): string {
   const relays = relaysOf(records);
-  const relayedBy =
-    relays.length > 0 ? `relayed by ${relays.join(', ')}` : proof?.by ? `relayed by ${proof.by}` : 'relayed';
+  const relayedBy = relayWords(relays, records, proof);
   // Of the tries that are still open: what a retry left behind is history.
   const lastQueued = records.filter((record) => record.kind === 'queued').at(-1);
   const interrupted = records.some(

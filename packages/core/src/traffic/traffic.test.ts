@@ -1,4 +1,7 @@
 import fc from 'fast-check';
+import { parseMonitorLine } from '../aprs/monitor';
+import { explainRoad } from '../aprs/path';
+import { octetsOfText } from '../octets';
 import { arrivalRoad, bestLeg, causewayInWords, causewayOf } from './causeway';
 import { EVIDENCE_KINDS, RUNGS, isRung, rungIndex, type Evidence, type EvidenceKind } from './evidence';
 import { decideIncoming, REPEAT_WINDOW_MS } from './incoming';
@@ -114,7 +117,9 @@ describe('status from evidence', () => {
     const quiet = { ...context, acknowledgementAsked: false };
     expect(statusOf(evidence, quiet, '2026-01-01T10:59:00.000Z').outcome).toBeNull();
     expect(statusOf(evidence, quiet, NOW)).toMatchObject({ outcome: 'unknown', words: 'sent, no evidence since' });
-    expect(statusOf([record('queued'), record('interrupted')], quiet, NOW).words).toContain('may already have been sent');
+    expect(statusOf([record('queued'), record('interrupted')], quiet, NOW).words).toContain(
+      'may already have been sent',
+    );
   });
 
   it('tells an arrived text from our own side', () => {
@@ -176,20 +181,56 @@ describe('causeway', () => {
   });
 
   it('draws the road of an arrived item as its packet shows it', () => {
-    const heard = {
-      how: 'internet',
-      via: ['QT0BR-1'],
-      unnamedHops: 0,
-      unused: [],
-      gate: 'QT1GW-10',
-      heardFrom: null,
-    } as const;
-    const arrivedBy = arrivalRoad([heard, { ...heard, how: 'relayed', via: ['QT0BR-1', 'QT0TH-3'], gate: null }]);
+    const heardBy = (text: string) => {
+      const packet = parseMonitorLine(octetsOfText(`QT2AR-7>B${text}:x`), { escapes: false });
+      if (!packet.ok) throw new Error(packet.error.reason);
+      return explainRoad(packet.value);
+    };
+    const named = (call: string) => ({ call, certain: true });
+    const gated = heardBy(',QT0BR-1*,qAR,QT1GW-10');
+    const arrivedBy = arrivalRoad([gated, heardBy(',QT0BR-1*,QT0TH-3*')]);
     const { stones, strips } = causewayOf({ ...leg, arrivedBy }, [record('delivered')], { outcome: null });
     expect(stones.map((stone) => stone.label)).toEqual([leg.from, 'QT0BR-1', 'QT0TH-3', leg.to]);
     expect(strips).toMatchObject(Array(3).fill({ state: 'accepted', inferred: false }));
-    expect(arrivalRoad([heard])).toEqual(['QT0BR-1', 'QT1GW-10']);
-    expect(arrivalRoad([{ ...heard, how: 'direct', via: [], gate: null }, heard])).toEqual([]);
+    expect(arrivalRoad([gated])).toEqual([named('QT0BR-1'), named('QT1GW-10')]);
+    expect(arrivalRoad([heardBy(''), gated])).toEqual([]);
+    // Over a text feed only the last one is told; one that did not sign keeps its place.
+    const likely = causewayOf(
+      { ...leg, arrivedBy: arrivalRoad([heardBy(',QT0BR-1,QT0TH-3*')]) },
+      [record('delivered')],
+      {
+        outcome: null,
+      },
+    );
+    expect(likely.strips.map(({ inferred }) => inferred)).toEqual([true, false, false]);
+    expect(arrivalRoad([heardBy(',WIDE1*,QT0TH-3*')])).toEqual([{ call: null, certain: true }, named('QT0TH-3')]);
+  });
+
+  const repeat = (hops: (string | null)[], open: string[]) =>
+    record('relayed', {
+      via: hops.flatMap((call) => call ?? []),
+      road: { how: 'relayed', hops: hops.map((call) => ({ call, certain: true })), open, gate: null },
+    });
+
+  it('keeps a hop that did not sign, and draws nothing as to come that is used up', () => {
+    const unsigned = draw(record('sent'), repeat([null], ['WIDE2-1']));
+    expect(unsigned.stones.map((stone) => stone.label)).toEqual([
+      leg.from,
+      'a digipeater that did not sign',
+      'WIDE2-1',
+      leg.to,
+    ]);
+    expect(unsigned.strips.map(({ state }) => state)).toEqual(['heard', 'sent', 'planned']);
+    // A high digipeater took both elements: none is left.
+    const used = draw(record('sent'), repeat(['QT0TH-3'], []));
+    expect(used.stones.map((stone) => stone.label)).toEqual([leg.from, 'QT0TH-3', leg.to]);
+  });
+
+  it('shows no road but that of the record that it cites', () => {
+    const one = repeat(['QT0BR-1', 'QT0TH-3'], []);
+    const other = repeat(['QT9SA', 'QT0TH-3'], []);
+    const { strips } = draw(record('sent'), one, other);
+    expect(strips.slice(0, 2).map(({ evidence }) => evidence)).toEqual([[one.id], [one.id]]);
   });
 
   it('draws both hops of WIDE2-2, and speaks', () => {
