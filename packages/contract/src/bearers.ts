@@ -18,6 +18,9 @@ export const kissTcpConfig = z.object({
   /** The modem confirms each frame when it has sent it (an extension of KISS that some offer). */
   confirms: z.boolean().default(false),
 });
+/** Kinds that carry packets of their own: an answer to one of these comes back as a packet. */
+export const PACKET_BEARERS: readonly string[] = ['kiss-tcp'];
+
 /** A feed of packets as text lines over TCP; it is only listened to. */
 export const lineFeedConfig = z.object({
   kind: z.literal('line-feed'),

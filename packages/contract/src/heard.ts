@@ -4,6 +4,16 @@ import { instant } from './traffic';
 
 export const heardHow = z.enum(['direct', 'relayed', 'internet']);
 
+/** A sentence about a packet with what it rests on; certain only where none of that is a supposition. */
+export const pathStatement = z.object({
+  words: z.string(),
+  certain: z.boolean(),
+  facts: z
+    .array(z.object({ from: z.enum(['packet', 'standard', 'record', 'supposition']), words: z.string() }))
+    .readonly(),
+});
+export type PathStatement = z.infer<typeof pathStatement>;
+
 /** One reception: a copy of a packet over one path, or octets that were not understood. */
 export const copy = z.object({
   id: z.string(),
@@ -41,6 +51,7 @@ export const explainedField = z.object({
 export type ExplainedField = z.infer<typeof explainedField>;
 
 export const packetDetail = packetSummary.extend({
+  copies: z.array(copy.extend({ statements: z.array(pathStatement) })),
   /** The first copy's octets as received, hexadecimal. */
   rawHex: z.string(),
   form: z.enum(['ax25', 'line']),
@@ -149,6 +160,8 @@ export const heardLink = z.object({
   count: z.number().int(),
   /** Of these, how often the sender's own transmission was heard. */
   firstCount: z.number().int(),
+  /** Of these, how often the path proves it; the others are inferred. */
+  certainCount: z.number().int(),
   firstAt: instant,
   lastAt: instant,
   /** The farthest that it worked, while both places were known. */
@@ -183,8 +196,9 @@ export const readingsView = z.object({
 export type ReadingsView = z.infer<typeof readingsView>;
 
 export const stationDetail = stationView.extend({
-  /** The last packet as monitor text, whose path can be explained. */
+  /** The last packet as monitor text, and what its path tells. */
   line: z.string().nullable(),
+  statements: z.array(pathStatement),
   trail: z.array(trailPoint),
   links: z.array(heardLink),
   readings: z.array(readingsView),

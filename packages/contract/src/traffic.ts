@@ -23,6 +23,15 @@ export const evidence = z.object({
   bearer: z.string().nullable(),
   by: z.string().nullable(),
   via: z.array(z.string()).readonly(),
+  road: z
+    .object({
+      how: z.enum(['direct', 'relayed', 'internet']),
+      hops: z.array(z.object({ call: z.string().nullable(), certain: z.boolean() })).readonly(),
+      open: z.array(z.string()).readonly(),
+      gate: z.string().nullable(),
+    })
+    .nullable()
+    .optional(),
   raw: z.string().nullable(),
   note: z.string().nullable(),
   expectBy: instant.nullable(),

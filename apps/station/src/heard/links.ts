@@ -10,6 +10,7 @@ export async function listLinks(queries: Queries, call: string | null = null): P
     by_call: string;
     count: number;
     first_count: number;
+    certain_count: number;
     first_at: Date;
     last_at: Date;
     best_km: number | null;
@@ -24,6 +25,7 @@ export async function listLinks(queries: Queries, call: string | null = null): P
     by: row.by_call,
     count: row.count,
     firstCount: row.first_count,
+    certainCount: row.certain_count,
     firstAt: row.first_at.toISOString(),
     lastAt: row.last_at.toISOString(),
     bestKm: row.best_km,

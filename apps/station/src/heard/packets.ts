@@ -3,6 +3,7 @@ import type { Copy, FailureView, HeardFilter, PacketDetail, PacketSummary } from
 import type { z } from 'zod';
 import type { failureQuery, heardQuery } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
+import { statementsOf, type KeptReception } from './statements';
 import { formatPageKey, packetSource, parsePageKey } from './filter';
 
 interface PacketRow {
@@ -92,24 +93,27 @@ async function withCopies(queries: Queries, packets: readonly PacketRow[]): Prom
 }
 
 /** One packet with its octets and each field in words. */
-export async function packetDetail(queries: Queries, id: string): Promise<PacketDetail | null> {
+export async function packetDetail(queries: Queries, id: string, own: string | null): Promise<PacketDetail | null> {
   const [packet] = await rowsOf<PacketRow & { info: Buffer }>(
     queries,
     `select ${PACKET_COLUMNS}, p.info from packet p where p.id = $1`,
     [id],
   );
   if (!packet) return null;
-  const [first] = await rowsOf<{ raw: Buffer; form: 'ax25' | 'line'; import_id: string | null }>(
+  const receptions = await rowsOf<KeptReception>(
     queries,
-    'select raw, form, import_id from reception where packet_id = $1 order by heard_at, id limit 1',
+    'select raw, form, import_id from reception where packet_id = $1 order by heard_at, id',
     [id],
   );
+  const [first] = receptions;
+  const statements = await statementsOf(queries, receptions, own);
   const [summary] = await withCopies(queries, [packet]);
   const raw = first?.raw ?? Buffer.alloc(0);
   // Fields are counted from the start of the raw octets, where the information field stands in them.
   const infoAt = infoOffset(raw, first?.form ?? 'line');
   return {
     ...summary!,
+    copies: summary!.copies.map((copy, i) => ({ ...copy, statements: statements[i] ?? [] })),
     rawHex: hexOfOctets(raw),
     form: first?.form ?? 'line',
     fields: explainInformation(infoAt === null ? packet.info : raw.subarray(infoAt), packet.destination).map(

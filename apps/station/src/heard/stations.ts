@@ -1,11 +1,12 @@
 import { bearingBetween } from '@tombolo/core';
-import { TRAIL_PER_DEGREE } from '@tombolo/contract';
+import { ownStation, TRAIL_PER_DEGREE } from '@tombolo/contract';
 import type { Settings, StationChange, StationDetail, StationView, TrailPoint, TrailView } from '@tombolo/contract';
 import type { StationState } from '../ingest/derived/sighting';
 import { rowsOf, type Queries } from '../store/database';
 import { repeatersOfOurs } from '../store/evidence';
 import { listLinks } from './links';
 import { listReadings } from './readings';
+import { statementsOf, type KeptReception } from './statements';
 
 interface StationRow {
   state: StationState;
@@ -39,9 +40,9 @@ export async function findStation(
   const [row] = await rowsOf<StationRow>(queries, `${SELECT} where s.call = $1`, [call]);
   if (!row) return null;
   const since = new Date(now.getTime() - DETAIL_HOURS * 3_600_000);
-  const [last] = await rowsOf<{ line: string }>(
+  const [last] = await rowsOf<KeptReception & { line: string }>(
     queries,
-    `select r.line from packet p join reception r on r.packet_id = p.id
+    `select r.line, r.raw, r.form, r.import_id from packet p join reception r on r.packet_id = p.id
      where p.source = $1 order by p.first_at desc, (r.words = $2) desc, r.heard_at limit 1`,
     // Of the copies the one that the words above tell of.
     [row.state.kind === 'station' ? call : row.state.owner, row.state.words],
@@ -49,6 +50,7 @@ export async function findStation(
   return {
     ...stationView(row, settings, await repeatersOfOurs(queries)),
     line: last?.line ?? null,
+    statements: last ? (await statementsOf(queries, [last], ownStation(settings)))[0]! : [],
     trail: await trailOf(queries, call, since),
     links: await listLinks(queries, call),
     readings: [

@@ -1,9 +1,11 @@
 import { ownStation } from '@tombolo/contract';
+import { asText, type HeardPath, type PathHop } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import type { NewEvent } from '../store/events';
 import { noteAnswer } from './own/answers';
 import { keepBulletin } from './own/arrived';
+import { everSent, PROOF_WINDOW_MS } from './own/proof';
 import { receive, type OwnTrafficContext } from './own/receive';
 import type { Stored } from './store-heard';
 
@@ -28,25 +30,42 @@ export async function applyToOwnTraffic(
     if (information.kind === 'bulletin') await keepBulletin(queries, row, information, context.settings, touched);
     else if (own === null || !('addressee' in information) || information.addressee !== own) continue;
     else if (information.kind === 'message') await receive(queries, row, information, own, context, touched);
-    else await noteAnswer(queries, row, information.kind, information.number, touched);
+    else if (await everSent(queries, { from: packet.source, number: information.number }))
+      await noteAnswer(queries, row, information.kind, information.number, touched);
+    // “reject” and “rejoin” read like answers to numbers: what nothing was sent for is a text.
+    else await receive(queries, row, asText(information), own, context, touched);
   }
   return [...touched].map((id) => ({ type: 'item', data: { id } }));
+}
+
+/** Our packet with fewer hops left than we gave it, and no other mark: somebody repeated it who does not sign. */
+function hopsTold(path: HeardPath, sent: readonly string[]): readonly PathHop[] {
+  if (path.how !== 'direct') return path.hops;
+  return path.unused.join() === sent.join() ? [] : [{ call: null, certain: true }];
 }
 
 /** Our own packet heard from somebody else: it was repeated, or a gateway had it. */
 async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched: Set<string>): Promise<void> {
   for (const { understood, receptionId, packetId } of echoes) {
     const path = understood.path!;
-    if (path.how === 'direct') continue;
     // Copies may be stamped a moment before the record of our own hand-over.
-    const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string }>(
+    const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string; path: string[] }>(
       queries,
-      `select a.leg_id, a.n, l.item_id, l.role from attempt a join leg l on l.id = a.leg_id
-       where a.identity = $1 and a.intended_at <= $2 order by a.intended_at desc limit 1`,
-      [understood.identity, new Date(understood.heard.heardAtMs + 2000)],
+      `select a.leg_id, a.n, l.item_id, l.role, l.path from attempt a join leg l on l.id = a.leg_id
+       where a.identity = $1 and a.intended_at <= $2 and a.intended_at > $3 order by a.intended_at desc limit 1`,
+      [
+        understood.identity,
+        new Date(understood.heard.heardAtMs + 2000),
+        new Date(understood.heard.heardAtMs - PROOF_WINDOW_MS),
+      ],
     );
     if (!attempt || attempt.role !== 'convey') continue;
-    const by = path.how === 'internet' ? path.gate : (path.heardFrom ?? path.via.at(-1) ?? null);
+    const hops = hopsTold(path, attempt.path);
+    if (hops.length === 0 && path.how !== 'internet') continue;
+    const by =
+      path.how === 'internet'
+        ? path.gate
+        : ((path.heardFromCertain ? path.heardFrom : null) ?? path.via.at(-1) ?? null);
     const isNew = await addEvidence(queries, {
       key: `relayed:${receptionId}`,
       itemId: attempt.item_id,
@@ -57,6 +76,7 @@ async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched:
       bearer: understood.heard.bearerId,
       by,
       via: path.via,
+      road: { how: path.how, hops, open: path.unused, gate: path.gate },
       raw: understood.line,
       note: understood.words,
       packetId,

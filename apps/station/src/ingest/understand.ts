@@ -2,13 +2,13 @@ import { createHash } from 'node:crypto';
 import {
   decodeFrame,
   decodeInformation,
-  explainPath,
+  explainRoad,
   formatMonitorLine,
   innermostPacket,
   packetIdentity,
   packetOfFrame,
   parseMonitorLine,
-  pathInWords,
+  packetRoadInWords,
   summaryOf,
   textOfOctets,
   type HeardPath,
@@ -39,7 +39,8 @@ export interface Understood {
 export const identityDigest = (packet: Packet): Buffer =>
   createHash('sha256').update(packetIdentity(packet), 'latin1').digest().subarray(0, 16);
 
-function packetOf(heard: Heard): Parsed<Packet> {
+/** The packet as it was heard, with its wrappings. */
+export function packetOf(heard: Pick<Heard, 'form' | 'raw' | 'importId' | 'fault'>): Parsed<Packet> {
   if (heard.fault) return { ok: false, error: heard.fault };
   if (heard.form === 'line') return parseMonitorLine(heard.raw, { escapes: heard.importId !== null });
   const frame = decodeFrame(heard.raw);
@@ -64,9 +65,8 @@ export function understand(heard: Heard): Understood {
       error: outer.error,
     };
   }
-  const { packet, wrapped } = innermostPacket(outer.value);
-  const outerPath = explainPath(outer.value);
-  const path = wrapped === 0 ? outerPath : { ...outerPath, how: 'internet' as const, gate: outer.value.source };
+  const { packet } = innermostPacket(outer.value);
+  const path = explainRoad(outer.value);
   const information = decodeInformation(packet.info, packet.destination);
   return {
     heard,
@@ -77,7 +77,7 @@ export function understand(heard: Heard): Understood {
     path,
     kind: information.ok ? information.value.kind : 'not understood',
     summary: information.ok ? summaryOf(information.value) : information.error.reason,
-    words: wrapped === 0 ? pathInWords(path) : `passed on by ${outer.value.source}, ${pathInWords(outerPath)}`,
+    words: packetRoadInWords(outer.value),
     line: textOfOctets(formatMonitorLine(outer.value, { escapes: true })),
     error: information.ok ? null : information.error,
   };

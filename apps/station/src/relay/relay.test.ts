@@ -105,7 +105,18 @@ describe('a text in the mesh', () => {
     await node.hear({ id: sent!.id, from: OWN, to: FARM, sealed: sent!.sealed });
     await itemWhen(api, id, (item) => item.status.rung === 'relayed');
     const number = (await api.get<ItemDetail>(`/items/${id}`)).number!;
+    // A plain acknowledgement of a sealed text comes from somebody who could not read it.
     await node.hear({ to: OWN, body: { kind: 'ack', n: number } });
+    await node.hear({ body: question });
+    await arrived('When do you run');
+    expect((await api.get<ItemDetail>(`/items/${id}`)).status.rung).toBe('relayed');
+    const context = { id: '000000ab', from: FARM, to: OWN };
+    const ack = octetsOfText(JSON.stringify({ kind: 'ack', n: number }));
+    await node.hear({
+      ...context,
+      sealed: Buffer.from(sealPayload(ack, KEY, new Uint8Array(12).fill(3), context)).toString('base64'),
+      channel: channelMark('Relief', KEY),
+    });
     const item = await itemWhen(api, id, (candidate) => candidate.status.rung === 'delivered');
     expect(item.status.words).toBe('delivered: LSFM acknowledged');
     const attempts = new Set(node.sent.map(({ id: packet }) => packet));

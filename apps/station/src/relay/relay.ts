@@ -312,7 +312,7 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
     const text = behind && far ? fillService(behind, far, way.text) : way.text;
     const checked = checkMessageText(text);
     if (!checked.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', checked.error.reason);
-    const number = await nextNumber(manager);
+    const number = await nextNumber(manager, at);
     const info = encodeMessage({ addressee: way.to, text, number });
     if (!info.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', info.error.reason);
     return { info: Buffer.from(info.value), number, acknowledgementAsked: true };
@@ -322,7 +322,7 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
     if (!checked.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', checked.error.reason);
     return {
       info: Buffer.from(way.text, 'utf8'),
-      number: await nextNumber(manager),
+      number: await nextNumber(manager, at),
       acknowledgementAsked: way.detail.node !== undefined,
     };
   }

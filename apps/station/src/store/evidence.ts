@@ -1,5 +1,5 @@
 import type { EvidenceRecord } from '@tombolo/contract';
-import type { EvidenceKind } from '@tombolo/core';
+import type { EvidenceKind, RecordedRoad } from '@tombolo/core';
 import { rowsOf, storable, type Queries } from './database';
 
 export interface NewEvidence {
@@ -13,6 +13,7 @@ export interface NewEvidence {
   readonly bearer?: string | null;
   readonly by?: string | null;
   readonly via?: readonly string[];
+  readonly road?: RecordedRoad;
   readonly raw?: string | null;
   readonly note?: string | null;
   readonly expectBy?: Date | null;
@@ -23,8 +24,8 @@ export interface NewEvidence {
 export async function addEvidence(queries: Queries, evidence: NewEvidence): Promise<boolean> {
   const rows = await rowsOf(
     queries,
-    `insert into evidence (key, item_id, leg_id, attempt, kind, at, bearer, by_whom, via, raw, note, expect_by, packet_id)
-     values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13) on conflict (key) do nothing returning id`,
+    `insert into evidence (key, item_id, leg_id, attempt, kind, at, bearer, by_whom, via, raw, note, expect_by, packet_id, road)
+     values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10,$11,$12,$13,$14) on conflict (key) do nothing returning id`,
     [
       evidence.key,
       evidence.itemId,
@@ -39,6 +40,7 @@ export async function addEvidence(queries: Queries, evidence: NewEvidence): Prom
       evidence.note == null ? null : storable(evidence.note),
       evidence.expectBy ?? null,
       evidence.packetId ?? null,
+      evidence.road ? JSON.stringify(evidence.road) : null,
     ],
   );
   return rows.length > 0;
@@ -58,6 +60,7 @@ interface EvidenceRow {
   note: string | null;
   expect_by: Date | null;
   packet_id: string | null;
+  road: RecordedRoad | null;
 }
 
 /** All evidence of some items, by item. */
@@ -78,6 +81,7 @@ export async function evidenceOf(queries: Queries, itemIds: readonly string[]): 
       bearer: row.bearer,
       by: row.by_whom,
       via: row.via,
+      road: row.road,
       raw: row.raw,
       note: row.note,
       expectBy: row.expect_by?.toISOString() ?? null,

@@ -239,7 +239,7 @@ export async function queueMeshText(
       sender: mesh.shortName,
       addressee: node ? (known?.short_name ?? node) : text.channel,
       body: text.body,
-      number: await nextNumber(manager),
+      number: await nextNumber(manager, at),
       // A text to everybody on a channel is acknowledged by nobody: at best it is heard repeated.
       acknowledgementAsked: node !== null,
       createdAt: at,

@@ -1,9 +1,10 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { encodeMessage, frameToSend, messageNumber, REPEAT_WINDOW_MS } from '@tombolo/core';
+import { encodeMessage, frameToSend, MESSAGE_NUMBERS, messageNumber, REPEAT_WINDOW_MS } from '@tombolo/core';
 import { ownStation, transmitLocks, type newText, type Settings } from '@tombolo/contract';
 import type { z } from 'zod';
 import { canTransmit } from '../bearers/supervisor';
 import { ProblemError } from '../problem-error';
+import { PROOF_WINDOW_MS } from '../ingest/own/proof';
 import { rowsOf } from '../store/database';
 import { BearerEntity, ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from '../store/entities';
 import { addEvidence } from '../store/evidence';
@@ -56,7 +57,7 @@ export async function queueText(source: DataSource, text: NewText, settings: Set
   await source.transaction(async (manager) => {
     if (await manager.getRepository(ItemEntity).findOneBy({ id: text.id })) return;
     const bearerId = await transmittingBearer(manager, text.bearerId);
-    const number = text.askAcknowledgement ? await nextNumber(manager) : null;
+    const number = text.askAcknowledgement ? await nextNumber(manager, at) : null;
     const replyAck = number === null ? undefined : await owedReplyAck(manager, text.addressee, at);
     const info = encodeMessage({ addressee: text.addressee, text: text.body, number, replyAck });
     if (!info.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', info.error.reason);
@@ -91,9 +92,29 @@ export async function queueText(source: DataSource, text: NewText, settings: Set
   });
 }
 
-export async function nextNumber(manager: EntityManager): Promise<string> {
-  const [row] = await rowsOf<{ n: string }>(manager, `select nextval('message_number') as n`);
-  return messageNumber(Number(row!.n));
+/** A number that nothing bears to which an answer may still come. There are 1296 of them. */
+export async function nextNumber(manager: EntityManager, at: Date): Promise<string> {
+  const rows = await rowsOf<{ number: string }>(
+    manager,
+    `select coalesce(l.detail->>'number', i.number) as number from leg l join item i on i.id = l.item_id
+     where l.role = 'convey' and l.id in (
+       select id from leg where next_at is not null
+       union select id from leg where created_at > $1
+       union select leg_id from attempt where intended_at > $1)`,
+    [new Date(at.getTime() - PROOF_WINDOW_MS)],
+  );
+  const open = new Set(rows.map(({ number }) => number));
+  for (let tries = 0; tries < MESSAGE_NUMBERS; tries++) {
+    const [row] = await rowsOf<{ n: string }>(manager, `select nextval('message_number') as n`);
+    const number = messageNumber(Number(row!.n));
+    if (!open.has(number)) return number;
+  }
+  throw new ProblemError(
+    409,
+    'no-number',
+    'No message number is free',
+    `${MESSAGE_NUMBERS} texts of the last hours may still be acknowledged: wait, or send without asking for an acknowledgement.`,
+  );
 }
 
 /** 1.1 addendum: a station that writes `{MM}` understands reply-acks; its last number rides on our text. */

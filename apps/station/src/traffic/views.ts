@@ -3,20 +3,20 @@ import {
   joinRoads,
   bestLeg,
   causewayOf,
-  explainPath,
+  explainRoad,
   heapOf,
-  octetsOfText,
-  parseMonitorLine,
   statusOf,
   type Causeway,
   type HeardPath,
   type LegRoad,
+  type PathHop,
   type Status,
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
 import { In, type DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
+import { keptPacket, type KeptReception } from '../heard/statements';
 import { custodyOf } from '../store/custody';
 import { evidenceOf } from '../store/evidence';
 
@@ -57,31 +57,31 @@ async function conveyingLegs(source: DataSource, ids: readonly string[]): Promis
   return byItem;
 }
 
-const roadOf = (leg: LegRow, arrivedBy: readonly string[] | undefined): LegRoad => ({
+const roadOf = (leg: LegRow, arrivedBy: readonly PathHop[] | undefined): LegRoad => ({
   legId: leg.id,
   from: leg.fromCall,
   to: leg.toCall,
   path: leg.path,
-  arrivedBy: leg.detail?.arrivedBy ?? arrivedBy,
+  arrivedBy: leg.detail?.arrivedBy?.map((call) => ({ call, certain: true })) ?? arrivedBy,
   far: leg.detail?.relay?.service ? (leg.detail.relay.person ?? leg.detail.relay.far) : null,
 });
 
-/** For arrived items: the stations that carried them here, told from the copies of their packet. */
-async function arrivalRoads(source: DataSource, items: readonly ItemRow[]): Promise<Map<string, string[]>> {
+/** For arrived items: the stations that carried them here, told by the copies of their packet. */
+async function arrivalRoads(source: DataSource, items: readonly ItemRow[]): Promise<Map<string, PathHop[]>> {
   const packetIds = items.filter((item) => item.direction === 'in').flatMap((item) => item.packetId ?? []);
   const copies = new Map<string, HeardPath[]>();
   const rows =
     packetIds.length === 0
       ? []
-      : await rowsOf<{ packet_id: string; line: string }>(
+      : await rowsOf<KeptReception & { packet_id: string }>(
           source,
-          'select packet_id, line from reception where packet_id = any($1::bigint[])',
+          'select packet_id, raw, form, import_id from reception where packet_id = any($1::bigint[])',
           [packetIds],
         );
-  for (const { packet_id, line } of rows) {
-    const packet = parseMonitorLine(octetsOfText(line), { escapes: true });
-    if (!packet.ok) continue;
-    copies.set(packet_id, [...(copies.get(packet_id) ?? []), explainPath(packet.value)]);
+  for (const row of rows) {
+    const packet = keptPacket(row);
+    if (!packet) continue;
+    copies.set(row.packet_id, [...(copies.get(row.packet_id) ?? []), explainRoad(packet)]);
   }
   return new Map([...copies].map(([id, paths]) => [id, arrivalRoad(paths)]));
 }
@@ -90,7 +90,7 @@ function summaryOfItem(
   item: ItemRow,
   legs: readonly LegRow[],
   evidence: readonly EvidenceRecord[],
-  arrivedBy: readonly string[] | undefined,
+  arrivedBy: readonly PathHop[] | undefined,
   names: ReadonlyMap<string, string>,
   now: Date,
 ): ItemSummary {
@@ -142,7 +142,7 @@ function causewayOfItem(
   legs: readonly LegRow[],
   onward: readonly LegRow[],
   evidence: readonly EvidenceRecord[],
-  arrivedBy: readonly string[] | undefined,
+  arrivedBy: readonly PathHop[] | undefined,
   status: Status,
 ): Causeway | null {
   const arrived = item.direction === 'in' ? legs.filter((leg) => !onward.includes(leg)) : [];

@@ -67,7 +67,7 @@ export async function ingestMesh(
       } else if (opened.body.kind === 'text' && forUs) {
         await keepText(manager, context, heard, opened.body, opened.channel, raw, at, events);
       } else if (opened.body.kind === 'ack' && heard.to === config.node) {
-        await noteAck(manager, context, heard, opened.body.n, raw, at, events);
+        await noteAck(manager, context, heard, opened.body.n, opened.channel, raw, at, events);
       }
     }
     await appendEvents(manager, events, at);
@@ -168,8 +168,9 @@ async function noteRepeat(
   if (heard.relay === null) return;
   const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string }>(
     manager,
-    `select a.leg_id, a.n, l.item_id, l.role from attempt a join leg l on l.id = a.leg_id where a.identity = $1 limit 1`,
-    [meshIdentity(heard.id)],
+    `select a.leg_id, a.n, l.item_id, l.role from attempt a join leg l on l.id = a.leg_id where a.identity = $1
+       and a.intended_at <= $2 and a.intended_at > $3 order by a.intended_at desc limit 1`,
+    [meshIdentity(heard.id), at, new Date(at.getTime() - REPEAT_WINDOW_MS)],
   );
   if (!attempt || attempt.role !== 'convey') return;
   const by = await nameOf(manager, bearerId, heard.relay);
@@ -194,19 +195,21 @@ async function noteAck(
   { bearerId }: MeshIngestContext,
   heard: MeshHeard,
   number: string,
+  channel: string,
   raw: string,
   at: Date,
   events: NewEvent[],
 ): Promise<void> {
+  // What was sealed is acknowledged under the same key, or by somebody who could not read it.
   const [leg] = await rowsOf<{ id: string; item_id: string; attempt: number | null }>(
     manager,
-    `select l.id, l.item_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt
-     from leg l join item i on i.id = l.item_id
+    `select l.id, l.item_id, a.n as attempt
+     from leg l join item i on i.id = l.item_id join attempt a on a.leg_id = l.id
      where l.bearer_id = $1 and l.role = 'convey' and l.detail->>'node' = $2
-       and coalesce(l.detail->>'number', i.number) = $3
-       and exists (select 1 from attempt a where a.leg_id = l.id)
-     order by l.created_at desc limit 1`,
-    [bearerId, heard.from, number],
+       and coalesce(l.detail->>'number', i.number) = $3 and l.detail->>'channel' = $4
+       and a.intended_at <= $5 and a.intended_at > $6
+     order by a.intended_at desc limit 1`,
+    [bearerId, heard.from, number, channel, at, new Date(at.getTime() - REPEAT_WINDOW_MS)],
   );
   if (!leg) return;
   const by = await nameOf(manager, bearerId, heard.from);

@@ -1,5 +1,13 @@
 import { Router, json } from 'express';
-import { failureQuery, heardQuery, readingsQuery, stationChange, stationsQuery, trailsQuery } from '@tombolo/contract';
+import {
+  failureQuery,
+  heardQuery,
+  ownStation,
+  readingsQuery,
+  stationChange,
+  stationsQuery,
+  trailsQuery,
+} from '@tombolo/contract';
 import { z } from 'zod';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
@@ -22,7 +30,7 @@ export function heardRoutes(context: StationContext): Router {
   });
   router.get('/packets/:id', async (request, response) => {
     const { id } = read(z.object({ id: z.string().regex(/^\d{1,18}$/) }), request.params);
-    const packet = await packetDetail(database, id);
+    const packet = await packetDetail(database, id, ownStation(await context.settings()));
     if (!packet)
       throw new ProblemError(404, 'no-such-packet', 'That packet does not exist', `There is no packet ${id}.`);
     response.json(packet);

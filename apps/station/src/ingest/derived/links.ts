@@ -8,11 +8,12 @@ interface Counted {
   readonly by: string;
   count: number;
   first: number;
+  certain: number;
   firstAtMs: number;
   lastAtMs: number;
 }
 
-/** Counts who was heard by whom, as far as paths prove it. `own` is our station, the receiver of what a modem brings. */
+/** Counts who was heard by whom, as far as paths tell, and how often they prove it. `own` is our station, the receiver of what a modem brings. */
 export async function countLinks(
   queries: Queries,
   stored: readonly Stored[],
@@ -25,11 +26,20 @@ export async function countLinks(
     if (!outer || !packet) continue;
     // Of a packet that was passed on only the outer transmission was heard.
     const receiver = heard.form === 'ax25' ? (own.call ?? 'us') : null;
-    for (const { from, by, first } of linksOf(outer, receiver)) {
+    for (const { from, by, first, certain } of linksOf(outer, receiver)) {
       const key = `${from}>${by}`;
-      const before = counted.get(key) ?? { from, by, count: 0, first: 0, firstAtMs: Infinity, lastAtMs: -Infinity };
+      const before = counted.get(key) ?? {
+        from,
+        by,
+        count: 0,
+        first: 0,
+        certain: 0,
+        firstAtMs: Infinity,
+        lastAtMs: -Infinity,
+      };
       before.count++;
       if (first) before.first++;
+      if (certain) before.certain++;
       before.firstAtMs = Math.min(before.firstAtMs, heard.heardAtMs);
       before.lastAtMs = Math.max(before.lastAtMs, heard.heardAtMs);
       counted.set(key, before);
@@ -46,11 +56,13 @@ export async function countLinks(
   };
   const distances = rows.map(({ from, by }) => distanceKm(placeOf(from), placeOf(by)));
   await queries.query(
-    `insert into heard_link as l (from_call, by_call, count, first_count, first_at, last_at, best_km, best_at)
-     select f, b, c, n, s, t, km, case when km is null then null else t end
-     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::timestamptz[], $6::timestamptz[], $7::float8[]) as r (f, b, c, n, s, t, km)
+    `insert into heard_link as l (from_call, by_call, count, first_count, certain_count, first_at, last_at, best_km, best_at)
+     select f, b, c, n, p, s, t, km, case when km is null then null else t end
+     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::int[], $6::timestamptz[], $7::timestamptz[], $8::float8[])
+       as r (f, b, c, n, p, s, t, km)
      on conflict (from_call, by_call) do update set
        count = l.count + excluded.count, first_count = l.first_count + excluded.first_count,
+       certain_count = l.certain_count + excluded.certain_count,
        first_at = least(l.first_at, excluded.first_at), last_at = greatest(l.last_at, excluded.last_at),
        best_at = case when excluded.best_km > coalesce(l.best_km, 0) then excluded.best_at else l.best_at end,
        best_km = greatest(l.best_km, excluded.best_km)`,
@@ -59,6 +71,7 @@ export async function countLinks(
       rows.map((r) => r.by),
       rows.map((r) => r.count),
       rows.map((r) => r.first),
+      rows.map((r) => r.certain),
       rows.map((r) => new Date(r.firstAtMs)),
       rows.map((r) => new Date(r.lastAtMs)),
       distances,

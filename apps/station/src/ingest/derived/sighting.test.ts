@@ -9,6 +9,9 @@ const path = (more: Partial<HeardPath> = {}): HeardPath => ({
   unused: [],
   gate: null,
   heardFrom: 'QT1AA',
+  hops: [],
+  heardFromCertain: true,
+  firstHearer: null,
   ...more,
 });
 const RELAYED = path({ how: 'relayed', via: ['QT0TH-3'], heardFrom: 'QT0TH-3' });

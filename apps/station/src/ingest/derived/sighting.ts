@@ -130,7 +130,7 @@ function hear(draft: Draft, sighting: Sighting): void {
   }
   draft.firstAtMs = Math.min(draft.firstAtMs, atMs);
   draft.lastAtMs = Math.max(draft.lastAtMs, atMs);
-  if (path.how === 'direct') draft.directAtMs = later(draft.directAtMs, atMs);
+  if (path.how === 'direct' && path.heardFromCertain) draft.directAtMs = later(draft.directAtMs, atMs);
   if (bearerId !== null && !draft.bearers.includes(bearerId)) draft.bearers = [...draft.bearers, bearerId];
 }
 
@@ -207,7 +207,7 @@ export function sightRelay(before: StationState | null, call: string, sighting: 
   const draft: Draft = { ...(before ?? unheard(call, 'station', call, null)) };
   const { atMs, path } = sighting;
   draft.relaysAtMs = later(draft.relaysAtMs, atMs);
-  const direct = path.heardFrom === call;
+  const direct = path.heardFrom === call && path.heardFromCertain;
   if (before === null) {
     draft.firstAtMs = draft.lastAtMs = draft.howAtMs = atMs;
     draft.how = direct ? 'direct' : path.how === 'internet' ? 'internet' : 'relayed';

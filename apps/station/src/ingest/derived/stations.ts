@@ -1,4 +1,3 @@
-import { isAlias, isInternetMark } from '@tombolo/core';
 import { rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import type { Stored } from '../store-heard';
@@ -35,15 +34,12 @@ function keysOf(stored: readonly Stored[]): Set<string> {
     const { packet, information } = understood;
     if (!packet) continue;
     keys.add(packet.source);
-    for (const call of relaysOf(understood.path?.via ?? [])) keys.add(call);
+    for (const call of understood.path?.via ?? []) keys.add(call);
     if (information?.kind === 'object' || information?.kind === 'item')
       keys.add(objectKey(information.kind, information.name));
   }
   return keys;
 }
-
-/** Digipeaters of a path: what is a call. */
-const relaysOf = (via: readonly string[]): string[] => via.filter((call) => !isAlias(call) && !isInternetMark(call));
 
 function fold(
   { understood, packetId, isNewPacket }: Stored,
@@ -66,7 +62,7 @@ function fold(
     if (point && point.fault !== 'same') points.push({ ...point, call, packetId });
   };
   put(packet.source, sight(states.get(packet.source) ?? null, packet.source, sighting));
-  for (const call of relaysOf(path.via)) states.set(call, sightRelay(states.get(call) ?? null, call, sighting));
+  for (const call of path.via) states.set(call, sightRelay(states.get(call) ?? null, call, sighting));
   if (information?.kind === 'object' || information?.kind === 'item') {
     const key = objectKey(information.kind, information.name);
     put(key, sightObject(states.get(key) ?? null, key, information, sighting));

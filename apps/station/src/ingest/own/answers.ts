@@ -1,8 +1,9 @@
-import { readServiceWord, serviceAt, type Information } from '@tombolo/core';
+import { readServiceWord, serviceAt, wrappedProperly, type Information } from '@tombolo/core';
 import { rowsOf, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { settle, settleItem } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
+import { answeredTry } from './proof';
 
 export type Message = Extract<Information, { kind: 'message' }>;
 type Answer = Extract<Information, { kind: 'ack' | 'rej' }>;
@@ -13,37 +14,22 @@ interface OutgoingLeg {
   attempt: number | null;
 }
 
-/** The leg that an answer to a number from a station is about: the latest text with that number to it. */
-async function legByNumber(queries: Queries, from: string, number: string): Promise<OutgoingLeg | undefined> {
-  const [leg] = await rowsOf<OutgoingLeg>(
-    queries,
-    `select i.id as item_id, l.id as leg_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt
-     from item i join leg l on l.item_id = i.id and l.role = 'convey'
-     where ((i.direction = 'out' and i.number = $1 and i.addressee = $2)
-         or (l.detail->>'number' = $1 and l.to_call = $2))
-       and exists (select 1 from attempt a where a.leg_id = l.id)
-     order by i.created_at desc, l.created_at desc limit 1`,
-    [number, from],
-  );
-  return leg;
-}
-
 /** Over the air anybody can use any call: what a packet's source says is a claim. */
 const underCall = (call: string) => `under the call ${call}`;
 
 export async function noteAnswer(
   queries: Queries,
   row: Stored,
-  kind: Answer['kind'] | 'answered',
+  kind: Answer['kind'],
   number: string,
   touched: Set<string>,
 ): Promise<void> {
   const { packet, heard, line, words, path } = row.understood;
   const from = packet!.source;
-  const leg = await legByNumber(queries, from, number);
+  const leg = await answeredTry(queries, row, { from, number });
   if (!leg) return;
   // A service that acknowledges has taken the text; the person behind it has not read it yet.
-  const ladder = { ack: serviceAt(from) ? 'accepted' : 'delivered', rej: 'refused', answered: 'answered' } as const;
+  const ladder = { ack: serviceAt(from) ? 'accepted' : 'delivered', rej: 'refused' } as const;
   await addEvidence(queries, {
     key: `${ladder[kind]}:${leg.leg_id}:${row.packetId}`,
     itemId: leg.item_id,
@@ -79,19 +65,18 @@ export async function noteServiceWord(
   message: Message,
   touched: Set<string>,
 ): Promise<{ answers: string | null; settled: boolean }> {
-  const { packet, heard, line, path } = row.understood;
-  const service = serviceAt(packet!.source);
+  const { packet, outer, heard, line, path } = row.understood;
+  const service = wrappedProperly(outer!) ? serviceAt(packet!.source) : undefined;
   const word = service ? readServiceWord(service, message.text) : null;
   if (!service || !word) return { answers: null, settled: false };
   const far = word.kind === 'answer' ? word.from : word.kind === 'accepted' ? word.to : null;
   const [leg] = await rowsOf<OutgoingLeg>(
     queries,
-    `select l.item_id, l.id as leg_id, (select max(n) from attempt a where a.leg_id = l.id) as attempt from leg l
-     where l.role = 'convey' and l.to_call = $1 and l.created_at > $3
+    `select l.item_id, l.id as leg_id, a.n as attempt from leg l join attempt a on a.leg_id = l.id
+     where l.role = 'convey' and l.to_call = $1 and a.intended_at > $3 and a.intended_at <= $4
        and ($2::text is null or l.detail->'relay'->>'far' = $2 or l.detail is null)
-       and exists (select 1 from attempt a where a.leg_id = l.id)
-     order by l.created_at desc limit 1`,
-    [service.address, far, new Date(heard.heardAtMs - ANSWER_WINDOW_MS)],
+     order by l.created_at desc, a.intended_at desc limit 1`,
+    [service.address, far, new Date(heard.heardAtMs - ANSWER_WINDOW_MS), new Date(heard.heardAtMs)],
   );
   if (!leg) return { answers: null, settled: false };
   const kind = word.kind === 'answer' ? 'answered' : word.kind === 'accepted' ? 'handed on' : 'refused';

@@ -28,10 +28,8 @@ export async function receive(
   const { heard, packet } = row.understood;
   const { settings } = context;
   const sender = packet!.source;
-  if (message.replyAck) {
-    await noteAnswer(queries, row, 'ack', message.replyAck, touched);
-    await noteAnswer(queries, row, 'answered', message.replyAck, touched);
-  }
+  // 1.1 addendum: it acknowledges the text that it names. Whether it answers it, it does not say.
+  if (message.replyAck) await noteAnswer(queries, row, 'ack', message.replyAck, touched);
   const heardAt = new Date(heard.heardAtMs);
   const earlier = await rowsOf<{ id: string; number: string; body: string; created_at: Date }>(
     queries,
@@ -89,8 +87,16 @@ export async function receive(
   const bearerId = context.answerBearer(heard.bearerId);
   if (bearerId === null) return;
   const heardPath = row.understood.path!;
-  const repeatsUs = heardPath.via.length === 1 && (await repeatersOfOurs(queries)).has(heardPath.via[0]!);
-  const path = acknowledgementPath({ ...heardPath, repeatsUs }, settings.path);
+  const { hops } = heardPath;
+  const repeatsUs =
+    hops.length === 1 &&
+    hops[0]!.certain &&
+    heardPath.via.length === 1 &&
+    (await repeatersOfOurs(queries)).has(heardPath.via[0]!);
+  const path = acknowledgementPath(
+    { ...heardPath, unnamedHops: hops.length - heardPath.via.length, repeatsUs },
+    settings.path,
+  );
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
   if (decision.action === 'store' && settings.answerQueries) {

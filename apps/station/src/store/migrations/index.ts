@@ -1,7 +1,8 @@
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
+import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
-export const migrations = [Initial, FourWays, WholePicture, NothingLost];
+export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse];

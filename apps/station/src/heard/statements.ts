@@ -1,0 +1,50 @@
+import { elementForm, innermostLayers, packetStatements, type Packet } from '@tombolo/core';
+import type { PathStatement } from '@tombolo/contract';
+import { packetOf } from '../ingest/understand';
+import { rowsOf, type Queries } from '../store/database';
+
+/** A reception as it is kept: the octets, and whether a radio, a feed or a recording brought them. */
+export interface KeptReception {
+  readonly raw: Buffer;
+  readonly form: 'ax25' | 'line';
+  readonly import_id: string | null;
+}
+
+/** The packet of a kept reception, with its wrappings; from the octets, since text has lost which elements were used. */
+export function keptPacket({ raw, form, import_id }: KeptReception): Packet | null {
+  const packet = packetOf({ raw, form, importId: import_id });
+  return packet.ok ? packet.value : null;
+}
+
+/** What the paths of receptions tell, one list for each. */
+export async function statementsOf(
+  queries: Queries,
+  receptions: readonly KeptReception[],
+  own: string | null,
+): Promise<PathStatement[][]> {
+  const packets = receptions.map(keptPacket);
+  const stations = await stationsAmong(queries, packets);
+  return packets.map((packet, i) => {
+    if (!packet) return [];
+    const receiver =
+      receptions[i]!.form === 'ax25' ? (receptions[i]!.import_id === null ? (own ?? 'us') : 'the recorder') : null;
+    return packetStatements(packet, { receiver, isStation: (call) => stations.has(call) }).map(
+      ({ words, certain, facts }) => ({ words, certain, facts }),
+    );
+  });
+}
+
+/** Words in paths without the form of a call sign that were heard as sources of their own. */
+async function stationsAmong(queries: Queries, packets: readonly (Packet | null)[]): Promise<Set<string>> {
+  const words = new Set<string>();
+  for (const packet of packets)
+    for (const { path } of packet ? innermostLayers(packet) : [])
+      for (const { call } of path) if (elementForm(call) === 'unknown') words.add(call);
+  if (words.size === 0) return new Set();
+  const rows = await rowsOf<{ call: string }>(
+    queries,
+    `select call from station where call = any($1) and (state->>'packets')::int > 0`,
+    [[...words]],
+  );
+  return new Set(rows.map(({ call }) => call));
+}

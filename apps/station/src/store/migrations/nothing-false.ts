@@ -1,0 +1,18 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** Roads with the hops that did not sign; links that a path proves apart from those it makes likely; waits longer than digipeaters drop repeats. */
+export class NothingFalse implements MigrationInterface {
+  readonly name = 'NothingFalse1790400000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query(`
+      alter table evidence add column road jsonb;
+      alter table heard_link add column certain_count int not null default 0;
+      create index leg_created on leg (created_at);
+    `);
+  }
+
+  async down(): Promise<void> {
+    throw new Error('migrations go forward only');
+  }
+}
