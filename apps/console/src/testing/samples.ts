@@ -157,6 +157,7 @@ export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
 export const heardStation = (more: Partial<StationDetail> = {}): StationDetail => ({
   call: 'QT3TK-14',
   kind: 'station',
+  statements: [],
   name: 'QT3TK-14',
   owner: null,
   live: true,

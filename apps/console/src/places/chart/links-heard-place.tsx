@@ -27,15 +27,15 @@ export function LinksHeardPlace() {
         <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
       </View>
       <Body soft style={{ marginBottom: 8 }}>
-        Each line is proven by signed paths. Where a digipeater did not sign nothing is counted. That A hears B does not
-        say that B hears A.
+        As paths tell it. Proven is what reached whoever tells us; of two digipeaters that signed one behind the other
+        it is inferred, since one that does not sign may stand between. That A hears B does not say that B hears A.
       </Body>
       <Field label="Call" value={text} onChangeText={setText} mono autoCapitalize="characters" hint="Part of a call" />
       {links.isPending ? <Waiting what="links" /> : null}
       {links.isError ? <Trouble error={links.error} retry={() => void links.refetch()} /> : null}
       {links.data && rows.length === 0 ? (
         <Empty icon="transit-connection-variant" title={wanted ? 'No link with that call' : 'No link heard yet'}>
-          A link appears with the first packet whose path proves it.
+          A link appears with the first packet whose path tells of it.
         </Empty>
       ) : null}
       <View role="list" aria-label="Links by radio">
@@ -51,6 +51,7 @@ export function LinksHeardPlace() {
             </View>
             <Body soft>
               {[
+                link.certainCount === 0 ? 'inferred' : `proven ${link.certainCount} ×`,
                 `last ${age(link.lastAt, now)} ago`,
                 link.firstCount === 0
                   ? 'only packets that it repeated'

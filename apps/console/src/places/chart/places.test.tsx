@@ -110,6 +110,7 @@ describe('who hears whom', () => {
     by: 'QT0TH-3',
     count: 12,
     firstCount: 12,
+    certainCount: 9,
     firstAt: AT,
     lastAt: AT,
     bestKm: 4.2,
@@ -119,13 +120,17 @@ describe('who hears whom', () => {
     stationAnswers({
       'GET /api/v1/settings': { body: { ...settings, distanceUnit: 'nmi' } },
       'GET /api/v1/heard-links': {
-        body: [link, { ...link, from: 'QT0TH-3', by: 'QT2AR-7', firstCount: 0, bestKm: null, bestAt: null }],
+        body: [
+          link,
+          { ...link, from: 'QT0TH-3', by: 'QT2AR-7', firstCount: 0, certainCount: 0, bestKm: null, bestAt: null },
+        ],
       },
     });
     renderPiece(<LinksHeardPlace />);
     expect(await screen.findByText('QT0TH-3 hears QT3TK-14')).toBeTruthy();
     expect(await screen.findByText(/its own packets; farthest 2\.3 nmi/)).toBeTruthy();
-    expect(screen.getByText(/only packets that it repeated/)).toBeTruthy();
+    expect(screen.getByText(/^proven \d+ ×; last .*its own packets/)).toBeTruthy();
+    expect(screen.getByText(/^inferred; .*only packets that it repeated/)).toBeTruthy();
     await userEvent.type(screen.getByRole('textbox', { name: 'Call' }), 'qt2ar');
     expect(screen.queryByText('QT0TH-3 hears QT3TK-14')).toBeNull();
     await userEvent.type(screen.getByRole('textbox', { name: 'Call' }), 'x');

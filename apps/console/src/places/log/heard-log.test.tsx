@@ -83,6 +83,21 @@ describe('what was heard, in the log', () => {
 describe('a packet', () => {
   const detail: PacketDetail = {
     ...summary(),
+    copies: summary().copies.map((copy) => ({
+      ...copy,
+      statements: [
+        {
+          words: 'QT0TH-3 passed it on.',
+          certain: true,
+          facts: [{ from: 'packet', words: 'QT0TH-3 is marked as used' }],
+        },
+        {
+          words: 'QT0TH-3 heard QT3PC-9.',
+          certain: false,
+          facts: [{ from: 'supposition', words: 'no digipeater that leaves its call out stood between' }],
+        },
+      ],
+    })),
     rawHex: '60285f666e224f6a2f',
     form: 'ax25',
     fields: [
@@ -102,6 +117,14 @@ describe('a packet', () => {
     expect(within(octets.parentElement!).getByText('112° 7.74′ W')).toBeTruthy();
     expect(screen.getByText('Heard once')).toBeTruthy();
     expect(await screen.findByText('Packet radio 144.390')).toBeTruthy();
+    const said = within(screen.getByRole('list', { name: 'What the path says: heard via QT0TH-3' }));
+    expect(said.getAllByRole('listitem').map(({ textContent }) => textContent)).toEqual([
+      expect.stringContaining('Certain: QT0TH-3 passed it on.'),
+      expect.stringContaining('Inferred: QT0TH-3 heard QT3PC-9.'),
+    ]);
+    await userEvent.click(screen.getByRole('button', { name: 'What does it rest on?' }));
+    expect(said.getByText('because QT0TH-3 is marked as used')).toBeTruthy();
+    expect(said.getByText('supposing that no digipeater that leaves its call out stood between')).toBeTruthy();
     expect(screen.getByText('60 28 5f 66 6e 22 4f 6a')).toBeTruthy();
     expect(octetRows(detail.rawHex)).toEqual([
       { offset: '000', hex: '60 28 5f 66 6e 22 4f 6a', text: '`(_fn"Oj' },

@@ -6,6 +6,7 @@ import { useLook } from '../../ui/look';
 import { Page, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
+import { PathStatements } from './path-statements';
 
 /** Rows of sixteen octets: offset, hexadecimal, printable characters. */
 export function octetRows(hex: string): { offset: string; hex: string; text: string }[] {
@@ -71,6 +72,7 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
           <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
             {copy.line}
           </Mono>
+          <PathStatements statements={copy.statements} label={`What the path says: ${copy.words}`} />
         </View>
       ))}
       <TermHelp term="copies" />

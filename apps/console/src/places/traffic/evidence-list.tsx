@@ -37,7 +37,9 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
     case 'sent':
       return `Try ${record.attempt}: sent`;
     case 'relayed':
-      return arrived ? `It came over ${record.via.join(', ')}` : `Heard repeated by ${by}`;
+      if (arrived) return `It came over ${record.via.join(', ')}`;
+      if (record.road?.how === 'internet') return `The gateway ${by} had it and put it on the internet`;
+      return record.by === null ? 'Heard repeated by a digipeater that did not sign' : `Heard repeated by ${by}`;
     case 'delivered':
       return arrived ? `Arrived from ${by}` : `${by} acknowledged`;
     case 'answered':

@@ -1,10 +1,10 @@
-import { ownStation, type StationDetail } from '@tombolo/contract';
-import { distanceInWords, octetsOfText, parseMonitorLine, reportPath } from '@tombolo/core';
+import type { StationDetail } from '@tombolo/contract';
+import { distanceInWords } from '@tombolo/core';
 import { View } from 'react-native';
 import { useSettings } from '../../../live/queries';
 import { Instant } from '../../../ui/clock';
-import { Icon } from '../../../ui/icon';
 import { useLook } from '../../../ui/look';
+import { PathStatements } from '../../packet/path-statements';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading, Mono } from '../../../ui/text';
 
@@ -12,10 +12,7 @@ import { Body, Heading, Mono } from '../../../ui/text';
 export function HeardCard({ station }: { station: StationDetail }) {
   const look = useLook();
   const settings = useSettings();
-  const packet = station.line === null ? null : parseMonitorLine(octetsOfText(station.line), { escapes: true });
   const unit = settings.data?.distanceUnit ?? 'km';
-  const own = settings.data ? ownStation(settings.data) : null;
-  const report = packet?.ok ? reportPath(packet.value, own ?? 'us') : null;
   return (
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>How it was heard</Heading>
@@ -23,16 +20,7 @@ export function HeardCard({ station }: { station: StationDetail }) {
         <Body bold>{station.words}</Body>
         <Instant iso={station.lastAt} seconds />
       </View>
-      {report ? (
-        <View role="list" aria-label="What the path of its last packet says" style={{ marginTop: 4 }}>
-          {report.certain.map((sentence) => (
-            <Sentence key={sentence} icon="check" sentence={sentence} kind="Certain" />
-          ))}
-          {report.inferred.map((sentence) => (
-            <Sentence key={sentence} icon="help" sentence={sentence} kind="Inferred" />
-          ))}
-        </View>
-      ) : null}
+      <PathStatements statements={station.statements} label="What the path of its last packet says" />
       {station.line !== null ? (
         <Mono soft numberOfLines={3} style={{ fontSize: 14, lineHeight: 20, marginTop: 4 }}>
           {station.line}
@@ -52,26 +40,13 @@ export function HeardCard({ station }: { station: StationDetail }) {
             >
               <Body>
                 {link.from === station.call ? `heard by ${link.by}` : `hears ${link.from}`}
-                {`, ${link.count} times${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
+                {`, ${link.count} ${link.count === 1 ? 'time' : 'times'}${link.certainCount === 0 ? ', inferred' : ''}${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
               </Body>
             </View>
           ))}
         </View>
       ) : null}
       <TermHelp term="path" />
-    </View>
-  );
-}
-
-function Sentence({ icon, sentence, kind }: { icon: 'check' | 'help'; sentence: string; kind: string }) {
-  const look = useLook();
-  return (
-    <View role="listitem" style={{ flexDirection: 'row', gap: 8, paddingVertical: 3 }}>
-      <Icon name={icon} size={18} color={icon === 'check' ? look.tide : look.sandText} />
-      <Body style={{ flex: 1 }}>
-        <Body bold>{`${kind}: `}</Body>
-        {sentence}
-      </Body>
     </View>
   );
 }

@@ -1,0 +1,51 @@
+import type { PathStatement } from '@tombolo/contract';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Body } from '../../ui/text';
+
+/** Proven sentences first. */
+const inOrder = (statements: readonly PathStatement[]): PathStatement[] => [
+  ...statements.filter(({ certain }) => certain),
+  ...statements.filter(({ certain }) => !certain),
+];
+
+/** Sentences about a path, each marked certain or inferred; what they rest on opens at a press. */
+export function PathStatements({ statements, label }: { statements: readonly PathStatement[]; label: string }) {
+  const look = useLook();
+  const [open, setOpen] = useState(false);
+  if (statements.length === 0) return null;
+  return (
+    <View style={{ marginTop: 4 }}>
+      <View role="list" aria-label={label}>
+        {inOrder(statements).map(({ words, certain, facts }, i) => (
+          <View role="listitem" key={i} style={{ flexDirection: 'row', gap: 8, paddingVertical: 3 }}>
+            <Icon name={certain ? 'check' : 'help'} size={18} color={certain ? look.tide : look.sandText} />
+            <View style={{ flex: 1 }}>
+              <Body>
+                <Body bold>{certain ? 'Certain: ' : 'Inferred: '}</Body>
+                {words}
+              </Body>
+              {open
+                ? facts.map((fact) => (
+                    <Body key={fact.words} soft>
+                      {fact.from === 'supposition' ? `supposing that ${fact.words}` : `because ${fact.words}`}
+                    </Body>
+                  ))
+                : null}
+            </View>
+          </View>
+        ))}
+      </View>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        onPress={() => setOpen(!open)}
+        style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
+      >
+        <Body style={{ color: look.tide }}>{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
+      </Pressable>
+    </View>
+  );
+}
