@@ -9,7 +9,17 @@ const STATIONS = 5000;
 const POINTS = 20;
 const CENTRE = { latitude: 41.2, longitude: -43.4 };
 const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } } as const;
-const PATH = { how: 'direct', via: [], unnamedHops: 0, unused: [], gate: null, heardFrom: null, hops: [], heardFromCertain: true, firstHearer: null } as const;
+const PATH = {
+  how: 'direct',
+  via: [],
+  unnamedHops: 0,
+  unused: [],
+  gate: null,
+  heardFrom: null,
+  hops: [],
+  heardFromCertain: true,
+  firstHearer: null,
+} as const;
 
 /** Five thousand stations within two hundred kilometres, each with a trail of twenty places, as the ingest would leave them. */
 async function fill(query: (sql: string, parameters?: unknown[]) => Promise<unknown>): Promise<void> {

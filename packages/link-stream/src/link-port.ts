@@ -1,8 +1,12 @@
 import {
   addressLinkFrame,
+  CONTROL_UI,
   decodeFrame,
+  decodeXid,
   encodeFrame,
+  encodeXid,
   formatAddress,
+  frameRole,
   LINK_DEFAULTS,
   linkFrameOf,
   parseAddress,
@@ -10,6 +14,7 @@ import {
   stepLink,
   linkDown,
   type Address,
+  type Ax25Frame,
   type LinkFrame,
   type LinkParameters,
 } from '@tombolo/core';
@@ -42,6 +47,9 @@ export interface LinkPort {
   stop(): void;
 }
 
+/** Offers of stations that never connect are not collected without end. */
+const MOST_OFFERS = 50;
+
 /** All connections of one call sign on one channel. */
 export function createLinkPort(options: LinkPortOptions): LinkPort {
   const streams = new Map<string, LinkStream>();
@@ -51,16 +59,59 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
     const octets = encodeFrame(addressLinkFrame(from, to, path, frame));
     if (octets.ok) options.send(octets.value, { peer: formatAddress(to), refusal });
   };
+  /** Stations that offered SREJ, until their connection is over. */
+  const selective = new Set<string>();
+  const POLL = 0x10;
+  /**
+   * What is answered without a connection: TEST with its own octets, XID with what we offer (v2.2 §4.3.3.7, §4.3.3.8), and a UI
+   * command that polls (appendix C4: DM, or RR where there is a connection). True when the frame is done with.
+   */
+  const answerOutside = (own: Address, frame: Ax25Frame, key: string, back: readonly Address[]): boolean => {
+    const { source } = frame;
+    if ((frame.control & ~POLL) === CONTROL_UI) {
+      if ((frame.control & POLL) === 0 || frameRole(frame) !== 'command') return false;
+      const stream = streams.get(key);
+      if (stream) stream.handle({ kind: 'polled' });
+      else transmit(own, source, back, { type: 'DM', command: false, pollFinal: true }, true);
+      // The packet in it is heard like any other.
+      return false;
+    }
+    const link = linkFrameOf(frame);
+    if (!link.ok || (link.value.type !== 'XID' && link.value.type !== 'TEST')) return false;
+    const { type, command, pollFinal, info } = link.value;
+    // A response belongs to a question of ours, and we ask none.
+    if (!command) return true;
+    if (type === 'TEST') {
+      const echoed = info.length <= base.paclen ? info : new Uint8Array(0);
+      transmit(own, source, back, { type, command: false, pollFinal, info: echoed }, true);
+      return true;
+    }
+    const offer = decodeXid(info);
+    if (!offer.ok) return true;
+    if (offer.value.selectiveReject && selective.size < MOST_OFFERS) selective.add(key);
+    else selective.delete(key);
+    streams.get(key)?.handle({ kind: 'negotiated', selective: selective.has(key) });
+    const ours = encodeXid({
+      selectiveReject: offer.value.selectiveReject,
+      // More could not be told from copies when single frames are asked for.
+      window: Math.min(4, base.window),
+      fieldOctets: base.paclen,
+    });
+    transmit(own, source, back, { type: 'XID', command: false, pollFinal, info: ours }, true);
+    return true;
+  };
   const open = (own: Address, peer: Address, path: readonly Address[]): LinkStream => {
     const name = formatAddress(peer);
     const key = `${formatAddress(own)}/${name}`;
     const stream: LinkStream = new LinkStream({
       peer: name,
       clock: options.clock,
-      parameters: { ...base, digipeaters: path.length },
+      parameters: { ...base, digipeaters: path.length, selective: selective.has(key) },
       send: (frame) => transmit(own, peer, path, frame, false),
       onEnd: () => {
-        if (streams.get(key) === stream) streams.delete(key);
+        if (streams.get(key) !== stream) return;
+        streams.delete(key);
+        selective.delete(key);
       },
     });
     streams.set(key, stream);
@@ -75,11 +126,12 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
       const frame = decodeFrame(octets);
       if (!own.ok || !frame.ok || !sameAddress(frame.value.destination, own.value)) return false;
       if (frame.value.repeaters.some((hop) => !hop.repeated)) return false;
-      const link = linkFrameOf(frame.value);
-      if (!link.ok) return false;
       const { source } = frame.value;
       const key = `${formatAddress(own.value)}/${formatAddress(source)}`;
       const back = [...frame.value.repeaters].reverse();
+      if (answerOutside(own.value, frame.value, key, back)) return true;
+      const link = linkFrameOf(frame.value);
+      if (!link.ok) return false;
       const known = streams.get(key);
       if (known) known.handle({ kind: 'frame', frame: link.value });
       // The other side started anew: its program ended without a word. The old connection is over, and it may have a new one.

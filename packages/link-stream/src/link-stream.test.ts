@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { randomBytes } from 'node:crypto';
+import { decodeFrame, decodeXid, encodeFrame, encodeXid, type Ax25Frame } from '@tombolo/core';
 import { createLinkPort, LinkError, machineClock, type Clock, type LinkPort, type LinkStream } from './index';
 
 /** A clock a thousand times as fast as the machine's, so that protocol seconds pass in milliseconds. */
@@ -93,5 +94,48 @@ describe('a connection as a stream', () => {
   it('answers a frame of a connection that it does not know with DM, and leaves other frames alone', () => {
     const { a } = twoPorts();
     expect(a.receive(Uint8Array.of(1, 2, 3))).toBe(false);
+  });
+
+  // AX.25 v2.2 §4.3.3.7, §4.3.3.8 and appendix C4.
+  it('answers TEST with its octets, XID with what it offers, and a polling UI with DM', () => {
+    const answers: Ax25Frame[] = [];
+    const port = createLinkPort({
+      call: () => 'QT2AR-7',
+      clock: fast,
+      send: (octets, { refusal }) => {
+        const frame = decodeFrame(octets);
+        if (frame.ok && refusal) answers.push(frame.value);
+      },
+    });
+    const ask = (control: number, info: Uint8Array, command = true) => {
+      const frame = encodeFrame({
+        source: { call: 'QT1BB', ssid: 4 },
+        destination: { call: 'QT2AR', ssid: 7 },
+        commandBits: { destination: command, source: !command },
+        repeaters: [{ call: 'QT0BR', ssid: 1, repeated: true }],
+        control,
+        pid: 0xf0,
+        info,
+      });
+      if (!frame.ok) throw new Error(frame.error.reason);
+      return port.receive(frame.value);
+    };
+    expect(ask(0xf3, Uint8Array.of(1, 2, 3))).toBe(true);
+    expect(answers.pop()).toMatchObject({
+      control: 0xf3,
+      info: Uint8Array.of(1, 2, 3),
+      commandBits: { destination: false, source: true },
+      repeaters: [{ call: 'QT0BR', ssid: 1, repeated: false }],
+    });
+    const offer = { selectiveReject: true, window: 7, fieldOctets: 256 };
+    expect(ask(0xbf, encodeXid(offer))).toBe(true);
+    expect(decodeXid(answers.pop()!.info)).toEqual({ ok: true, value: { ...offer, window: 4 } });
+    // The packet in it is still heard; without the poll nothing is answered, nor is a response.
+    expect(ask(0x13, Uint8Array.of(0x3e))).toBe(false);
+    expect(answers.pop()).toMatchObject({ control: 0x1f });
+    expect(ask(0x03, Uint8Array.of(0x3e))).toBe(false);
+    expect(ask(0xf3, Uint8Array.of(1), false)).toBe(true);
+    expect(ask(0xbf, Uint8Array.of(1), true)).toBe(true);
+    expect(answers).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 import {
-  createPcapReader,
+  createCaptureReader,
   decodeFrame,
   decodeInformation,
   learnMeaning,
@@ -26,7 +26,7 @@ let notUnderstood: string[];
 beforeAll(async () => {
   const district = await runDistrict({ seed: 'air' });
   await district.stop();
-  const records = createPcapReader().push(district.history);
+  const records = createCaptureReader().push(district.history);
   if (!records.ok) throw new Error(records.error.reason);
   air = [];
   notUnderstood = [];

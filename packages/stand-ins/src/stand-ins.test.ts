@@ -124,7 +124,7 @@ describe('digipeaters', () => {
   const path = (text: string): Hop[] => {
     const packet = parseMonitorLine(octetsOfText(`A1A>B,${text}:x`), { escapes: true });
     if (!packet.ok) throw new Error(packet.error.reason);
-    return [...packet.value.path];
+    return packet.value.path.map(({ call, used }) => ({ call, used }));
   };
   // New-n paradigm as in the 1.1 addendum: from memory, common practice.
   it.each([

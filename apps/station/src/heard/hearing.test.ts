@@ -42,9 +42,7 @@ const find = (call: string) => api.get<StationDetail>(`/stations/${encodeURIComp
 
 describe('a station', () => {
   it('is known by its last place, how it was heard, what it says and how it can be called', async () => {
-    const seen = await hear(
-      'QT1AA-9>APRS,QT0BR-1*:=4112.00N/04324.00W>088/036146.520MHz Toff Convoy /A=000100',
-    );
+    const seen = await hear('QT1AA-9>APRS,QT0BR-1*:=4112.00N/04324.00W>088/036146.520MHz Toff Convoy /A=000100');
     expect(seen).toMatchObject({
       kind: 'station',
       name: 'QT1AA-9',

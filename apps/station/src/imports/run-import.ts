@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import {
   createKissDecoder,
   createLineSplitter,
-  createPcapReader,
+  createCaptureReader,
   KISS_COMMANDS,
   MAX_MONITOR_LINE,
   textOfOctets,
@@ -57,7 +57,7 @@ export function createCutter(format: ImportFormat, importId: string, startedAtMs
       return { push: (chunk) => ({ heard: heardOf(decoder.push(chunk)) }), end: () => heardOf(decoder.end()) };
     }
     case 'pcap': {
-      const reader = createPcapReader();
+      const reader = createCaptureReader();
       const heardOf = (
         record:
           | ReturnType<typeof reader.end>[number]

@@ -26,7 +26,8 @@ export async function applyToOwnTraffic(
   await noteRepeats(queries, echoes, touched);
   for (const row of stored) {
     const { information, packet } = row.understood;
-    if (!row.isNewPacket || !information || !packet || packet.source === own) continue;
+    if (!information || !packet || packet.source === own) continue;
+    if (!row.isNewPacket && !(await isSendersRetry(queries, row))) continue;
     if (information.kind === 'bulletin') await keepBulletin(queries, row, information, context.settings, touched);
     else if (own === null || !('addressee' in information) || information.addressee !== own) continue;
     else if (information.kind === 'message') await receive(queries, row, information, own, context, touched);
@@ -36,6 +37,27 @@ export async function applyToOwnTraffic(
     else await receive(queries, row, asText(information), own, context, touched);
   }
   return [...touched].map((id) => ({ type: 'item', data: { id } }));
+}
+
+/** Copies over digipeaters follow within a few seconds. (Common practice, no source.) */
+const RETRY_AFTER_MS = 8000;
+
+/**
+ * A sender's own retry inside the window in which copies are joined: the same transmission, by the same road, comes again although
+ * digipeaters would have dropped it. It is answered again; nothing else is done with it.
+ */
+async function isSendersRetry(queries: Queries, { understood, packetId, receptionId }: Stored): Promise<boolean> {
+  const { information, heard, path, line } = understood;
+  if (information?.kind !== 'message' || information.number === null || heard.importId !== null) return false;
+  if (path?.how !== 'direct') return false;
+  const rows = await rowsOf(
+    queries,
+    `select 1 from reception where packet_id = $1 and id <> $2 and bearer_id = $3 and line = $4 and heard_at <= $5
+       and not exists (select 1 from reception r where r.packet_id = $1 and r.id <> $2 and r.bearer_id = $3 and r.line = $4
+                         and r.heard_at > $5) limit 1`,
+    [packetId, receptionId, heard.bearerId, line, new Date(heard.heardAtMs - RETRY_AFTER_MS)],
+  );
+  return rows.length > 0;
 }
 
 /** Our packet with fewer hops left than we gave it, and no other mark: somebody repeated it who does not sign. */

@@ -186,7 +186,7 @@ describe('the relay desk', () => {
     await release(item.id, way!);
     await eventually(() => modem.sent.length > 0);
     const number = /\{(\w+)$/.exec(lastPacket())![1]!;
-    expect(lastPacket()).toBe(`:TELTXT   :@005550142 When do you run again? /LSFM{${number}`);
+    expect(lastPacket()).toBe(`:TELTXT   :005550142: When do you run again? /LSFM{${number}`);
 
     const said = (text: string) => modem.hear(`QT1GW-10>APRS:}TELTXT>APRS,TCPIP,QT1GW-10*::QT2AR-7  :${text}`);
     said(`ack${number}`);
@@ -195,7 +195,7 @@ describe('the relay desk', () => {
     const handedOn = await itemWhen(api, item.id, (candidate) => candidate.status.words === 'handed on by TELTXT');
     // Over the air anybody can use the call of a service: the proof says no more than it can.
     expect(handedOn.evidence.find(({ kind }) => kind === 'handed on')!.note).toContain('said under the call TELTXT');
-    said('@005550142 Tomorrow 0700Z{A2');
+    said('005550142: Tomorrow 0700Z{A2');
     const proven = await itemWhen(api, item.id, (candidate) => candidate.status.rung === 'answered');
     expect(proven.causeway!.stones.map(({ label }) => label)).toEqual(
       ['LSFM', '5a100003', 'SKSC', 'WIDE1-1', 'WIDE2-1', 'TELTXT', 'Ferry Office'].filter(

@@ -1,6 +1,6 @@
 import { DataSource } from 'typeorm';
 import { encodeMicE, formatMonitorLine } from '@tombolo/core';
-import type { PacketSummary, StationDetail, TrailView } from '@tombolo/contract';
+import type { PacketSummary, Settings, StationDetail, TrailView } from '@tombolo/contract';
 import { apiOf, createDatabase, frameOctets, startTestStation } from '../testing/harness';
 import { rowsOf } from './database';
 import { bringUpToDate } from './migrate';
@@ -48,6 +48,9 @@ async function olderDatabase(url: string): Promise<void> {
     );
   }
   await source.query(
+    `insert into setting (id, value, changed_at) values (1, '{"retry":{"firstS":20,"factor":2,"capS":600,"tries":5,"jitter":0.2}}', now())`,
+  );
+  await source.query(
     `insert into station (call, first_at, last_at, how, via, words, how_at) values ('QT1AA-9', now(), now(), 'direct', '{}', 'heard direct', now())`,
   );
   await source.destroy();
@@ -73,6 +76,8 @@ describe('a database of an earlier version', () => {
       expect(await api.get<TrailView[]>('/trails?hours=2')).toMatchObject([
         { call: 'QT1AB', steps: [-4_340_000, 4_120_000, 0, 833] },
       ]);
+      // The first retry of earlier versions fell into the time in which digipeaters drop repeats.
+      expect((await api.get<Settings>('/settings')).retry).toMatchObject({ firstS: 32, tries: 5 });
       // Nothing that was heard is touched, and it is not done again.
       expect(await rowsOf(station.context.database, 'select count(*)::int as n from reception')).toEqual([{ n: 3 }]);
       expect(await rowsOf(station.context.database, 'select 1 from rebuild_wanted')).toEqual([]);

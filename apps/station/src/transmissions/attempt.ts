@@ -129,7 +129,7 @@ async function noteInterruption(
   at: Date,
 ) {
   const again = leg.acknowledgement_asked || bearer.repeatable === true;
-  const waitMs = bearer.repeatable ? 1000 : retryDelayMs(leg.policy, n, context.random());
+  const waitMs = bearer.repeatable ? 1000 : retryDelayMs(leg.policy, n, context.random(), leg.path.length > 0);
   const retryAt = new Date(at.getTime() + waitMs);
   await addEvidence(
     manager,
@@ -188,7 +188,7 @@ export async function record(
   );
   const waitMs =
     leg.acknowledgement_asked || taken.verdict === 'unknown'
-      ? retryDelayMs(leg.policy, attempt, context.random())
+      ? retryDelayMs(leg.policy, attempt, context.random(), leg.path.length > 0)
       : LISTEN_MS;
   const expectBy = new Date(now + waitMs);
   // Answered or cancelled while the frame was handed over: no further try.

@@ -1,5 +1,6 @@
 import { octetsOfText, textOfOctets } from '../octets';
 import { fail, ok, type Parsed } from '../result';
+import { withoutEnd } from '../text/trim';
 
 /** Protocol Reference 1.0.1, ch. 14: addressee of 9, text of at most 67 characters. */
 export const MAX_MESSAGE_TEXT = 67;
@@ -44,7 +45,7 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
     return fail(ADDRESSEE_LENGTH + 1, 'no colon behind the nine characters of the addressee');
   const addressee = textOfOctets(info, 1, ADDRESSEE_LENGTH + 1).trimEnd();
   if (addressee === '') return fail(1, 'the addressee is empty');
-  const body = textOfOctets(info, ADDRESSEE_LENGTH + 2).replace(/[\r\n]+$/, '');
+  const body = withoutEnd(textOfOctets(info, ADDRESSEE_LENGTH + 2), '\r\n');
 
   const bulletin = addressee.startsWith('BLN') && /^BLN([0-9A-Z])([A-Z0-9 ]{0,5})$/.exec(addressee);
   if (bulletin) {

@@ -1,4 +1,5 @@
 import { fail, ok, type Parsed } from '../result';
+import { withoutEnd } from '../text/trim';
 import type { Note } from './note';
 import { degreesInWords } from './position';
 
@@ -33,7 +34,7 @@ const SENTENCE = /^\$([A-Z]{2})([A-Z]{3}),/;
 
 /** Reads one sentence, `$` first. A wrong checksum fails: none of its digits can be trusted. */
 export function decodeNmea(text: string, note?: Note): Parsed<NmeaSentence> {
-  const line = text.replace(/[\r\n ]+$/, '');
+  const line = withoutEnd(text, '\r\n ');
   const head = SENTENCE.exec(line);
   if (!head) return fail(1, 'not a sentence of NMEA 0183: two letters of talker, three of type, a comma');
   const star = line.indexOf('*');

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
@@ -8,7 +8,9 @@ import { decodeFrame, encodeFrame, frameKind, type Ax25Frame } from '../link/ax2
 import { hexOfOctets, joinOctets, octetsOfHex, octetsOfText, textOfOctets } from '../octets';
 import { formatCsv } from './csv';
 import { createLineSplitter } from './lines';
-import { createPcapReader, LINKTYPE_AX25, LINKTYPE_AX25_KISS, pcapHeader, pcapRecord } from './pcap';
+import { createCaptureReader } from './capture-reader';
+import { OctetQueue } from './octet-queue';
+import { LINKTYPE_AX25, LINKTYPE_AX25_KISS, pcapHeader, pcapRecord } from './pcap';
 
 const octetsOf = (frame: Ax25Frame) => {
   const encoded = encodeFrame(frame);
@@ -125,7 +127,7 @@ describe('capture files', () => {
     ]);
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 200 }), (size) => {
-        const reader = createPcapReader();
+        const reader = createCaptureReader();
         const records = [];
         for (let at = 0; at < file.length; at += size) {
           const part = reader.push(file.subarray(at, at + size));
@@ -142,10 +144,10 @@ describe('capture files', () => {
   });
 
   it('explain foreign, cut and damaged files', () => {
-    const read = (octets: Uint8Array) => createPcapReader().push(octets);
+    const read = (octets: Uint8Array) => createCaptureReader().push(octets);
     expect(read(new Uint8Array(30))).toMatchObject({ ok: false, error: { reason: expect.stringContaining('magic') } });
     expect(read(pcapHeader(1))).toMatchObject({ ok: false, error: { reason: expect.stringContaining('link type 1') } });
-    const reader = createPcapReader();
+    const reader = createCaptureReader();
     reader.push(joinOctets([pcapHeader(), pcapRecord(new Uint8Array(20), 0).subarray(0, 30)]));
     expect(reader.end()).toMatchObject([{ reason: 'the file ends inside a record' }]);
     const huge = pcapRecord(new Uint8Array(4), 0);
@@ -162,9 +164,74 @@ describe('capture files', () => {
     );
   });
 
+  // Source: editcap of Debian's packages writes the newer format, in either resolution of time.
+  it('of the newer format are read as the analyser’s own converter writes them, whatever they are cut into', () => {
+    const frames = fc.sample(arbitraryFrame, { numRuns: 12, seed: 4 }).map(octetsOf);
+    const start = Date.UTC(2026, 10, 26, 5);
+    const old = join(folder, 'old.pcap');
+    writeFileSync(
+      old,
+      joinOctets([
+        pcapHeader(),
+        ...frames.map((frame, i) => pcapRecord(frame, start + 250.25 * i, LINKTYPE_AX25_KISS, i)),
+      ]),
+    );
+    for (const form of ['pcapng', 'nsecpcap', 'pcap']) {
+      const converted = join(folder, `new.${form}`);
+      execFileSync('editcap', ['-F', form, old, converted], { stdio: 'ignore' });
+      const file = new Uint8Array(readFileSync(converted));
+      for (const size of [file.length, 1, 7, 64]) {
+        const reader = createCaptureReader();
+        const records = [];
+        for (let at = 0; at < file.length; at += size) {
+          const part = reader.push(file.subarray(at, at + size));
+          if (!part.ok) throw new Error(part.error.reason);
+          records.push(...part.value);
+        }
+        expect(reader.end()).toEqual([]);
+        expect(records.map((r) => r.kind === 'record' && [r.atMs.toFixed(2), r.port, hexOfOctets(r.frame)])).toEqual(
+          frames.map((frame, i) => [(start + 250.25 * i).toFixed(2), i, hexOfOctets(frame)]),
+        );
+      }
+      const cut = createCaptureReader();
+      cut.push(file.subarray(0, file.length - 3));
+      expect(cut.end()).toHaveLength(1);
+      // Any damage is told, and nothing is thrown.
+      fc.assert(
+        fc.property(fc.nat(file.length - 1), fc.integer({ min: 1, max: 255 }), (at, flip) => {
+          const damaged = file.slice();
+          damaged[at]! ^= flip;
+          const reader2 = createCaptureReader();
+          if (reader2.push(damaged).ok) reader2.end();
+        }),
+        { numRuns: 200 },
+      );
+    }
+  });
+
+  it('that are no captures stay refused; a fraction of a second never makes a whole one', () => {
+    const reader = createCaptureReader();
+    expect(reader.push(pcapHeader(1)).ok).toBe(false);
+    expect(reader.push(pcapHeader()).ok).toBe(false);
+    expect(reader.end()).toEqual([]);
+    const record = pcapRecord(new Uint8Array(20), 1999.9999);
+    const view = new DataView(record.buffer);
+    expect([view.getUint32(0, true), view.getUint32(4, true)]).toEqual([1, 999_999]);
+    view.setUint32(4, 1_000_000, true);
+    const wrong = createCaptureReader().push(joinOctets([pcapHeader(), record]));
+    expect(wrong).toMatchObject({ value: [{ kind: 'fault', reason: expect.stringContaining('more than a second') }] });
+  });
+
+  it('are copied a few times in all, however small the pieces are', () => {
+    const queue = new OctetQueue();
+    for (let i = 0; i < 65_000; i++) queue.push(Uint8Array.of(i));
+    expect(queue.moved).toBeLessThan(2 * 65_000);
+    expect(queue.take(3)).toEqual(Uint8Array.of(0, 1, 2));
+  });
+
   it('hand frames to the decoder unharmed', () => {
     const frame = fc.sample(arbitraryFrame, { numRuns: 1, seed: 5 })[0]!;
-    const result = createPcapReader().push(joinOctets([pcapHeader(), pcapRecord(octetsOf(frame), 0)]));
+    const result = createCaptureReader().push(joinOctets([pcapHeader(), pcapRecord(octetsOf(frame), 0)]));
     const [record] = result.ok ? result.value : [];
     expect(record?.kind === 'record' && decodeFrame(record.frame).ok).toBe(true);
   });

@@ -1,3 +1,4 @@
+import { withoutEnd } from '../text/trim';
 import { joinOctets, latin1OfOctets, octetsOfLatin1 } from '../octets';
 
 export interface MboxMessage {
@@ -20,10 +21,10 @@ const stamp = (at: Date): string =>
 export function formatMbox(messages: readonly MboxMessage[]): Uint8Array {
   return joinOctets(
     messages.map(({ sender, at, octets }) => {
-      const body = latin1OfOctets(octets)
+      const lines = latin1OfOctets(octets)
         .replace(/\r\n?/g, '\n')
-        .replace(/^(>*From )/gm, '>$1')
-        .replace(/\n*$/, '\n');
+        .replace(/^(>*From )/gm, '>$1');
+      const body = `${withoutEnd(lines, '\n')}\n`;
       const address = sender.replace(/[^\x21-\x7e]+/g, '') || 'unknown@localhost';
       return octetsOfLatin1(`From ${address} ${stamp(at)}\n${body}\n`);
     }),

@@ -59,13 +59,13 @@ describe('the guards of the relay desk', () => {
 describe('a gateway service', () => {
   const phone = serviceAt('teltxt')!;
   it('is commanded by its template, with the room that remains', () => {
-    expect(fillService(phone, phoneDigits('+00 555 0142'), 'When does\nit run?')).toBe('@005550142 When does it run?');
+    expect(fillService(phone, phoneDigits('+00 555 0142'), 'When does\nit run?')).toBe('005550142: When does it run?');
     expect(roomInService(phone, '005550142')).toBe(67 - 11);
   });
   it('is understood: taken, refused, answered', () => {
     expect(readServiceWord(phone, 'Text to 005550142 taken')).toEqual({ kind: 'accepted', to: '005550142' });
     expect(readServiceWord(phone, 'Not sent: unknown number')).toEqual({ kind: 'refused', reason: 'unknown number' });
-    expect(readServiceWord(phone, '@005550142 Tomorrow 0700')).toEqual({
+    expect(readServiceWord(phone, '005550142: Tomorrow 0700')).toEqual({
       kind: 'answer',
       from: '005550142',
       text: 'Tomorrow 0700',

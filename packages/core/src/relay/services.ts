@@ -21,19 +21,20 @@ export const GATEWAY_SERVICES: readonly GatewayService[] = [
     address: 'TELTXT',
     name: 'Phone text',
     reaches: 'phone',
-    template: '@{to} {text}',
+    template: '{to}: {text}',
     accepted: '^Text to (?<to>\\d+) taken',
     refused: '^Not sent: (?<reason>.*)$',
-    answer: '^@(?<from>\\d+) (?<text>.*)$',
+    answer: '^(?<from>\\d{3,20}): (?<text>.*)$',
   },
   {
     address: 'POSTBX',
     name: 'One-line mail',
     reaches: 'mail',
-    template: '{to} {text}',
+    template: '{to}: {text}',
     accepted: '^Mail to (?<to>\\S+) taken',
     refused: '^Not sent: (?<reason>.*)$',
-    answer: '^(?<from>\\S+@\\S+) (?<text>.*)$',
+    // One “@” and no space: what could be split in several places would be tried at each.
+    answer: '^(?<from>[^\\s@]{1,64}@[^\\s@:]{1,255}): (?<text>.*)$',
   },
 ];
 

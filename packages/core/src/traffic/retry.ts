@@ -5,18 +5,28 @@ export interface RetryPolicy {
   readonly capS: number;
   /** Transmissions in all, the first included. */
   readonly tries: number;
-  /** Share of the interval by which chance moves it either way, 0–1, so that two stations do not stay in step. */
+  /** Share of the interval by which chance moves it, 0–1, so that two stations do not stay in step. */
   readonly jitter: number;
 }
 
-export const DEFAULT_RETRY: RetryPolicy = { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 };
+/** A digipeater drops what it repeated in the last 28–30 s (common practice; the 1.1 addendum asks for 30 s): sooner is in vain. */
+export const SOONEST_OVER_DIGIPEATERS_S = 32;
+
+export const DEFAULT_RETRY: RetryPolicy = {
+  firstS: SOONEST_OVER_DIGIPEATERS_S,
+  factor: 2,
+  capS: 600,
+  tries: 5,
+  jitter: 0.2,
+};
 
 /**
- * Milliseconds to wait after attempt `attempt` (from 1); `random` is from [0, 1).
+ * Milliseconds to wait after attempt `attempt` (from 1); `random` is from [0, 1). On a path with digipeaters chance only makes it
+ * longer, so that a try does not fall into the time in which they drop repeats.
  */
-export function retryDelayMs(policy: RetryPolicy, attempt: number, random: number): number {
+export function retryDelayMs(policy: RetryPolicy, attempt: number, random: number, overDigipeaters: boolean): number {
   const plain = Math.min(policy.firstS * policy.factor ** (attempt - 1), policy.capS);
-  return Math.round(1000 * plain * (1 + policy.jitter * (2 * random - 1)));
+  return Math.round(1000 * plain * (1 + policy.jitter * (overDigipeaters ? random : 2 * random - 1)));
 }
 
 /** Reconnection: 1 s doubling to a minute, moved by chance over the upper half. */

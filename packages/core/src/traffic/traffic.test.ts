@@ -248,17 +248,21 @@ describe('causeway', () => {
 });
 
 describe('retries', () => {
-  it('double from 20 s to the cap', () => {
+  it('double from 32 s – longer than digipeaters drop repeats – to the cap', () => {
     const steady = { ...DEFAULT_RETRY, jitter: 0 };
-    expect([1, 2, 3, 4, 5, 6, 7].map((n) => retryDelayMs(steady, n, 0.5) / 1000)).toEqual([
-      20, 40, 80, 160, 320, 600, 600,
+    expect([1, 2, 3, 4, 5, 6, 7].map((n) => retryDelayMs(steady, n, 0.5, true) / 1000)).toEqual([
+      32, 64, 128, 256, 512, 600, 600,
     ]);
   });
   it('jitter stays within its share', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 60 }), fc.double({ min: 0, max: 0.999, noNaN: true }), (n, random) => {
-        const plain = retryDelayMs({ ...DEFAULT_RETRY, jitter: 0 }, n, 0);
-        const moved = retryDelayMs(DEFAULT_RETRY, n, random);
+        const plain = retryDelayMs({ ...DEFAULT_RETRY, jitter: 0 }, n, 0, false);
+        const moved = retryDelayMs(DEFAULT_RETRY, n, random, false);
+        // Over digipeaters only upward.
+        const over = retryDelayMs(DEFAULT_RETRY, n, random, true);
+        expect(over).toBeGreaterThanOrEqual(plain);
+        expect(over).toBeLessThanOrEqual(1.2 * plain + 1);
         expect(Math.abs(moved - plain)).toBeLessThanOrEqual(0.2 * plain + 1);
         expect(reconnectDelayMs(n, random)).toBeLessThanOrEqual(60_000);
         expect(reconnectDelayMs(n, random)).toBeGreaterThanOrEqual(500);

@@ -4,6 +4,7 @@ import {
   encodeMessage,
   messageNumber,
   retryDelayMs,
+  SOONEST_OVER_DIGIPEATERS_S,
   type Packet,
   type RetryPolicy,
 } from '@tombolo/core';
@@ -22,7 +23,7 @@ export interface CorrespondentOptions {
   readonly reply: string;
 }
 
-const RETRY: RetryPolicy = { firstS: 30, factor: 2, capS: 300, tries: 4, jitter: 0.2 };
+const RETRY: RetryPolicy = { firstS: SOONEST_OVER_DIGIPEATERS_S, factor: 2, capS: 300, tries: 4, jitter: 0.2 };
 /** Attenuation of an acknowledgement that gets lost, dB. */
 const LOST_DB = 80;
 
@@ -49,7 +50,7 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
       if (number === null || n >= RETRY.tries) return;
       waiting.set(
         `${to}/${number}`,
-        world.after(retryDelayMs(RETRY, n, chance()), () => attempt(n + 1)),
+        world.after(retryDelayMs(RETRY, n, chance(), options.path.length > 0), () => attempt(n + 1)),
       );
     };
     attempt(1);

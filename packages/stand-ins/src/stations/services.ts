@@ -6,6 +6,7 @@ import {
   joinOctets,
   messageNumber,
   octetsOfText,
+  SOONEST_OVER_DIGIPEATERS_S,
   type Packet,
 } from '@tombolo/core';
 import { answers } from '@tombolo/scenario';
@@ -14,7 +15,6 @@ import type { World } from '../sim/world';
 import { GENERIC_DESTINATION, onPacket, packetFrom, sendPacket } from './packets';
 
 const PATH = ['WIDE1-1', 'WIDE2-1'];
-const RETRY_S = 30;
 const TRIES = 4;
 /** Repeats of one command within this time are one command. */
 const SAME_MS = 600_000;
@@ -49,25 +49,25 @@ export function runServices(world: World, radio: Radio): void {
       if (n < TRIES)
         waiting.set(
           `${to}/${service}/${number}`,
-          world.after(RETRY_S * 1000, () => attempt(n + 1)),
+          world.after(SOONEST_OVER_DIGIPEATERS_S * 1000, () => attempt(n + 1)),
         );
     };
     attempt(1);
   };
 
   const phone = (from: string, text: string) => {
-    const found = /^@(\d{4,20}) (.+)$/.exec(text);
-    if (!found) return write('TELTXT', from, 'Not sent: write @NUMBER and the text');
+    const found = /^(\d{4,20}): (.+)$/.exec(text);
+    if (!found) return write('TELTXT', from, 'Not sent: write number, colon, text');
     const [, number] = found as unknown as [string, string];
     if (!number.startsWith('00555')) return write('TELTXT', from, 'Not sent: no such number');
     write('TELTXT', from, `Text to ${number} taken`);
     const answer = answers[number];
     if (answer)
-      world.after(answer.afterS * 1000, () => write('TELTXT', from, `@${number} ${answer.text}`.slice(0, 67)));
+      world.after(answer.afterS * 1000, () => write('TELTXT', from, `${number}: ${answer.text}`.slice(0, 67)));
   };
   const post = (from: string, text: string) => {
-    const found = /^(\S+@\S+\.example) (.+)$/.exec(text);
-    if (!found) return write('POSTBX', from, 'Not sent: write an address and the text');
+    const found = /^([^\s@]+@[^\s@]+\.example): (.+)$/.exec(text);
+    if (!found) return write('POSTBX', from, 'Not sent: write address, colon, text');
     write('POSTBX', from, `Mail to ${found[1]} taken`);
   };
   const services: Record<string, (from: string, text: string) => void> = { TELTXT: phone, POSTBX: post };

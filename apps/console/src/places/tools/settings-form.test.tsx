@@ -26,6 +26,16 @@ describe('a position', () => {
 });
 
 describe('the settings', () => {
+  it('warn of a retry that digipeaters would drop', async () => {
+    stationAnswers({});
+    renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+    expect(screen.queryByText(/^Digipeaters drop/)).toBeNull();
+    const first = screen.getByRole('textbox', { name: 'First retry after, s' });
+    await userEvent.clear(first);
+    await userEvent.type(first, '20');
+    expect(await screen.findByText(/^Digipeaters drop what they repeated in the last 30 s/)).toBeTruthy();
+  });
+
   it('refuse a call sign that is none, beside the field, and keep what was typed', async () => {
     const asked = stationAnswers({});
     renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);

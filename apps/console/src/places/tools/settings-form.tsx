@@ -5,6 +5,7 @@ import {
   OWN_SYMBOLS,
   positionOfLocator,
   REGIONS,
+  SOONEST_OVER_DIGIPEATERS_S,
   symbolInWords,
   symbolOf,
   type DistanceUnit,
@@ -178,6 +179,8 @@ export function SettingsForm({ settings }: { settings: Settings }) {
     );
   });
   const place = readPlace(useWatch({ control, name: 'place' }));
+  const firstS = useWatch({ control, name: 'firstS' });
+  const tooSoon = firstS.trim() !== '' && Number(firstS) < SOONEST_OVER_DIGIPEATERS_S;
   const field = (
     name: Exclude<keyof Form, 'region' | 'distanceUnit' | 'answerQueries' | 'symbol'>,
     label: string,
@@ -286,6 +289,9 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <Rule />
       <Heading level={2}>Tries</Heading>
       {field('firstS', 'First retry after, s', 'Doubles each time, up to ten minutes')}
+      {tooSoon ? (
+        <Notice title="Too soon for digipeaters">{`Digipeaters drop what they repeated in the last 30 s: a retry sooner than ${SOONEST_OVER_DIGIPEATERS_S} s is heard by nobody behind them.`}</Notice>
+      ) : null}
       {field('tries', 'Tries in all', 'Then the text is marked as not acknowledged')}
       {field(
         'storeLimit',

@@ -13,7 +13,7 @@ const settings = settingsSchema.parse({
   position: null,
   licenceConfirmed: true,
   antennaConfirmed: true,
-  retry: { firstS: 20, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
+  retry: { firstS: 32, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
   storeLimit: 500,
   txDelayMs: 300,
   people: [],

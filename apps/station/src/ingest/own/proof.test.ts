@@ -1,9 +1,10 @@
 import { createServer, type AddressInfo, type Socket } from 'node:net';
-import { decodeFrame, encodeKiss, encodeFrame, frameOfPacket } from '@tombolo/core';
+import { decodeFrame, encodeKiss, encodeFrame, frameOfPacket, latin1OfOctets } from '@tombolo/core';
 import type { ImportView, ItemDetail, ItemSummary, PacketDetail, PacketSummary } from '@tombolo/contract';
 import { insertBearer } from '../../http/routes/bearers';
 import type { Station } from '../../station';
 import {
+  answersAreOut,
   createDatabase,
   eventually,
   itemWhen,
@@ -19,12 +20,18 @@ let database: Awaited<ReturnType<typeof createDatabase>>;
 let modem: FakeModem;
 let station: Station & { api: Api };
 let api: Api;
+/** By how much the station's clock is ahead of the machine's. */
+let laterMs = 0;
 beforeEach(async () => {
   database = await createDatabase();
   modem = await startModem();
-  station = await startWithModem(database.url, modem, {
-    retry: { firstS: 600, factor: 1, capS: 600, tries: 2, jitter: 0 },
-  });
+  laterMs = 0;
+  station = await startWithModem(
+    database.url,
+    modem,
+    { retry: { firstS: 600, factor: 1, capS: 600, tries: 2, jitter: 0 } },
+    { now: () => Date.now() + laterMs },
+  );
   ({ api } = station);
 });
 afterEach(async () => {
@@ -131,6 +138,24 @@ describe('an acknowledgement', () => {
     modem.hear(`QT4LB-8>APRS::${OWN}  :Something else{07}${number}`);
     const item = await itemWhen(api, id, (candidate) => candidate.status.rung === 'delivered');
     expect(item.evidence.map(({ kind }) => kind)).not.toContain('answered');
+  });
+});
+
+describe('a text to us', () => {
+  it('that its sender repeats inside the window of copies is acknowledged again; copies over digipeaters are not', async () => {
+    const text = `QT1NC>APRS::${OWN}  :Roll call{5`;
+    modem.hear(text);
+    await eventually(() => modem.sent.length === 1);
+    await answersAreOut(station);
+    modem.hear(text.replace('APRS:', 'APRS,QT0BR-1*:'));
+    await storedUpToHere();
+    expect(modem.sent).toHaveLength(1);
+    // 20 s on: digipeaters would still drop it, so the sender did it.
+    laterMs = 20_000;
+    modem.hear(text);
+    await eventually(() => modem.sent.length === 2);
+    expect(latin1OfOctets(modem.sent[1]!)).toContain(':ack5');
+    expect((await received()).filter(({ body }) => body === 'Roll call')).toHaveLength(1);
   });
 });
 

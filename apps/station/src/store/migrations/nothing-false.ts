@@ -8,6 +8,11 @@ export class NothingFalse implements MigrationInterface {
     await runner.query(`
       alter table evidence add column road jsonb;
       alter table heard_link add column certain_count int not null default 0;
+      -- The default of earlier versions fell into the time in which digipeaters drop repeats.
+      update setting set value = jsonb_set(value, '{retry,firstS}', '32')
+        where (value->'retry'->>'firstS')::float8 = 20;
+      -- Paths are read more carefully now: what is derived from them is made anew.
+      insert into rebuild_wanted select now() where exists (select 1 from reception);
       create index leg_created on leg (created_at);
     `);
   }

@@ -7,7 +7,7 @@ import { LINKTYPE_AX25, pcapHeader, pcapRecord } from '../../formats/pcap';
 import { joinOctets } from '../../octets';
 import { decodeFrame, encodeFrame } from '../ax25';
 import { addressLinkFrame, controlOf, linkFrameOf, type LinkFrame } from './link-frame';
-import { LINK_DEFAULTS, linkDown } from './link-state';
+import { LINK_DEFAULTS, type LinkParameters, linkDown } from './link-state';
 import { stepLink, type LinkEvent } from './step';
 import { calm, chanceOf, linkPair, type End, type Weather } from './testing/pair';
 
@@ -180,13 +180,14 @@ function storm(seed: number, loss: number): Weather {
 }
 
 /** Both sides send, close when all is acknowledged; gives what each end can say of it. */
-function exchange(seed: number, loss: number) {
+function exchange(seed: number, loss: number, more: Partial<LinkParameters> = {}) {
   const chance = chanceOf(seed ^ 0x5eed);
   const pair = linkPair(storm(seed, loss), {
     paclen: 1 + Math.floor(chance() * 64),
     window: 1 + Math.floor(chance() * 7),
     n2: 10,
     t3Ms: 60_000,
+    ...more,
   });
   const outward = octets(Math.floor(chance() * 600), seed);
   const homeward = octets(Math.floor(chance() * 600), seed + 7);
@@ -203,36 +204,43 @@ function exchange(seed: number, loss: number) {
 describe('any schedule of loss, copies and delay', () => {
   const isPrefix = (part: readonly number[], whole: Uint8Array) => part.every((octet, i) => octet === whole[i]);
 
-  it('delivers the exact octets in order, or says that it failed (3000 seeded schedules)', () => {
-    const failures = new Map<number, number>();
-    for (let seed = 1; seed <= 3000; seed++) {
-      const loss = [0, 0.05, 0.2, 0.5][seed % 4]!;
-      const run = exchange(seed, loss);
-      // Never a wrong, missing or doubled octet in between.
-      expect({ seed, ok: isPrefix(run.b.received, run.outward) && isPrefix(run.a.received, run.homeward) }).toEqual({
-        seed,
-        ok: true,
-      });
-      const failed = run.over(run.a) || run.over(run.b);
-      if (failed) failures.set(loss, (failures.get(loss) ?? 0) + 1);
-      else
-        expect({
+  it.each([
+    ['REJ', false, 3000],
+    ['SREJ', true, 2000],
+  ])(
+    'delivers the exact octets in order, or says that it failed (with %s, seeded schedules)',
+    (_, selective, schedules) => {
+      const failures = new Map<number, number>();
+      for (let seed = 1; seed <= schedules; seed++) {
+        const loss = [0, 0.05, 0.2, 0.5][seed % 4]!;
+        const run = exchange(seed, loss, { selective });
+        // Never a wrong, missing or doubled octet in between.
+        expect({ seed, ok: isPrefix(run.b.received, run.outward) && isPrefix(run.a.received, run.homeward) }).toEqual({
           seed,
-          idle: run.idle(run.a) && run.idle(run.b),
-          out: run.b.received.length,
-          home: run.a.received.length,
-        }).toEqual({
-          seed,
-          idle: true,
-          out: run.outward.length,
-          home: run.homeward.length,
+          ok: true,
         });
-    }
-    // In fair weather none fails; a fifth lost is hard on a few, half of all frames lost is too much for many.
-    expect([failures.get(0), failures.get(0.05)]).toEqual([undefined, undefined]);
-    expect(failures.get(0.2) ?? 0).toBeLessThan(8);
-    expect(failures.get(0.5)).toBeGreaterThan(100);
-  }, 120_000);
+        const failed = run.over(run.a) || run.over(run.b);
+        if (failed) failures.set(loss, (failures.get(loss) ?? 0) + 1);
+        else
+          expect({
+            seed,
+            idle: run.idle(run.a) && run.idle(run.b),
+            out: run.b.received.length,
+            home: run.a.received.length,
+          }).toEqual({
+            seed,
+            idle: true,
+            out: run.outward.length,
+            home: run.homeward.length,
+          });
+      }
+      // In fair weather none fails; a fifth lost is hard on a few, half of all frames lost is too much for many.
+      expect([failures.get(0), failures.get(0.05)]).toEqual([undefined, undefined]);
+      expect(failures.get(0.2) ?? 0).toBeLessThan(8);
+      expect(failures.get(0.5)).toBeGreaterThan(schedules / 30);
+    },
+    120_000,
+  );
 
   it('ends by itself: no schedule leaves a link that waits for nothing', () => {
     fc.assert(

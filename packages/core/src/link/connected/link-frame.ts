@@ -11,11 +11,20 @@ export type LinkFrame = {
   | { readonly type: 'I'; readonly ns: number; readonly nr: number; readonly info: Uint8Array }
   | { readonly type: 'RR' | 'RNR' | 'REJ' | 'SREJ'; readonly nr: number }
   | { readonly type: 'SABM' | 'SABME' | 'DISC' | 'DM' | 'UA' }
-  | { readonly type: 'FRMR'; readonly info: Uint8Array }
+  | { readonly type: 'FRMR' | 'XID' | 'TEST'; readonly info: Uint8Array }
 );
 
 const SUPERVISORY = { RR: 0x01, RNR: 0x05, REJ: 0x09, SREJ: 0x0d } as const;
-const UNNUMBERED = { SABM: 0x2f, SABME: 0x6f, DISC: 0x43, DM: 0x0f, UA: 0x63, FRMR: 0x87 } as const;
+const UNNUMBERED = {
+  SABM: 0x2f,
+  SABME: 0x6f,
+  DISC: 0x43,
+  DM: 0x0f,
+  UA: 0x63,
+  FRMR: 0x87,
+  XID: 0xaf,
+  TEST: 0xe3,
+} as const;
 const POLL_FINAL = 0x10;
 
 /** The control octet of a link frame. */
@@ -54,7 +63,7 @@ export function addressLinkFrame(
   };
 }
 
-/** The link frame that an AX.25 frame carries; UI, XID and TEST belong to no connection. */
+/** The link frame that an AX.25 frame carries; XID and TEST also come without a connection, UI belongs to none. */
 export function linkFrameOf(frame: Ax25Frame): Parsed<LinkFrame> {
   const kind = frameKind(frame.control);
   const role = frameRole(frame);
@@ -70,7 +79,9 @@ export function linkFrameOf(frame: Ax25Frame): Parsed<LinkFrame> {
     case 'SREJ':
       return ok({ type: kind.type, command, pollFinal, nr: kind.nr });
     case 'FRMR':
-      return ok({ type: 'FRMR', command, pollFinal, info: frame.info });
+    case 'XID':
+    case 'TEST':
+      return ok({ type: kind.type, command, pollFinal, info: frame.info });
     case 'SABM':
     case 'SABME':
     case 'DISC':
@@ -82,4 +93,4 @@ export function linkFrameOf(frame: Ax25Frame): Parsed<LinkFrame> {
   }
 }
 
-const isCommandByNature = (type: string): boolean => ['I', 'SABM', 'SABME', 'DISC'].includes(type);
+const isCommandByNature = (type: string): boolean => ['I', 'SABM', 'SABME', 'DISC', 'XID', 'TEST'].includes(type);

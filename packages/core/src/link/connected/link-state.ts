@@ -18,8 +18,12 @@ export interface LinkState {
   readonly rc: number;
   readonly peerBusy: boolean;
   readonly ownBusy: boolean;
-  /** A REJ was sent and not yet answered by the frame that it asked for. */
+  /** A REJ or SREJ was sent and not yet answered by the frame that it asked for. */
   readonly rejecting: boolean;
+  /** Both sides offered SREJ: what came behind a missing frame is kept, and only that one asked for (v2.2 §6.4.4.3). */
+  readonly selective: boolean;
+  /** I fields that came ahead of a missing one, by their number. */
+  readonly kept: readonly { readonly ns: number; readonly info: Uint8Array }[];
   readonly acknowledgePending: boolean;
   /** The other side acknowledged or sent something since the link was set up: a second SABM would lose it. */
   readonly moved: boolean;
@@ -48,6 +52,8 @@ export interface LinkParameters {
   /** Octets of an I field. */
   readonly paclen: number;
   readonly digipeaters: number;
+  /** Both sides offered SREJ by XID before. */
+  readonly selective: boolean;
   /** Time that an octet takes on the air, and what each transmission takes besides (TXDELAY, flags, tail), ms. */
   readonly octetMs: number;
   readonly overheadMs: number;
@@ -62,6 +68,7 @@ export const LINK_DEFAULTS: LinkParameters = {
   window: 4,
   paclen: 256,
   digipeaters: 0,
+  selective: false,
   octetMs: 8000 / 1200,
   overheadMs: 350,
 };
@@ -78,6 +85,8 @@ export const linkDown = (parameters: LinkParameters): LinkState => ({
   peerBusy: false,
   ownBusy: false,
   rejecting: false,
+  selective: parameters.selective,
+  kept: [],
   acknowledgePending: false,
   moved: false,
   told: false,

@@ -70,6 +70,24 @@ describe('recovering', () => {
     expect(state.rejecting).toBe(true);
     expect(through(state, [info(0)]).state.rejecting).toBe(false);
   });
+  it('with SREJ keeps what came ahead, asks for each missing frame alone, and gives all in order', () => {
+    const out = through(up, [{ kind: 'negotiated', selective: true }, info(1), info(3)], { window: 7 });
+    expect(out.all).toEqual([{ type: 'SREJ', command: false, pollFinal: false, nr: 0 }]);
+    const first = through(out.state, [info(0)]);
+    // Two were given at once; the next gap is asked for.
+    expect(first.indications.filter(({ kind }) => kind === 'data')).toHaveLength(2);
+    expect(first.all).toEqual([{ type: 'SREJ', command: false, pollFinal: false, nr: 2 }]);
+    const last = through(first.state, [info(2)]);
+    expect(last.indications.filter(({ kind }) => kind === 'data')).toHaveLength(2);
+    expect([last.state.vr, last.state.kept, last.state.rejecting]).toEqual([4, [], false]);
+  });
+  it('with SREJ takes no copy of an earlier frame for one ahead, and sends no more than can be told apart', () => {
+    const at5: LinkState = { ...up, vr: 5, selective: true };
+    // N(S) 1 lies four behind, and four ahead.
+    expect(through(at5, [info(1)]).state.kept).toEqual([]);
+    const sent = through({ ...up, selective: true }, [{ kind: 'data', octets: octets(70) }], { window: 7 });
+    expect(sent.state.sent).toHaveLength(4);
+  });
   it('sends from the rejected frame on, and after SREJ that one alone', () => {
     const out = through(up, [{ kind: 'data', octets: octets(30) }]).state;
     const again = through(out, [frame({ type: 'REJ', command: false, pollFinal: false, nr: 1 })]);

@@ -8,6 +8,10 @@ export type LinkEvent =
   | { readonly kind: 'disconnect' }
   | { readonly kind: 'data'; readonly octets: Uint8Array }
   | { readonly kind: 'busy'; readonly busy: boolean }
+  /** Asked by a UI frame that polls (v2.2 appendix C4). */
+  | { readonly kind: 'polled' }
+  /** XID told what both sides offer. */
+  | { readonly kind: 'negotiated'; readonly selective: boolean }
   | { readonly kind: 'frame'; readonly frame: LinkFrame }
   | { readonly kind: 'timer'; readonly timer: LinkTimer };
 
@@ -46,6 +50,8 @@ const FRAME_OCTETS = 20;
 const MIN_T1_MS = 1000;
 const MAX_T1_MS = 30_000;
 const MOST_BACKOFF = 8;
+/** With SREJ a window of more than half of the numbers could not be told from copies of the one before. */
+const KEPT_AHEAD = 3;
 
 /**
  * One step of the data-link state machine of AX.25 v2.2, modulo 8 (appendix C4). Pure: the next state, frames to send in
@@ -85,6 +91,13 @@ class Step {
         break;
       case 'busy':
         this.setBusy(event.busy);
+        break;
+      case 'polled':
+        if (this.s.mode === 'connected' || this.s.mode === 'timer recovery') this.answer(true);
+        else this.unnumbered('DM', false, true);
+        break;
+      case 'negotiated':
+        this.s.selective = event.selective;
         break;
       case 'frame':
         this.receive(event.frame);
@@ -317,22 +330,43 @@ class Step {
     if (s.ownBusy) {
       if (frame.pollFinal) this.answer(true);
     } else if (frame.ns === s.vr) {
-      s.vr = (s.vr + 1) & 7;
       s.rejecting = false;
       s.moved = true;
-      this.indications.push({ kind: 'data', octets: frame.info });
-      if (frame.pollFinal) this.answer(true);
+      this.take(frame.info);
+      for (let next = this.keptNext(); next !== undefined; next = this.keptNext()) this.take(next.info);
+      if (s.kept.length > 0) {
+        s.rejecting = true;
+        this.supervisory('SREJ', false, frame.pollFinal);
+      } else if (frame.pollFinal) this.answer(true);
       else if (!s.acknowledgePending) {
         s.acknowledgePending = true;
         this.startT2();
       }
-    } else if (s.rejecting) {
-      if (frame.pollFinal) this.answer(true);
     } else {
-      s.rejecting = true;
-      this.supervisory('REJ', false, frame.pollFinal);
+      const gap = ahead(s.vr, frame.ns);
+      if (s.selective && gap <= KEPT_AHEAD && !s.kept.some(({ ns }) => ns === frame.ns))
+        s.kept = [...s.kept, { ns: frame.ns, info: frame.info }];
+      if (s.rejecting) {
+        if (frame.pollFinal) this.answer(true);
+      } else {
+        s.rejecting = true;
+        this.supervisory(s.selective && s.kept.length > 0 ? 'SREJ' : 'REJ', false, frame.pollFinal);
+      }
     }
     this.sendWaiting();
+  }
+
+  private take(info: Uint8Array): void {
+    this.s.vr = (this.s.vr + 1) & 7;
+    this.indications.push({ kind: 'data', octets: info });
+  }
+
+  /** What was kept and is next in order now; it is kept no longer. */
+  private keptNext(): { readonly ns: number; readonly info: Uint8Array } | undefined {
+    const { s } = this;
+    const found = s.kept.find(({ ns }) => ns === s.vr);
+    if (found) s.kept = s.kept.filter((one) => one !== found);
+    return found;
   }
 
   // Acknowledging
@@ -375,7 +409,8 @@ class Step {
   private sendWaiting(): void {
     const { s } = this;
     if (s.mode !== 'connected' || s.peerBusy || s.queue.length === 0) return;
-    const room = this.p.window - s.sent.length;
+    const window = s.selective ? Math.min(KEPT_AHEAD + 1, this.p.window) : this.p.window;
+    const room = window - s.sent.length;
     if (room <= 0) return;
     const fresh = s.queue.slice(0, room);
     s.queue = s.queue.slice(fresh.length);
@@ -407,7 +442,7 @@ class Step {
     this.supervisory(this.s.ownBusy ? 'RNR' : 'RR', false, final);
   }
 
-  private supervisory(type: 'RR' | 'RNR' | 'REJ', command: boolean, pollFinal: boolean): void {
+  private supervisory(type: 'RR' | 'RNR' | 'REJ' | 'SREJ', command: boolean, pollFinal: boolean): void {
     this.frames.push({ type, command, pollFinal, nr: this.s.vr });
     this.nothingPending();
   }
@@ -441,7 +476,7 @@ class Step {
   private up(incoming: boolean): void {
     const { s } = this;
     this.stopT1(true);
-    Object.assign(s, { mode: 'connected', vs: 0, va: 0, vr: 0, rc: 0, moved: false });
+    Object.assign(s, { mode: 'connected', vs: 0, va: 0, vr: 0, rc: 0, moved: false, kept: [] });
     this.indications.push({ kind: 'connected', incoming });
     this.startT3();
     this.sendWaiting();

@@ -1,0 +1,99 @@
+import { decodeInformation } from './aprs/information';
+import { decodeMessage } from './aprs/message';
+import { decodeNmea } from './aprs/nmea';
+import { parseMonitorLine } from './aprs/monitor';
+import { createCaptureReader } from './formats/capture-reader';
+import { createLineSplitter } from './formats/lines';
+import { formatMbox } from './formats/mbox';
+import { pcapHeader, pcapRecord } from './formats/pcap';
+import { createKissDecoder } from './link/kiss';
+import { parseInvitation } from './mesh/invitation';
+import { joinOctets, octetsOfLatin1 } from './octets';
+import { GATEWAY_SERVICES, readServiceWord } from './relay/services';
+
+/**
+ * Work that grows with the square of the input takes 16 times as long for 4 times as much. The smaller one is long enough to be
+ * measured, the best of several runs is taken, and the limit lies far from both, so that a busy machine does not matter.
+ */
+function growth(run: (length: number) => void, small: number): number {
+  const best = (length: number) => {
+    let least = Infinity;
+    for (let i = 0; i < 5; i++) {
+      const start = performance.now();
+      run(length);
+      least = Math.min(least, performance.now() - start);
+    }
+    return least;
+  };
+  run(small);
+  return best(4 * small) / Math.max(best(small), 0.2);
+}
+
+const text = (head: string, of: string, length: number, tail = '') => octetsOfLatin1(head + of.repeat(length) + tail);
+const whatever =
+  (kind: string, of: string, tail = '') =>
+  (length: number) =>
+    void decodeInformation(text(kind, of, length, tail), 'APRS');
+const inPieces = (reader: { push(chunk: Uint8Array): unknown }, octets: Uint8Array) => {
+  for (let at = 0; at < octets.length; at += 3) reader.push(octets.subarray(at, at + 3));
+};
+
+describe('parsers take time in proportion to their input', () => {
+  it.each<[string, (length: number) => void, number]>([
+    ['line ends inside a message', (n) => void decodeMessage(text(':QT2AR-7  :', '\r', n, 'x')), 30_000],
+    ['an answer with blanks behind it', (n) => void decodeMessage(text(':QT2AR-7  :ack1', ' ', n, 'x')), 30_000],
+    ['blanks inside a sentence of a receiver', (n) => void decodeNmea(`$GPGGA,${' '.repeat(n)}x`), 30_000],
+    [
+      'empty lines inside a mail',
+      (n) => {
+        const octets = text('', '\n', n, 'x');
+        formatMbox([{ sender: 'a@b.example', at: new Date(0), octets }]);
+      },
+      30_000,
+    ],
+    [
+      'quotes before “From ” in a mail',
+      (n) => {
+        formatMbox([{ sender: 'a@b.example', at: new Date(0), octets: text('', '>', n, 'x') }]);
+      },
+      30_000,
+    ],
+    ...GATEWAY_SERVICES.flatMap((service): [string, (length: number) => void, number][] =>
+      ['@', 'a', 'Mail to ', '0', ': '].map((of) => [
+        `“${of}” over and over from ${service.address}`,
+        (n) => void readServiceWord(service, of.repeat(n)),
+        20_000,
+      ]),
+    ),
+    ['an invitation', (n) => void parseInvitation(`tombolo-channel:1:a:${'='.repeat(n)}x`), 30_000],
+    ['path elements', (n) => void parseMonitorLine(text('A>B', ',C*', n, ':x'), { escapes: true }), 30_000],
+    ['escapes', (n) => void parseMonitorLine(text('A>B:', '\\x4', n), { escapes: true }), 30_000],
+    ['comments with slashes', whatever('!4112.00N/04324.00W-', '/A=', 'x'), 20_000],
+    ['comments with bars', whatever('!4112.00N/04324.00W-', '|', 'x'), 20_000],
+    ['comments with exclamation marks', whatever('!4112.00N/04324.00W-', '!W', 'x'), 20_000],
+    ['weather with blanks', whatever('_10090556', ' ', 'x'), 20_000],
+    ['weather with letters', whatever('_10090556c220s004', 'g005', 'x'), 20_000],
+    ['telemetry with commas', whatever('T#005', ',', 'x'), 20_000],
+    ['telemetry definitions', whatever(':QT2AR-7  :PARM.', ',', 'x'), 20_000],
+    ['capabilities', whatever('<', '=,', 'x'), 20_000],
+    ['a status with blanks', whatever('>', ' ', 'x'), 20_000],
+    ['wrapping inside wrapping', whatever('}', 'A>B:}', 'x'), 20_000],
+    ['anything that is no packet', whatever('#', '!', 'x'), 20_000],
+    [
+      'a record of a capture in small pieces',
+      (n) => {
+        inPieces(createCaptureReader(), joinOctets([pcapHeader(), pcapRecord(new Uint8Array(n), 0)]));
+      },
+      15_000,
+    ],
+    ['a KISS frame in small pieces', (n) => inPieces(createKissDecoder(), text('\xc0\x00', 'x', n)), 15_000],
+    ['a line in small pieces', (n) => inPieces(createLineSplitter(1 << 20), text('', 'x', n, '\n')), 15_000],
+  ])('%s', (_, run, small) => {
+    expect(growth(run, small)).toBeLessThan(10);
+  });
+
+  it('and this would find one that does not', () => {
+    const square = (n: number) => void /(\r+)$/.exec(`${'\r'.repeat(n)}x`);
+    expect(growth(square, 8_000)).toBeGreaterThan(10);
+  });
+});
