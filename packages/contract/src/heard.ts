@@ -81,6 +81,8 @@ export const frequencyView = z.object({
   offsetMHz: z.number().nullable(),
   rangeKm: z.number().nullable(),
   narrow: z.boolean(),
+  toneBurst: z.boolean().default(false),
+  receiveMHz: z.number().nullable().default(null),
 }) satisfies z.ZodType<Frequency>;
 
 /** A station, or an object or item that a station reports: these have `;` or `)` in front of their name as `call`. */

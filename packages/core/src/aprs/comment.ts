@@ -43,8 +43,8 @@ export function decodeComment(text: string, at: number, note?: Note): CommentPar
 
   const bar = rest.indexOf('|');
   if (bar >= 0) {
-    const found = /\|([!-{]{4,14})\|/.exec(rest);
-    const pairs = found && found[1]!.length % 2 === 0 ? found[1]! : null;
+    const found = firstThat(/\|([!-{]{4,14})\|/g, rest, ([, inside]) => inside!.length % 2 === 0);
+    const pairs = found?.[1];
     if (found && pairs) {
       telemetry = telemetryOf(pairs);
       note?.('Telemetry', telemetryWords(telemetry), at + found.index, at + found.index + found[0].length);
@@ -52,7 +52,11 @@ export function decodeComment(text: string, at: number, note?: Note): CommentPar
     }
   }
   if (rest.includes('!')) {
-    const found = /!([A-Za-z])([!-{ ])([!-{ ])!/.exec(rest);
+    const found = firstThat(
+      /!([A-Za-z])([!-{ ])([!-{ ])!/g,
+      rest,
+      ([, datum, y, x]) => precisionOf(datum!, y!, x!) !== null,
+    );
     const read = found && precisionOf(found[1]!, found[2]!, found[3]!);
     if (found && read) {
       precision = read;
@@ -65,14 +69,11 @@ export function decodeComment(text: string, at: number, note?: Note): CommentPar
       rest = blank(rest, found.index, 5);
     }
   }
-  const slash = rest.indexOf('/A=');
-  if (slash >= 0) {
-    const found = /^\/A=(-\d{5}|\d{6})/.exec(rest.slice(slash, slash + 9));
-    if (found) {
-      altitudeFt = Number(found[1]);
-      note?.('Altitude', altitudeWords(altitudeFt), at + slash, at + slash + 9);
-      rest = blank(rest, slash, 9);
-    }
+  const altitude = /\/A=(-\d{5}|\d{6})/.exec(rest);
+  if (altitude) {
+    altitudeFt = Number(altitude[1]);
+    note?.('Altitude', altitudeWords(altitudeFt), at + altitude.index, at + altitude.index + 9);
+    rest = blank(rest, altitude.index, 9);
   }
   const frequency = findFrequency(rest, at, note);
   if (frequency) rest = blank(rest, frequency.from, frequency.to - frequency.from);
@@ -87,6 +88,16 @@ export function decodeComment(text: string, at: number, note?: Note): CommentPar
   const comment = utf8OfLatin1(left.includes('\0') ? left.replace(/ ?\0+ ?/g, ' ') : left);
   note?.('Comment', comment, at + from, at + to);
   return { altitudeFt, precision, telemetry, frequency: frequency?.frequency ?? null, comment };
+}
+
+/** The first match that is one: what only looks like it does not hide a real one behind it. `pattern` has the flag g. */
+function firstThat(pattern: RegExp, text: string, isOne: (found: RegExpExecArray) => boolean): RegExpExecArray | null {
+  for (let found = pattern.exec(text); found; found = pattern.exec(text)) {
+    if (isOne(found)) return found;
+    // Its last character may be the first one of the next.
+    pattern.lastIndex = found.index + 1;
+  }
+  return null;
 }
 
 /** A cheap look for the marks of everything that is taken out of comments; most comments have none. */

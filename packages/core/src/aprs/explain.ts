@@ -1,5 +1,6 @@
 import { decodeInformation, definitionInWords, type Information } from './information';
 import type { FieldPart } from './note';
+import { routeOfDestination } from './destination';
 import { degreesInWords, type PositionReport } from './position';
 import { weatherInWords } from './weather';
 
@@ -66,6 +67,8 @@ export function summaryOf(data: Information): string {
         data.valid === false ? 'no fix' : null,
         data.waypoint,
       );
+    case 'direction finder':
+      return `Bearing ${data.bearingDeg}°${data.quality === null ? '' : `, quality ${data.quality} of 9`}`;
     case 'locator':
       return joined(data.locator, data.comment);
     case 'user defined':
@@ -84,6 +87,15 @@ export function explainInformation(info: Uint8Array, destination: string): Expla
     const end = part === 'destination' ? destination.length : info.length;
     fields.push({ name, words, from: Math.min(from, end), to: Math.min(to, end), part });
   });
+  const route = data.ok && data.value.kind !== 'Mic-E' ? routeOfDestination(destination) : null;
+  if (route !== null)
+    fields.push({
+      name: 'Way asked for',
+      words: `${route}, by the number behind the destination`,
+      from: destination.indexOf('-'),
+      to: destination.length,
+      part: 'destination',
+    });
   const faults = data.ok ? ('faults' in data.value ? data.value.faults : []) : [data.error];
   for (const { at, reason } of faults)
     fields.push({

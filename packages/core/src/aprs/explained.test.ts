@@ -25,14 +25,14 @@ describe('each kind of packet, field by field', () => {
       ['Message', 'Returning, from the destination', 'S32'],
       ['Longitude', '112° 7.74′ W', '(_f'],
       ['Speed and course', '20 knots, 251°', 'n"O'],
-      ['Symbol', 'car', 'j/'],
+      ['Symbol', 'off-road car', 'j/'],
       ['Altitude', '200 ft (61 m)', '"4T}'],
       ['Comment', 'On the road', 'On the road'],
     ]);
   });
   it('weather behind a position', () => {
     expect(explained('!4903.50N/07201.75W_220/004g005t077r000h50b09900wRSW').slice(3)).toEqual([
-      ['Symbol', 'weather', '_'],
+      ['Symbol', 'weather station', '_'],
       ['Wind', 'from 220°, 4 mph (1.8 m/s)', '220/004'],
       ['Gust', '5 mph (2.2 m/s)', 'g005'],
       ['Temperature', '77 °F (25.0 °C)', 't077'],

@@ -15,6 +15,10 @@ export interface Frequency {
   readonly offsetMHz: number | null;
   readonly rangeKm: number | null;
   readonly narrow: boolean;
+  /** A tone of 1750 Hz at the start opens the repeater. */
+  readonly toneBurst: boolean;
+  /** The station listens elsewhere than on the frequency that it names. */
+  readonly receiveMHz: number | null;
 }
 
 /**
@@ -33,7 +37,29 @@ export const standardTone = (wholeHz: number): number =>
   CTCSS_TONES_HZ.find((tone) => Math.round(tone) === wholeHz) ??
   wholeHz;
 
-const FREQUENCY = /(?:^|[^\d.])(\d{2,4}\.\d{2,4}) ?MHz/i;
+const FREQUENCY = /(?:(?:^|[^\dA-Za-z.])([A-O]\d{2}\.\d{2,3})|(?:^|[^\d.])(\d{2,4}\.\d{2,4})) ?MHz/i;
+/** A letter for what stands in front of the last two digits of a microwave frequency, MHz (1.2 addendum, from memory). */
+const MICROWAVE: Readonly<Record<string, number>> = {
+  A: 1200,
+  B: 2300,
+  C: 2400,
+  D: 3400,
+  E: 5600,
+  F: 5700,
+  G: 5800,
+  H: 10_100,
+  I: 10_200,
+  J: 10_300,
+  K: 10_400,
+  L: 10_500,
+  M: 24_000,
+  N: 24_100,
+  O: 24_200,
+};
+const toldMHz = (text: string): number => {
+  const hundreds = MICROWAVE[text[0]!.toUpperCase()];
+  return hundreds === undefined ? Number(text) : hundreds + Number(text.slice(1));
+};
 const KM_PER_MILE = 1.609344;
 
 /**
@@ -48,11 +74,36 @@ export function findFrequency(
   if (!/mhz/i.test(text)) return null;
   const found = FREQUENCY.exec(text);
   if (!found) return null;
-  const from = found.index + found[0].indexOf(found[1]!);
-  let to = found.index + found[0].length;
-  const frequencyMHz = Number(found[1]);
-  if (frequencyMHz < 1 || frequencyMHz > 6000) return null;
+  const told = (found[1] ?? found[2])!;
+  const from = found.index + found[0].indexOf(told);
+  const frequencyMHz = toldMHz(told);
+  if (frequencyMHz < 1 || frequencyMHz > (found[1] ? 25_000 : 6000)) return null;
+  const to = found.index + found[0].length;
   note?.('Voice frequency', `${frequencyMHz.toFixed(3)} MHz`, shift + from, shift + to);
+  return settingsBehind(text, from, to, frequencyMHz, shift, note);
+}
+
+/** `146.940` in front of the name of an object: the frequency of what it stands for (1.2 addendum, from memory). */
+const NAMED = /^(\d{3}\.\d{2,3}|[A-O]\d{2}\.\d{2,3})(?![\d.])/;
+
+/** The frequency that an object is named for, with what the beginning of its comment says of it. */
+export function frequencyOfName(name: string, comment: string): Frequency | null {
+  const found = NAMED.exec(name);
+  if (!found) return null;
+  const frequencyMHz = toldMHz(found[1]!);
+  return frequencyMHz < 1 ? null : settingsBehind(` ${comment}`, 0, 0, frequencyMHz).frequency;
+}
+
+/** Tone, offset, range and another frequency to listen on, in this order, each behind a blank. */
+function settingsBehind(
+  text: string,
+  from: number,
+  begin: number,
+  frequencyMHz: number,
+  shift = 0,
+  note?: Note,
+): { frequency: Frequency; from: number; to: number } {
+  let to = begin;
   let toneHz: number | null = null;
   let toneSquelch = false;
   let dcs: string | null = null;
@@ -60,13 +111,21 @@ export function findFrequency(
   let offsetMHz: number | null = null;
   let rangeKm: number | null = null;
   let narrow = false;
+  let toneBurst = false;
+  let receiveMHz: number | null = null;
   const take = (pattern: RegExp): RegExpExecArray | null => {
-    const next = pattern.exec(text.slice(to));
+    const next = pattern.exec(text.slice(to, to + 24));
     if (next) to += next[0].length;
     return next;
   };
   const span = (length: number): [number, number] => [shift + to - length, shift + to];
-  const tone = take(/^ ([TtCcDd])(\d{3})(?!\d)/) ?? take(/^ ([Tt])(off|OFF)/);
+  const burst = take(/^ (?:[Tt]?(1750)|(l750))(?!\d)/);
+  const tone = burst ? null : (take(/^ ([TtCcDd])(\d{3})(?!\d)/) ?? take(/^ ([Tt])(off|OFF)/));
+  if (burst) {
+    toneBurst = true;
+    narrow = burst[2] !== undefined;
+    note?.('Tone', 'a burst of 1750 Hz at the start', ...span(burst[0].length));
+  }
   if (tone) {
     const letter = tone[1]!.toUpperCase();
     narrow = tone[1] !== letter;
@@ -97,8 +156,24 @@ export function findFrequency(
     rangeKm = Number(range[1]) * (range[2] === 'm' ? KM_PER_MILE : 1);
     note?.('Range', `about ${rangeKm.toFixed(0)} km`, ...span(range[0].length));
   }
+  const receive = take(/^ (\d{3}\.\d{2,3})rx/i);
+  if (receive) {
+    receiveMHz = Number(receive[1]);
+    note?.('Listens on', `${receiveMHz.toFixed(3)} MHz`, ...span(receive[0].length));
+  }
   return {
-    frequency: { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, rangeKm, narrow },
+    frequency: {
+      frequencyMHz,
+      toneHz,
+      toneSquelch,
+      dcs,
+      toneOff,
+      offsetMHz,
+      rangeKm,
+      narrow,
+      toneBurst,
+      receiveMHz,
+    },
     from,
     to,
   };
@@ -108,9 +183,11 @@ const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).t
 
 /** What to set on the radio, one line a step. */
 export function radioSetting(frequency: Frequency): readonly { readonly what: string; readonly value: string }[] {
-  const { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, narrow } = frequency;
+  const { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, narrow, toneBurst, receiveMHz } = frequency;
   const rows = [{ what: 'Listen on', value: `${frequencyMHz.toFixed(3)} MHz` }];
-  if (offsetMHz !== null)
+  // Where it listens is where one sends.
+  if (receiveMHz !== null) rows.push({ what: 'Send on', value: `${receiveMHz.toFixed(3)} MHz, where it listens` });
+  else if (offsetMHz !== null)
     rows.push({
       what: 'Send on',
       value:
@@ -119,7 +196,8 @@ export function radioSetting(frequency: Frequency): readonly { readonly what: st
           : `${(frequencyMHz + offsetMHz).toFixed(3)} MHz (offset ${signed(offsetMHz)} MHz)`,
     });
   else rows.push({ what: 'Send on', value: 'offset not told: the same, or what your band plan says for a repeater' });
-  if (toneHz !== null)
+  if (toneBurst) rows.push({ what: 'Tone', value: 'a burst of 1750 Hz at the start' });
+  else if (toneHz !== null)
     rows.push({ what: toneSquelch ? 'Tone, both ways' : 'Tone to send', value: `${toneHz.toFixed(1)} Hz` });
   else if (dcs !== null) rows.push({ what: 'Digital code', value: dcs });
   else if (toneOff) rows.push({ what: 'Tone', value: 'none' });
@@ -137,15 +215,19 @@ export const plainFrequency = (frequencyMHz: number): Frequency => ({
   offsetMHz: null,
   rangeKm: null,
   narrow: false,
+  toneBurst: false,
+  receiveMHz: null,
 });
 
 /** The text for a comment or object: `146.940MHz T100 -060`. */
 export function encodeFrequency(frequency: Frequency): string {
-  const { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, rangeKm, narrow } = frequency;
+  const { frequencyMHz, toneHz, toneSquelch, dcs, toneOff, offsetMHz, rangeKm, narrow, toneBurst, receiveMHz } =
+    frequency;
   const letter = (capital: string) => (narrow ? capital.toLowerCase() : capital);
   const three = (n: number) => String(Math.trunc(n)).padStart(3, '0');
-  const tone =
-    toneHz !== null
+  const tone = toneBurst
+    ? ` ${narrow ? 'l' : '1'}750`
+    : toneHz !== null
       ? ` ${letter(toneSquelch ? 'C' : 'T')}${three(toneHz)}`
       : dcs !== null
         ? ` ${letter('D')}${dcs}`
@@ -155,5 +237,5 @@ export function encodeFrequency(frequency: Frequency): string {
   const offset =
     offsetMHz === null ? '' : ` ${offsetMHz < 0 ? '-' : '+'}${three(Math.round(Math.abs(offsetMHz) * 100))}`;
   const range = rangeKm === null ? '' : ` R${String(Math.min(99, Math.round(rangeKm))).padStart(2, '0')}k`;
-  return `${frequencyMHz.toFixed(3).padStart(7, '0')}MHz${tone}${offset}${range}`;
+  return `${frequencyMHz.toFixed(3).padStart(7, '0')}MHz${tone}${offset}${range}${receiveMHz === null ? '' : ` ${receiveMHz.toFixed(3)}rx`}`;
 }

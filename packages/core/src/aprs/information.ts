@@ -2,6 +2,7 @@ import { latin1OfOctets, utf8OfLatin1 } from '../octets';
 import { fail, ok, type ParseError, type Parsed } from '../result';
 import { positionOfLocator } from '../geo/locator';
 import { decodeCapabilities, type Capabilities } from './capabilities';
+import { symbolOfDestination } from './destination';
 import { decodeMessage, type MessageData } from './message';
 import { decodeMicE, type MicE } from './mic-e';
 import { parseMonitorLine } from './monitor';
@@ -11,7 +12,9 @@ import { decodeItem, decodeObject, type ObjectReport } from './object';
 import type { Packet } from './packet';
 import { decodePosition, type PositionReport } from './position';
 import { decodeQuery, directedQuery, directedQueryInWords, type Query } from './query';
+import { decodeRawWeather, isRawWeather } from './raw-weather';
 import { decodeStatus, type StatusReport } from './status';
+import { symbolInWords, type Symbol } from './symbol';
 import { decodeTelemetry, decodeTelemetryDefinition, type Telemetry, type TelemetryDefinition } from './telemetry';
 import { innermostPacket, MAX_NESTING } from './third-party';
 import { decodeMonthTime, decodeTime, TIME_OCTETS, type PacketTime } from './time';
@@ -40,7 +43,8 @@ export type Information =
   | { readonly kind: 'telemetry definition'; readonly station: string; readonly definition: TelemetryDefinition }
   | ({ readonly kind: 'query' } & Query)
   | { readonly kind: 'capabilities'; readonly tokens: Capabilities }
-  | ({ readonly kind: 'NMEA' } & NmeaSentence)
+  | ({ readonly kind: 'NMEA'; readonly symbol: Symbol | null } & NmeaSentence)
+  | { readonly kind: 'direction finder'; readonly bearingDeg: number; readonly quality: number | null }
   | {
       readonly kind: 'locator';
       readonly locator: string;
@@ -60,7 +64,8 @@ const LATEST_POSITION = 40;
  * A listener is told of each field on the way, also of a packet that in the end fails.
  */
 export function decodeInformation(info: Uint8Array, destination: string, note?: Note): Parsed<Information> {
-  const data = decodeKind(info, destination, note);
+  const kind = decodeKind(info, destination, note);
+  const data = !kind.ok && mayHoldLatePosition(info) ? (latePosition(latin1OfOctets(info), note) ?? kind) : kind;
   // What was missing at the end is missed at the end, not behind it.
   const end = Math.max(info.length, destination.length);
   return data.ok || data.error.at <= end ? data : fail(info.length, data.error.reason);
@@ -74,6 +79,7 @@ function decodeKind(info: Uint8Array, destination: string, note?: Note): Parsed<
   const text = latin1OfOctets(info);
   switch (type) {
     case '!':
+      return isRawWeather(text) ? decodeStationWeather(text, note) : decodeReport(text, type, note);
     case '=':
     case '/':
     case '@':
@@ -112,9 +118,15 @@ function decodeKind(info: Uint8Array, destination: string, note?: Note): Parsed<
       note?.('Type', 'capabilities', 0, 1);
       return ok({ kind: 'capabilities', tokens: decodeCapabilities(text, note) });
     case '$': {
+      if (isRawWeather(text)) return decodeStationWeather(text, note);
       note?.('Type', 'raw sentence of a receiver', 0, 1);
       const sentence = decodeNmea(text, note);
-      return sentence.ok ? ofKind('NMEA', sentence.value) : sentence;
+      if (!sentence.ok) return sentence;
+      // A sentence has no room for a symbol: the destination names it (ch. 20).
+      const symbol = symbolOfDestination(destination);
+      if (symbol)
+        note?.('Symbol', `${symbolInWords(symbol)}, from the destination`, 0, destination.length, 'destination');
+      return ofKind('NMEA', Object.assign(sentence.value, { symbol }));
     }
     case '[':
       return decodeLocatorBeacon(text, note);
@@ -128,8 +140,13 @@ function decodeKind(info: Uint8Array, destination: string, note?: Note): Parsed<
     case ',':
       note?.('Type', 'test data: to be ignored', 0, 1);
       return ok({ kind: 'test data', text: utf8OfLatin1(text.slice(1)) });
+    case '%':
+      return decodeDirectionFinder(text, note);
+    case '#':
+    case '*':
+      return isRawWeather(text) ? decodeStationWeather(text, note) : notKnown(text);
     default:
-      return decodeLatePosition(text, note);
+      return notKnown(text);
   }
 }
 
@@ -194,13 +211,39 @@ function decodeThirdParty(info: Uint8Array, note?: Note): Parsed<Information> {
   return ok({ kind: 'third party', inner: inner.value });
 }
 
-function decodeLatePosition(text: string, note?: Note): Parsed<Information> {
-  const at = text.slice(0, LATEST_POSITION).indexOf('!');
-  if (at > 0) {
-    const position = decodePosition(text, at + 1, shiftless(note, at));
-    if (position.ok) return ofKind('position', Object.assign(position.value, { messaging: false, time: null }));
+const notKnown = (text: string): Parsed<Information> =>
+  fail(0, `no packet type begins with 0x${text.charCodeAt(0).toString(16).padStart(2, '0')}`);
+
+/** Types that a text in front of a late position does not begin with by chance: what is wrong in them is told as such. */
+const NO_TEXT = new Set([...":!=/@}`'\x1c\x1d;)"].map((type) => type.charCodeAt(0)));
+
+const mayHoldLatePosition = (info: Uint8Array): boolean => info.length > 0 && !NO_TEXT.has(info[0]!);
+
+/** The position behind a text (ch. 5): at the first `!` with which one begins. */
+function latePosition(text: string, note?: Note): Parsed<Information> | null {
+  for (let at = text.indexOf('!', 1); at > 0 && at < LATEST_POSITION; at = text.indexOf('!', at + 1)) {
+    const position = decodePosition(text, at + 1);
+    if (!position.ok) continue;
+    if (note) decodePosition(text, at + 1, shiftless(note, at));
+    return ofKind('position', Object.assign(position.value, { messaging: false, time: null }));
   }
-  return fail(0, `no packet type begins with 0x${text.charCodeAt(0).toString(16).padStart(2, '0')}`);
+  return null;
+}
+
+function decodeStationWeather(text: string, note?: Note): Parsed<Information> {
+  const read = decodeRawWeather(text, note);
+  return read.ok ? ok({ kind: 'weather', time: null, faults: [], ...read.value }) : read;
+}
+
+/** `%bbb/q`: a bearing of a direction finder, and how good it is, 0–9 (ch. 5 names the type; the form from memory). */
+function decodeDirectionFinder(text: string, note?: Note): Parsed<Information> {
+  const found = /^%(\d{3})(?:\/(\d))?/.exec(text);
+  const bearingDeg = Number(found?.[1]);
+  if (!found || bearingDeg > 360) return fail(1, 'no bearing of three digits behind %');
+  const quality = found[2] === undefined ? null : Number(found[2]);
+  note?.('Type', 'bearing of a direction finder', 0, 1);
+  note?.('Bearing', `${bearingDeg}°${quality === null ? '' : `, quality ${quality} of 9`}`, 1, found[0].length);
+  return ok({ kind: 'direction finder', bearingDeg, quality });
 }
 
 /** Names the text in front of a late position, then listens on. */

@@ -30,7 +30,7 @@ export type MessageData =
   | {
       readonly kind: 'bulletin';
       readonly addressee: string;
-      /** `0`–`9` for a bulletin, `A`–`Z` for an announcement. */
+      /** `0`–`9` for a bulletin, `A`–`Z` for an announcement; the word of a weather warning. */
       readonly id: string;
       readonly announcement: boolean;
       readonly group: string | null;
@@ -59,6 +59,10 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
       text: body,
     });
   }
+  // Weather services address their warnings to NWS and a word: bulletins (ch. 14).
+  const warning = /^NWS[-_ ]?([A-Z0-9]{0,6})$/.exec(addressee);
+  if (warning)
+    return ok({ kind: 'bulletin', addressee, id: warning[1] || 'NWS', announcement: false, group: 'NWS', text: body });
   const answer =
     (body.startsWith('ack') || body.startsWith('rej')) &&
     /^(ack|rej)([A-Za-z0-9]{1,5})(?:\}([A-Za-z0-9]{0,2}))?\s*$/.exec(body);

@@ -97,7 +97,8 @@ export function decodeMicE(text: string, destination: string, note?: Note): Pars
   }
   if (text.length < HEAD_OCTETS) return fail(text.length, 'the Mic-E position is cut off: it takes 9 characters');
   const message = messageOf(digits[0]!, digits[1]!, digits[2]!);
-  const current = text[0] === '`' || text.charCodeAt(0) === 0x1c;
+  // `'` says that the fix is old, but one family of radios sends it always, and tells itself by `]` (from memory of ch. 10).
+  const current = text[0] === '`' || text.charCodeAt(0) === 0x1c || (text[0] === "'" && text[HEAD_OCTETS] === ']');
 
   if (digits[0]!.digit === BLANK || digits[1]!.digit === BLANK)
     return fail(0, 'the degrees of the latitude in the destination are blank');
@@ -230,7 +231,7 @@ function suffixesOf(text: string, at: number, note?: Note): { altitudeFt: number
     note?.('Type of radio', `code “${code}”`, from, from + 1);
     from++;
     const behind = text.slice(from, to);
-    const suffix = (code === '`' || code === "'" ? /[_|][!-~]$/ : /[=^&]$/).exec(behind);
+    const suffix = (code === '`' || code === "'" ? /(?:[_|:(][ -~]|~v)$/ : /[=^&]$/).exec(behind);
     if (suffix) {
       to -= suffix[0].length;
       note?.('Type of radio', `suffix “${suffix[0]}”`, to, to + suffix[0].length);

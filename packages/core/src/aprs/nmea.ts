@@ -94,7 +94,7 @@ interface Layout {
 const active = (cell: string) => cell === 'A';
 const LAYOUTS: Readonly<Record<string, Layout>> = {
   RMC: { clock: 0, valid: { at: 1, good: active }, latitude: 2, speedKnots: 6, courseDeg: 7 },
-  GGA: { clock: 0, latitude: 1, valid: { at: 5, good: (cell) => cell !== '0' && cell !== '' }, altitudeM: 8 },
+  GGA: { clock: 0, latitude: 1, valid: { at: 5, good: (cell) => cell !== '0' }, altitudeM: 8 },
   GLL: { latitude: 0, clock: 4, valid: { at: 5, good: active } },
   WPL: { latitude: 0, waypoint: 4 },
   VTG: { courseDeg: 0, speedKnots: 4 },
@@ -116,7 +116,9 @@ function readCells(draft: Draft, cells: Cells, layout: Layout, note?: Note) {
     const [h, m, s] = [draft.clock.slice(0, 2), draft.clock.slice(2, 4), draft.clock.slice(4)];
     note?.('Time', `${h}:${m}:${s} UTC`, clock.at, clock.at + clock.text.length);
   }
-  if (layout.valid) draft.valid = layout.valid.good(cells[layout.valid.at]?.text ?? '');
+  const status = layout.valid && cells[layout.valid.at]?.text;
+  // Receivers before version 2 of the standard send no status: then nothing is told.
+  if (layout.valid && status) draft.valid = layout.valid.good(status);
   if (layout.latitude !== undefined) {
     const failure = readPosition(draft, cells, layout.latitude, note);
     if (failure) return failure;

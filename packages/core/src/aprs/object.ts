@@ -1,5 +1,6 @@
 import { utf8OfLatin1 } from '../octets';
 import { fail, ok, type Parsed } from '../result';
+import { frequencyOfName } from './frequency';
 import type { Note } from './note';
 import { decodePosition, encodeUncompressedPosition, type PositionReport, type PositionToSend } from './position';
 import { decodeTime, encodeDayTime, TIME_OCTETS, type PacketTime } from './time';
@@ -31,7 +32,16 @@ export function decodeObject(text: string, note?: Note): Parsed<ObjectReport> {
   if (!position.ok) return position;
   const faults = time.ok ? position.value.faults : [time.error, ...position.value.faults];
   // Assigned, not spread: see mic-e.ts.
-  return ok(Object.assign(position.value, { faults, name, live: state === '*', time: time.ok ? time.value : null }));
+  const frequency = position.value.frequency ?? frequencyOfName(name, position.value.comment);
+  return ok(
+    Object.assign(position.value, {
+      faults,
+      name,
+      live: state === '*',
+      time: time.ok ? time.value : null,
+      frequency,
+    }),
+  );
 }
 
 /** `)NAME!` and a position; names of 3 to 9 characters, `_` instead of `!` takes it off the map. */

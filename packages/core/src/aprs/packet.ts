@@ -1,5 +1,5 @@
 import { formatAddress, parseAddress } from '../link/address';
-import { CONTROL_UI, type Ax25Frame } from '../link/ax25';
+import { CONTROL_UI, PID_NO_LAYER_3, type Ax25Frame } from '../link/ax25';
 import { fail, ok, type Parsed } from '../result';
 
 /** One element of a path; `used` is the H bit of its address (AX.25 v2.2, repeater addresses). */
@@ -24,9 +24,11 @@ export interface Packet {
   readonly info: Uint8Array;
 }
 
-/** The packet in a UI frame. Fails for frames of connected mode and for other network layers. */
+/** The packet in a UI frame. Fails for frames of connected mode and for other protocols than 0xF0 (Protocol Reference, ch. 3). */
 export function packetOfFrame(frame: Ax25Frame): Parsed<Packet> {
   if ((frame.control & ~0x10) !== CONTROL_UI) return fail(0, 'the frame belongs to a connected-mode session');
+  if (frame.pid !== PID_NO_LAYER_3)
+    return fail(0, `protocol identifier 0x${(frame.pid ?? 0).toString(16).padStart(2, '0')} is not that of APRS, 0xf0`);
   return ok({
     source: formatAddress(frame.source),
     destination: formatAddress(frame.destination),

@@ -1,4 +1,5 @@
 import { fail, ok, type ParseError, type Parsed } from '../result';
+import { decodeArea, isAreaSymbol, isSignpostSymbol, signpostIn, type Area } from './area';
 import { base91, toBase91 } from './base91';
 import { altitudeWords, decodeComment, type CommentTelemetry } from './comment';
 import {
@@ -32,6 +33,9 @@ export interface PositionReport {
   readonly signalStrength: SignalStrength | null;
   readonly bearing: BearingReport | null;
   readonly storm: Storm | null;
+  readonly area: Area | null;
+  /** What stands on a signpost. */
+  readonly signpost: string | null;
   readonly weather: Weather | null;
   readonly telemetry: CommentTelemetry | null;
   readonly frequency: Frequency | null;
@@ -123,6 +127,9 @@ function decodePlain(text: string, at: number, note?: Note): Parsed<PositionRepo
     const { weather, end } = decodeWeather(text, begin, 'slashed', note);
     return ok(report(place, NO_EXTENSION, measuresAnything(weather) ? weather : null, text, end, faults, note));
   }
+  // The same seven characters would read as course and speed.
+  const area = isAreaSymbol(symbol) ? decodeArea(text, begin, note) : null;
+  if (area) return ok(report(place, NO_EXTENSION, null, text, area.end, faults, note, null, area.area));
   const extension = decodeExtension(text, begin, note);
   return ok(report(place, extension, null, text, extension.end, faults, note));
 }
@@ -140,11 +147,13 @@ export function report(
   faults: readonly ParseError[],
   note?: Note,
   altitudeFt: number | null = null,
+  area: Area | null = null,
 ): PositionReport {
   const comment = decodeComment(text, commentAt, note);
   const { precision } = comment;
-  // Extra precision goes away from 0° (1.2 addendum); it makes no sense of a blurred position.
-  const finer = (value: number, minutes: number) => value + (value < 0 ? -minutes : minutes) / 60;
+  // Extra precision goes away from 0° (1.2 addendum), also on the lines themselves, whose side the sign of zero keeps; it makes no sense of a blurred position.
+  const finer = (value: number, minutes: number) =>
+    value + (value < 0 || Object.is(value, -0) ? -minutes : minutes) / 60;
   const refine = precision !== null && place.ambiguity === 0 && !place.compressed;
   return {
     latitude: refine ? finer(place.latitude, precision.latitudeMinutes) : place.latitude,
@@ -160,6 +169,8 @@ export function report(
     signalStrength: extension.signalStrength,
     bearing: extension.bearing,
     storm: extension.storm,
+    area,
+    signpost: isSignpostSymbol(place.symbol) ? signpostIn(comment.comment) : null,
     weather,
     telemetry: comment.telemetry,
     frequency: comment.frequency,

@@ -27,7 +27,7 @@ export function decodeQuery(text: string, note?: Note): Parsed<Query> {
   note?.('Query', MEANINGS[what] ?? what, 0, found[0].length);
   const rest = text.slice(found[0].length).trimEnd();
   if (rest === '') return ok({ what, footprint: null });
-  const circle = /^ ?(-?\d{1,2}(?:\.\d+)?),(-?\d{1,3}(?:\.\d+)?),(\d{1,4})$/.exec(rest);
+  const circle = /^ *(-?\d{1,2}(?:\.\d{1,8})?) *, *(-?\d{1,3}(?:\.\d{1,8})?) *, *(\d{1,4})$/.exec(rest);
   if (!circle) return fail(found[0].length, 'the circle is not latitude, longitude and miles');
   const footprint = { latitude: Number(circle[1]), longitude: Number(circle[2]), radiusMi: Number(circle[3]) };
   if (Math.abs(footprint.latitude) > 90 || Math.abs(footprint.longitude) > 180)

@@ -119,6 +119,9 @@ const NUMBER = /^ *-?\d+$|^-?\d*\.\d+$/;
 /** What stations send for "not measured": dots or spaces. */
 const MISSING = /^[. ]+$/;
 
+/** Letters with their digits, dots or blanks, in front of a letter that is known. */
+const UNKNOWN = /^(?:[A-Za-z](?:-?\d{2,5}|[. ]{2,5})){1,6}?(?=[gtrpPhbLls#][-. \d])/;
+
 type Draft = { -readonly [K in Quantity]: number | null };
 
 /**
@@ -159,8 +162,15 @@ export function decodeWeather(
   }
   for (;;) {
     const field = FIELDS[text[i] ?? ''];
-    if (!field || !take(field, i + 1)) break;
-    i += 1 + field.digits;
+    if (field && take(field, i + 1)) {
+      i += 1 + field.digits;
+      continue;
+    }
+    // A quantity of a newer station, with one that is known behind it: passed over.
+    const unknown = UNKNOWN.exec(text.slice(i, i + 40));
+    if (!unknown) break;
+    note?.('Not known', unknown[0], i, i + unknown[0].length);
+    i += unknown[0].length;
   }
   return { weather: draft, end: i };
 }
@@ -185,7 +195,9 @@ const padded = (value: number | null, digits: number, dots = '.'): string => {
   if (value === null) return dots.repeat(digits);
   const rounded = Math.round(value);
   const text = String(Math.abs(rounded)).padStart(rounded < 0 ? digits - 1 : digits, '0');
-  return rounded < 0 ? `-${text}` : text;
+  const whole = rounded < 0 ? `-${text}` : text;
+  // What the field cannot hold is not told, rather than told wrong or pushed into the next field.
+  return whole.length > digits ? dots.repeat(digits) : whole;
 };
 
 /** The fields behind the wind, for sending; rain, snow and the like are left out where they are not measured. */
@@ -198,7 +210,8 @@ function fieldsOf(weather: Weather): string {
     optional('r', weather.rainHourIn100, 3) +
     optional('p', weather.rainDayIn100, 3) +
     optional('P', weather.rainMidnightIn100, 3) +
-    (humidity === null ? '' : `h${padded(humidity >= 99.5 ? 0 : humidity, 2)}`) +
+    // 00 is 100 %: what rounds to nothing is sent as 1.
+    (humidity === null ? '' : `h${padded(humidity >= 99.5 ? 0 : Math.max(1, humidity), 2)}`) +
     (weather.pressureHpa === null ? '' : `b${padded(weather.pressureHpa * 10, 5)}`) +
     (light === null ? '' : light < 999.5 ? `L${padded(light, 3)}` : `l${padded(light - 1000, 3)}`) +
     optional('s', weather.snowIn, 3) +

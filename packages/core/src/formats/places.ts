@@ -37,7 +37,8 @@ const HEAD = { '?xml': { '@version': '1.0', '@encoding': 'UTF-8' } };
 export function formatGpx(things: readonly PlacedThing[], madeAt: string): string {
   const point = (v: TrailVertex) => ({
     '@lat': degrees(v.latitude),
-    '@lon': degrees(v.longitude),
+    // GPX 1.1, longitudeType: from −180 up to, and without, 180.
+    '@lon': degrees(v.longitude >= 180 ? v.longitude - 360 : v.longitude),
     ...(v.altitudeM !== null && { ele: v.altitudeM.toFixed(1) }),
     time: v.at,
   });

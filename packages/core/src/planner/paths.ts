@@ -1,3 +1,5 @@
+import { remainingHops } from '../aprs/element';
+
 /** The path schools of radio text. Local conventions come first: an operator can type another. */
 export const PATH_SCHOOLS = [
   {
@@ -73,7 +75,7 @@ export function advisePath(addressee: string, heard: HeardLately | null): PathAd
 
 /** Hops a path may take: each WIDEn-N gives N, any other element one. */
 export const pathHops = (path: readonly string[]): number =>
-  path.reduce((hops, element) => hops + Number(/^(?:WIDE|TRACE)[1-7]-([1-7])$/.exec(element)?.[1] ?? 1), 0);
+  path.reduce((hops, element) => hops + Math.max(1, remainingHops(element)), 0);
 
 /** The path for an acknowledgement: the usual one, or a shorter one where the way back is known to work. */
 export function acknowledgementPath(heard: HeardLately, usual: readonly string[]): string[] {

@@ -56,6 +56,8 @@ describe('the page of a station', () => {
         offsetMHz: -0.6,
         rangeKm: null,
         narrow: false,
+        toneBurst: false,
+        receiveMHz: null,
       },
     });
     const list = screen.getByRole('list', { name: 'How to set the radio' });

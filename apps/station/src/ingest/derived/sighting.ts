@@ -228,7 +228,6 @@ function place(draft: Draft, information: Information, atMs: number): PlacedPoin
   // The middle of a locator square is coarse: it serves only where nothing better is known.
   const coarse = information.kind === 'status' || information.kind === 'locator';
   if (coarse && draft.positionAtMs !== null) return null;
-  const report = 'comment' in information && 'symbol' in information ? information : null;
   const courseDeg = 'courseDeg' in information ? information.courseDeg : null;
   const speedKnots = 'speedKnots' in information ? information.speedKnots : null;
   const altitudeM =
@@ -244,7 +243,7 @@ function place(draft: Draft, information: Information, atMs: number): PlacedPoin
     draft.positionAtMs !== null && draft.latitude !== null && draft.longitude !== null
       ? { latitude: draft.latitude, longitude: draft.longitude, atMs: draft.positionAtMs, speedKnots: draft.speedKnots }
       : null;
-  const symbol = report && report.symbol ? report.symbol : null;
+  const symbol = 'symbol' in information ? information.symbol : null;
   const fast = symbol !== null && FAST.has(symbolMeaning(symbol));
   const fault = judgePoint(point, last, draft.doubt && { ...draft.doubt, speedKnots: null }, fast);
   if (fault === 'jump') {
