@@ -10,6 +10,7 @@ import { killed } from './killed';
 import { logSearch } from './log-search';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
+import { truth } from './truth/truth';
 
 const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   decode,
@@ -23,6 +24,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   mesh,
   hostile,
   killed,
+  truth,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */

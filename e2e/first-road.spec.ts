@@ -62,7 +62,7 @@ describe.each(SIZES)('on a %s screen', (size) => {
   it('sends to the lifeboat and follows it over two digipeaters to the proof', async () => {
     const { page, context } = await rig.open(size, '/');
     await write(page, 'QT4LB-8', `Fuel low, ${size}`);
-    await statusHeading(page, /^(delivered: QT4LB-8 acknowledged|answered by QT4LB-8)$/);
+    await statusHeading(page, /^(delivered: acknowledged in the name of QT4LB-8|answered by QT4LB-8)$/);
     const road = await causewayWords(page, 'QT4LB-8');
     expect(road).toMatch(
       /^QT2AR-7 to QT0BR-1: acknowledged.*QT0BR-1 to QT0TH-3: acknowledged.*QT0TH-3 to QT4LB-8: acknowledged/,
@@ -106,7 +106,7 @@ describe.each(SIZES)('on a %s screen', (size) => {
       const pid = rig.started.pidOf('station.mjs');
       return pid !== undefined && pid !== killed;
     });
-    await statusHeading(page, /^(delivered: QT4LB-8 acknowledged|answered by QT4LB-8)$/, 60_000);
+    await statusHeading(page, /^(delivered: acknowledged in the name of QT4LB-8|answered by QT4LB-8)$/, 60_000);
     const { rows } = await rig.api(`/items?text=${encodeURIComponent(text)}`);
     expect(rows).toHaveLength(1);
     const item = await rig.api(`/items/${rows[0].id}`);

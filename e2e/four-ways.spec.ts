@@ -63,7 +63,10 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
       .getByRole('button', { name: /answer back to node LSFM, by mesh$/i })
       .last()
       .click();
-    await page.getByRole('heading', { name: 'delivered: LSFM acknowledged' }).first().waitFor({ timeout: 60_000 });
+    await page
+      .getByRole('heading', { name: 'delivered: acknowledged in the name of LSFM' })
+      .first()
+      .waitFor({ timeout: 60_000 });
 
     // Back at the question: every hop on one causeway, each with its proof.
     await page.getByRole('link', { name: 'Traffic', exact: true }).click();

@@ -1,4 +1,5 @@
 import { execFileSync } from 'node:child_process';
+import type { PacketSummary } from '@tombolo/contract';
 import type { Page } from 'playwright-core';
 import { startRig, until, type Rig, type Size } from './testing/rig';
 import { tileArchive } from './testing/tile-archive';
@@ -158,6 +159,44 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
       .waitFor();
     await context.close();
   }, 60_000);
+
+  it('says of packets what their paths prove, and no more', async () => {
+    const { page, context } = await rig.open(size, '/log?tab=heard');
+    const show = async (station: string, line: RegExp) => {
+      const { rows } = await rig.api<{ rows: PacketSummary[] }>(`/packets?station=${station}&limit=100`);
+      const packet = rows.find(({ copies }) => copies.some((copy) => line.test(copy.line)))!;
+      await page.goto(`${rig.started.url}/packet/${packet.id}`);
+      const copy = packet.copies.find((one) => line.test(one.line))!;
+      const list = page.getByRole('list', { name: `What the path says: ${copy.words}` }).first();
+      await list.waitFor();
+      return list.getByRole('listitem').allTextContents();
+    };
+    // A digipeater that leaves its call out.
+    const unsigned = await show('QT8PH-12', /LOCAL\*,WIDE1-1/);
+    expect(unsigned).toContainEqual(expect.stringMatching(/^Certain: A digipeater that did not sign passed it on/));
+    expect(unsigned.join()).not.toContain('QT0OX-2');
+    // One that took its call out of turn: the element in front is not used.
+    const early = await show('QT7SH-5', /WIDE1-1,QT0ST-4\*/);
+    expect(early).toContain('Certain: QT0ST-4 heard QT7SH-5.');
+    expect(early.join()).not.toMatch(/WIDE1-1 |did not sign passed/);
+    // One that signs: who heard whom before it is only likely.
+    const signing = await show('QT7SH-5', /QT0BR-1\*,QT0ST-4/);
+    expect(signing).toContain('Certain: QT0BR-1 passed it on.');
+    expect(signing).toContain('Inferred: QT0BR-1 heard QT7SH-5.');
+    // Another band behind a gateway: the inner road first, and no internet.
+    const crossed = await show('QT8LS-9', /^QT2XB-6>APRS,WIDE1-1:/);
+    // What the gateway says of its other band is what it says.
+    expect(crossed).toContain(
+      'Inferred: The transmission that reached QT2XB-6 was the first one, sent under the call QT8LS-9.',
+    );
+    expect(crossed).toContain(
+      'Certain: The transmission that reached QT2AR-7 was the first one, sent under the call QT2XB-6.',
+    );
+    expect(crossed.join()).not.toContain('internet');
+    await page.getByRole('button', { name: 'What does it rest on?' }).first().click();
+    await page.getByText('because no element of the path is marked as used').first().waitFor();
+    await context.close();
+  }, 90_000);
 
   it('reads a recording of mixed packets, and says how many were understood and why others were not', async () => {
     const { page, context } = await rig.open(size, '/log?tab=recordings');

@@ -56,6 +56,30 @@ export const stations = {
     noiseDb: 0,
     symbol: symbol('#', '1'),
   },
+  oxbarDigi: {
+    call: 'QT0OX-2',
+    name: 'Digipeater Oxbar, which does not sign',
+    position: { latitude: 41.171, longitude: -43.342 },
+    site: { heightM: 40, powerW: 20, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('#', 'L'),
+  },
+  stacksDigi: {
+    call: 'QT0ST-4',
+    name: 'Digipeater on The Stacks, which takes its call out of turn',
+    position: { latitude: 41.23, longitude: -43.2 },
+    site: { heightM: 60, powerW: 20, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('#'),
+  },
+  crossBand: {
+    call: 'QT2XB-6',
+    name: 'Cross-band gateway, Little Skerra',
+    position: { latitude: 41.285, longitude: -43.248 },
+    site: { heightM: 40, powerW: 20, gainDbi: 3, clutterDb: 0 },
+    noiseDb: 0,
+    symbol: symbol('&', 'X'),
+  },
   truck: {
     call: 'QT3TK-14',
     name: 'Supply truck',
@@ -137,6 +161,14 @@ export const stations = {
     symbol: symbol('B'),
   },
 } as const satisfies Record<string, DistrictStation>;
+
+/** Heard on the other band of the cross-band gateway only: it has no radio on this channel. */
+export const FARM_TRACTOR = {
+  call: 'QT8LS-9',
+  name: 'Tractor of the farm on Little Skerra',
+  position: { latitude: 41.2838, longitude: -43.2451 },
+  symbol: symbol('F'),
+};
 
 /** Ground that stands between stations, in dB beside distance and height. */
 export interface Screen {

@@ -61,7 +61,9 @@ export function runBeacons(world: World, of: RadioOf, scriptStartMs: number): vo
   fixed(stations.gateway, 1800, [], true, 'Gateway Hollinport');
   fixed(stations.tarnHead, 1800, [], false, 'Digipeater 412 m');
   fixed(stations.beaconRigg, 1800, [], false, '146.940MHz T100 -060 R25m Fill-in for the Skerras');
-  fixed(stations.shelter, 1800, ['WIDE1-1'], true, 'Shelter Great Skerra school');
+  fixed(stations.shelter, 1800, ['WIDE1-1', stations.stacksDigi.call], true, 'Shelter Great Skerra school');
+  fixed(stations.stacksDigi, 1800, [], false, 'Digipeater on the rocks');
+  fixed(stations.crossBand, 1800, ['WIDE1-1'], false, 'Between 433 MHz and here');
   fixed(stations.clinic, 1800, USUAL_PATH, true, 'Clinic Veil');
   runMovers(world, of);
   runVeilWeather(world, of(stations.weather));
@@ -169,7 +171,8 @@ function runPumpHouse(world: World, radio: Radio): void {
   });
   runBeacon(world, radio, {
     everyS: 1800,
-    path: USUAL_PATH,
+    // The digipeater next door answers to this, and does not sign.
+    path: ['LOCAL', ...USUAL_PATH],
     messaging: false,
     report: () => ({ symbol: stations.pumpHouse.symbol, comment: project }),
   });

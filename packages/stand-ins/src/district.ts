@@ -22,6 +22,7 @@ import { createChannel, type Channel, type Radio } from './radio/channel';
 import type { World } from './sim/world';
 import { runBoard, type Board } from './stations/board';
 import { runCorrespondent, type Correspondent, type CorrespondentOptions } from './stations/correspondent';
+import { runCrossBand } from './stations/cross-band';
 import { runDigipeater } from './stations/digipeater';
 import { runGateway } from './stations/gateway';
 import { packetFrom, sendPacket } from './stations/packets';
@@ -62,9 +63,12 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
   const radio = (station: DistrictStation) => radios[station.call]!;
 
   // A digipeater repeats at once: it holds back only for a busy channel.
-  for (const station of [stations.beaconRigg, stations.tarnHead]) radio(station).settings.persistence = 1;
+  for (const station of [stations.beaconRigg, stations.tarnHead, stations.oxbarDigi, stations.stacksDigi])
+    radio(station).settings.persistence = 1;
   runDigipeater(world, radio(stations.beaconRigg), 'fill-in');
   runDigipeater(world, radio(stations.tarnHead), 'wide');
+  runDigipeater(world, radio(stations.oxbarDigi), 'unsigned');
+  runDigipeater(world, radio(stations.stacksDigi), 'out of turn');
   runGateway(radio(stations.gateway), options.publish);
 
   const answering: Record<string, CorrespondentOptions> = {
@@ -84,6 +88,7 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
 
   if (!options.quiet) {
     runBeacons(world, (station) => radio(station), options.scriptStartMs);
+    runCrossBand(world, radio(stations.crossBand));
     runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
   }
   return { channel, modemRadio: radio(stations.own), radios, boards, meshPort, meshPeople };

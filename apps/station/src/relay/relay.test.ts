@@ -118,7 +118,7 @@ describe('a text in the mesh', () => {
       channel: channelMark('Relief', KEY),
     });
     const item = await itemWhen(api, id, (candidate) => candidate.status.rung === 'delivered');
-    expect(item.status.words).toBe('delivered: LSFM acknowledged');
+    expect(item.status.words).toBe('delivered: acknowledged in the name of LSFM');
     const attempts = new Set(node.sent.map(({ id: packet }) => packet));
     expect(attempts.size).toBe(node.sent.length);
   });
@@ -222,7 +222,11 @@ describe('the relay desk', () => {
     const text = await eventually(() => node.sent.find(({ body }) => body?.kind === 'text'));
     expect(text).toMatchObject({ to: FARM, body: { text: 'Tomorrow 0700Z /005550142' } });
     await node.hear({ body: { kind: 'ack', n: text.body!.n } });
-    await itemWhen(api, answer.id, (candidate) => candidate.status.words === 'delivered: LSFM acknowledged');
+    await itemWhen(
+      api,
+      answer.id,
+      (candidate) => candidate.status.words === 'delivered: acknowledged in the name of LSFM',
+    );
   }, 30_000);
 
   it('lets one of two consoles win and tells the other; the same press twice sends once', async () => {

@@ -127,7 +127,7 @@ describe('a session with a board', () => {
     expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
     const left = await api.get<ItemDetail>(`/items/${item.id}`);
     expect(kinds(left)).toEqual(['queued', 'intended', 'accepted', 'delivered']);
-    expect(left.status.words).toBe('delivered: QT1NC acknowledged');
+    expect(left.status.words).toBe('delivered: acknowledged in the name of QT1NC');
     expect(left.custody).toMatchObject([{ what: 'passed', other: 'QT1BB-4' }]);
 
     await run('board', { take: ['k7@QT1BB-4'] });

@@ -268,7 +268,7 @@ describe('paths explained', () => {
     ['A1A>B,RELAY*:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
     ['A1A>B,VEILRG*:x', 'relayed', [], 'VEILRG', 'heard probably via VEILRG'],
     ['A1A>B,WIDE1*,WIDE2-1:x', 'relayed', [], null, 'heard via a digipeater that did not sign'],
-    ['A1A>B,D1D*,qAR,G1G-10:x', 'internet', ['D1D'], null, 'by internet from G1G-10, which had it via D1D'],
+    ['A1A>B,D1D*,qAR,G1G-10:x', 'internet', [], null, 'by internet from G1G-10, which says that it had it via D1D'],
     ['A1A>B,TCPIP*,qAC,SRV:x', 'internet', [], null, 'by internet from SRV'],
   ])('%s', (text, how, via, heardFrom, words) => {
     const heard = explainPath(line(text));
@@ -289,7 +289,7 @@ describe('paths explained', () => {
       'QT2XB>APRS,D9D*:}A1A>B,D1D,QT2XB*:x',
       'relayed',
       ['QT2XB', 'D9D'],
-      'probably via D1D to QT2XB, which passed it on; that was heard via D9D',
+      'via D1D to QT2XB, which passed it on; that was heard via D9D',
       true,
     ],
     [
@@ -302,7 +302,7 @@ describe('paths explained', () => {
     [
       'QT2XB>APRS:}A1A>B,D1D*:x',
       'relayed',
-      ['D1D', 'QT2XB'],
+      ['QT2XB'],
       'via D1D to QT2XB, which passed it on; that was heard direct',
       false,
     ],

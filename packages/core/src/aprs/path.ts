@@ -11,7 +11,9 @@ export type HeardHow = 'direct' | 'relayed' | 'internet';
 export interface PathHop {
   /** Null: somebody passed it on who did not sign. */
   readonly call: string | null;
-  /** False: the element stands before the last used one of a text, or could be a generic one. */
+  /**
+   * False: the element stands before the last used one of a text, or could be a generic one, or a gateway tells it of what it heard.
+   */
   readonly certain: boolean;
 }
 
@@ -73,13 +75,14 @@ export function explainPath(packet: Packet, isStation: (call: string) => boolean
       if (signed) certain = false;
       else {
         certain = !implied;
-        hops.push({ call: null, certain });
+        hops.push({ call: null, certain: certain && q < 0 });
         heardFrom = null;
       }
       signed = false;
     } else {
       certain = form === 'station' && !implied;
-      hops.push({ call, certain });
+      // Behind the mark of the internet side the path is what a gateway says.
+      hops.push({ call, certain: certain && q < 0 });
       heardFrom = call;
       signed = true;
     }
@@ -92,7 +95,7 @@ export function explainPath(packet: Packet, isStation: (call: string) => boolean
     via: hops.length === 0 ? NONE : hops.flatMap((hop) => (hop.certain && hop.call !== null ? [hop.call] : [])),
     unnamedHops: hops.reduce((count, hop) => count + (hop.certain && hop.call === null ? 1 : 0), 0),
     unused: unusedElements(packet, last + 1, end),
-    firstHearer: last > 0 ? outOfTurn(packet, hops[0]) : null,
+    firstHearer: last > 0 && q < 0 ? outOfTurn(packet, hops[0]) : null,
     gate: q < 0 ? null : (path[q + 1]?.call ?? null),
     heardFrom: byInternet ? null : heardFrom,
     // Whoever counted down in secret did not sign either.
@@ -117,7 +120,8 @@ function unusedElements({ path }: Packet, from: number, to: number): readonly st
 
 /**
  * The whole road of a packet with its third-party wrappings (Protocol Reference 1.0.1, ch. 17): the inner road, then the gateway that
- * wrapped it, then the outer one. A wrapping alone does not prove internet: its path must say so.
+ * wrapped it, then the outer one. The inner road is what the gateway says. A wrapping alone does not prove internet: its path must
+ * say so.
  */
 export function explainRoad(packet: Packet, isStation: (call: string) => boolean = NOBODY): HeardPath {
   const layers = innermostLayers(packet);
@@ -128,11 +132,11 @@ export function explainRoad(packet: Packet, isStation: (call: string) => boolean
     const layer = layers[i]!;
     const here = explainPath(layer, isStation);
     if (road === null) {
-      road = withoutWrapper(here, layers[i - 1]!.source);
+      road = toldBy(here, layers[i - 1]!.source);
       continue;
     }
     const wrapper = layer.source;
-    const outer: HeardPath = i === 0 ? here : withoutWrapper(here, layers[i - 1]!.source);
+    const outer: HeardPath = i === 0 ? here : toldBy(here, layers[i - 1]!.source);
     const how: HeardHow = road.how === 'internet' || outer.how === 'internet' ? 'internet' : 'relayed';
     road = {
       how,
@@ -147,6 +151,18 @@ export function explainRoad(packet: Packet, isStation: (call: string) => boolean
     };
   }
   return road!;
+}
+
+/** The road as the gateway that wrapped it tells it. */
+function toldBy(path: HeardPath, wrapper: string): HeardPath {
+  const { hops } = withoutWrapper(path, wrapper);
+  return {
+    ...path,
+    hops: hops.map(({ call }) => ({ call, certain: false })),
+    via: [],
+    unnamedHops: 0,
+    firstHearer: null,
+  };
 }
 
 /** In a third-party header the gateway's own call stands last: it received, it did not repeat. */
@@ -190,7 +206,7 @@ export function pathInWords(heard: HeardPath): string {
   const via = viaInWords(heard.hops);
   if (heard.how === 'internet') {
     const gate = heard.gate ? `by internet from ${heard.gate}` : 'by internet';
-    return via ? `${gate}, which had it ${via}` : gate;
+    return via ? `${gate}, which says that it had it ${via.replace(/^probably /, '')}` : gate;
   }
   if (via !== null) return `heard ${via}`;
   return heard.heardFromCertain ? 'heard direct' : 'heard direct, unless a digipeater left no mark';
@@ -204,7 +220,8 @@ export function packetRoadInWords(packet: Packet, isStation: (call: string) => b
     const wrapper = layers[i - 1]!.source;
     const inner = withoutWrapper(explainPath(layers[i]!, isStation), wrapper);
     const via = viaInWords(inner.hops);
-    const road = inner.how === 'internet' ? `by internet${via ? ` and ${via}` : ''}` : (via ?? 'direct');
+    const told = via?.replace(/^probably /, '') ?? null;
+    const road = inner.how === 'internet' ? `by internet${told ? ` and ${told}` : ''}` : (told ?? 'direct');
     words += `${words ? ', then ' : ''}${road} to ${wrapper}`;
   }
   const outer = pathInWords(explainPath(packet, isStation));

@@ -46,16 +46,12 @@ describe('area objects and signposts', () => {
 
 // Ch. 5: the type character `!` may stand anywhere up to the 40th place.
 describe('a position behind a text', () => {
-  it.each([
-    'On the hill ',
-    'Tarn Head ',
-    '$nothing ',
-    '?what ',
-    '[no locator ',
-    'wow! see !! ',
-  ])('that begins with “%s” is found', (head) => {
-    expect(read(`${head}!4903.50N/07201.75W>`)).toMatchObject({ kind: 'position', latitude: 49 + 3.5 / 60 });
-  });
+  it.each(['On the hill ', 'Tarn Head ', '$nothing ', '?what ', '[no locator ', 'wow! see !! '])(
+    'that begins with “%s” is found',
+    (head) => {
+      expect(read(`${head}!4903.50N/07201.75W>`)).toMatchObject({ kind: 'position', latitude: 49 + 3.5 / 60 });
+    },
+  );
   it('is looked for no further than the fortieth place, and not where a type was meant', () => {
     expect(read(`${'x'.repeat(39)}!4903.50N/07201.75W>`)).toMatchObject({ kind: 'position' });
     expect(refused(`${'x'.repeat(40)}!4903.50N/07201.75W>`)).toBe(true);

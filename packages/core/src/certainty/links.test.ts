@@ -28,8 +28,8 @@ describe('who hears whom', () => {
     ['A1A>B,D1D,WIDE1*:x', ['A1A>D1D?', 'D1D>ME again?']],
     // Taken out of turn: what stands in front is untouched.
     ['A1A>B,WIDE1-1,D2D*:x', ['A1A>D2D?', 'D2D>ME again']],
-    ['A1A>B,D1D*,qAR,G1G-10:x', ['A1A>D1D?', 'D1D>G1G-10 again']],
-    ['A1A>B,qAR,G1G-10:x', ['A1A>G1G-10']],
+    ['A1A>B,D1D*,qAR,G1G-10:x', ['A1A>D1D?', 'D1D>G1G-10 again?']],
+    ['A1A>B,qAR,G1G-10:x', ['A1A>G1G-10?']],
     ['A1A>B,qAC,SRV:x', []],
     ['A1A>B,TCPIP*,qAC,SRV:x', []],
   ])('is told by %s', (text, expected) => {
@@ -56,10 +56,12 @@ describe('a path in sentences', () => {
       .map(({ words }) => words);
   it('keeps what is certain apart from what is inferred', () => {
     expect(sentences('A1A>B,WIDE1-1:x', true)).toEqual([
-      'The transmission that reached us was that of A1A itself.',
+      'The transmission that reached us was the first one, sent under the call A1A.',
       'Still open: WIDE1-1.',
     ]);
-    expect(sentences('A1A>B,WIDE2-1:x', false)).toEqual(['The transmission that reached us was that of A1A itself.']);
+    expect(sentences('A1A>B,WIDE2-1:x', false)).toEqual([
+      'The transmission that reached us was the first one, sent under the call A1A.',
+    ]);
     expect(sentences('A1A>B,WIDE1*,WIDE2-1:x', true)).toEqual([
       'A digipeater that did not sign passed it on: the path does not say which.',
       'The transmission that reached us was that of a digipeater without name.',
@@ -85,12 +87,19 @@ describe('a path in sentences', () => {
       receiver: 'us',
       isStation: () => false,
     }).map((one) => one.words);
-    expect(words.slice(0, 2)).toEqual(['It came by internet: TCPIP stands in its path.', 'D9D passed it on.']);
+    expect(words.slice(0, 2)).toEqual([
+      'QT1GW-10 says that it came by internet: TCPIP stands in its path.',
+      'D9D passed it on.',
+    ]);
   });
   it('explains the marks of the internet side', () => {
-    expect(sentences('A1A>B,D1D*,qAR,G1G-10:x', true)).toContain('G1G-10 put it there, having heard it by radio.');
+    expect(sentences('A1A>B,D1D*,qAR,G1G-10:x', true)).toContain(
+      'G1G-10 put it there and says that it heard it by radio.',
+    );
+    // What a gateway says of the air rests on its word.
+    expect(sentences('A1A>B,D1D*,qAR,G1G-10:x', false)).toContain('D1D passed it on.');
     expect(sentences('A1A>B,TCPIP*,qAC,SRV:x', true).join(' ')).toContain('SRV put it there.');
-    expect(sentences('A1A>B,TCPIP*:x', true)).toContain('It came by internet: TCPIP stands in its path.');
+    expect(sentences('A1A>B,TCPIP*:x', true)).toContain('It says that it came by internet: TCPIP stands in its path.');
     expect(Object.keys(Q_CONSTRUCTS).every((mark) => /^qA[A-Za-z]$/.test(mark))).toBe(true);
   });
 });

@@ -9,7 +9,7 @@ export interface HeardLink {
   /** True when this was the sender's own transmission, not one that was repeated. */
   readonly first: boolean;
   /**
-   * True for what reached the receiver. Of two digipeaters that signed one behind the other the path does not tell whether a third one,
+   * True for what reached our own receiver. Of two digipeaters that signed one behind the other the path does not tell whether a third one,
    * which did not sign, stood between them: such a link is inferred. The exception is a digipeater that took its call out of turn.
    */
   readonly certain: boolean;
@@ -35,6 +35,6 @@ export function linksOf(packet: Packet, receiver: string | null): HeardLink[] {
     add(before, call, i === 0, i === 0 && heard.firstHearer !== null);
     before = call;
   }
-  add(heard.heardFrom, last, heard.hops.length === 0, heard.heardFromCertain);
+  add(heard.heardFrom, last, heard.hops.length === 0, heard.heardFromCertain && q < 0);
   return links;
 }

@@ -38,8 +38,8 @@ export function packetStatements(packet: Packet, reception: Reception): Statemen
     .map((layer, i) => {
       const wrapper = layers[i - 1]?.source;
       return wrapper === undefined
-        ? layerStatements(layer, reception)
-        : layerStatements(withoutSignature(layer, wrapper), { ...reception, receiver: wrapper });
+        ? layerStatements(layer, reception, null)
+        : layerStatements(withoutSignature(layer, wrapper), { ...reception, receiver: wrapper }, wrapper);
     })
     .reverse()
     .flat();
@@ -51,8 +51,8 @@ function withoutSignature(layer: Packet, wrapper: string): Packet {
   return last?.call === wrapper && last.used ? { ...layer, path: layer.path.slice(0, -1) } : layer;
 }
 
-function layerStatements(packet: Packet, { receiver, isStation }: Reception): Statement[] {
-  const { path, source } = packet;
+function layerStatements(packet: Packet, { receiver, isStation }: Reception, wrapper: string | null): Statement[] {
+  const { path } = packet;
   const q = path.findIndex((hop) => isQConstruct(hop.call));
   const radio = q < 0 ? packet : { ...packet, path: path.slice(0, q) };
   const heard = explainPath(radio, isStation);
@@ -60,6 +60,27 @@ function layerStatements(packet: Packet, { receiver, isStation }: Reception): St
   const gate = q < 0 ? null : (path[q + 1]?.call ?? null);
   const byInternet = path.some(({ call }) => isInternetMark(call));
   const by = byInternet ? null : mark === null ? receiver : heardByRadio(mark) ? gate : null;
+  const teller = wrapper ?? (mark === null ? null : (gate ?? 'the internet side'));
+  return [
+    ...hearsay(teller, radioStatements(radio, heard, by, isStation)),
+    ...internet(mark, gate, byInternet, wrapper),
+  ];
+}
+
+/** What somebody else tells of the air is what they say: it rests on that as well. */
+function hearsay(teller: string | null, statements: readonly Statement[]): readonly Statement[] {
+  if (teller === null) return statements;
+  const told = fact('supposition', `${teller} tells it as it was`);
+  return statements.map(({ words, claim, facts }) => statement(words, claim, [...facts, told]));
+}
+
+function radioStatements(
+  radio: Packet,
+  heard: HeardPath,
+  by: string | null,
+  isStation: Reception['isStation'],
+): Statement[] {
+  const { source } = radio;
   return [
     ...passings(radio, isStation),
     ...(by === null ? [] : reached(radio, heard, by)),
@@ -72,7 +93,6 @@ function layerStatements(packet: Packet, { receiver, isStation }: Reception): St
             fact('packet', 'these elements stand behind the last used one'),
           ]),
         ]),
-    ...internet(mark, gate, byInternet),
   ];
 }
 
@@ -142,7 +162,7 @@ function reached({ source, path }: Packet, heard: HeardPath, receiver: string): 
     heard.heardFrom === null
       ? `The transmission that reached ${receiver} was that of a digipeater without name.`
       : last === undefined
-        ? `The transmission that reached ${receiver} was that of ${source} itself.`
+        ? `The transmission that reached ${receiver} was the first one, sent under the call ${source}.`
         : `The transmission that reached ${receiver} was that of ${heard.heardFrom}.`;
   return [statement(words, { is: 'received from', station: heard.heardFrom }, facts)];
 }
@@ -195,7 +215,7 @@ function counted({ path }: Packet, heard: HeardPath): Statement[] {
   ];
 }
 
-function internet(mark: string | null, gate: string | null, byInternet: boolean): Statement[] {
+function internet(mark: string | null, gate: string | null, byInternet: boolean, wrapper: string | null): Statement[] {
   if (mark !== null) {
     const found = [
       statement(
@@ -207,7 +227,7 @@ function internet(mark: string | null, gate: string | null, byInternet: boolean)
     if (gate !== null)
       found.push(
         statement(
-          heardByRadio(mark) ? `${gate} put it there, having heard it by radio.` : `${gate} put it there.`,
+          heardByRadio(mark) ? `${gate} put it there and says that it heard it by radio.` : `${gate} put it there.`,
           { is: 'by internet', gate },
           [fact('packet', `${gate} stands behind the mark`)],
         ),
@@ -216,9 +236,11 @@ function internet(mark: string | null, gate: string | null, byInternet: boolean)
   }
   return byInternet
     ? [
-        statement('It came by internet: TCPIP stands in its path.', { is: 'by internet', gate: null }, [
-          fact('packet', 'TCPIP stands in the path'),
-        ]),
+        statement(
+          `${wrapper ?? 'It'} says that it came by internet: TCPIP stands in its path.`,
+          { is: 'by internet', gate: null },
+          [fact('packet', 'TCPIP stands in the path')],
+        ),
       ]
     : [];
 }

@@ -80,7 +80,7 @@ describe('the status of what is left at a board or gateway', () => {
     ladder.push(record('handed on', 'a', { by: 'QT1BB-4' }));
     expect(words(...ladder)).toBe('handed on by QT1BB-4');
     ladder.push(record('delivered', 'a', { by: 'QT1NC' }));
-    expect(words(...ladder)).toBe('delivered: QT1NC acknowledged');
+    expect(words(...ladder)).toBe('delivered: acknowledged in the name of QT1NC');
     ladder.push(record('answered', 'a', { by: 'QT1NC' }));
     expect(words(...ladder)).toBe('answered by QT1NC');
   });

@@ -93,7 +93,7 @@ function relayWords(relays: readonly string[], records: readonly Evidence[], pro
   const unnamed = repeats.some((record) => hopsOfRecord(record).some(({ call, certain }) => call === null && certain));
   if (unnamed) return 'relayed by a digipeater that did not sign';
   const gate = repeats.find((record) => record.road?.how === 'internet')?.road?.gate;
-  if (gate) return `heard by the gateway ${gate}`;
+  if (gate) return `the gateway ${gate} says that it had it`;
   return proof?.by ? `relayed by ${proof.by}` : 'relayed';
 }
 
@@ -118,7 +118,7 @@ function words(
     relayed: context.acknowledgementAsked && outcome === null ? `${relayedBy}; not acknowledged yet` : relayedBy,
     accepted: `accepted by ${proof?.by ?? 'the gateway'}`,
     'handed on': `handed on by ${proof?.by ?? 'the gateway'}`,
-    delivered: proof?.by ? `delivered: ${proof.by} acknowledged` : 'delivered',
+    delivered: proof?.by ? `delivered: acknowledged in the name of ${proof.by}` : 'delivered',
     answered: `answered by ${proof?.by ?? context.addressee}`,
   };
   switch (outcome) {

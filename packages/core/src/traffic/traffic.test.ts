@@ -94,7 +94,7 @@ describe('status from evidence', () => {
     evidence.push(record('delivered', { by: 'QT4LB-8' }));
     expect(statusOf(evidence, context, NOW)).toMatchObject({
       rung: 'delivered',
-      words: 'delivered: QT4LB-8 acknowledged',
+      words: 'delivered: acknowledged in the name of QT4LB-8',
       waitUntil: null,
       wouldProve: 'a reply from QT4LB-8 that refers to it',
     });
@@ -192,7 +192,8 @@ describe('causeway', () => {
     const { stones, strips } = causewayOf({ ...leg, arrivedBy }, [record('delivered')], { outcome: null });
     expect(stones.map((stone) => stone.label)).toEqual([leg.from, 'QT0BR-1', 'QT0TH-3', leg.to]);
     expect(strips).toMatchObject(Array(3).fill({ state: 'accepted', inferred: false }));
-    expect(arrivalRoad([gated])).toEqual([named('QT0BR-1'), named('QT1GW-10')]);
+    // What a gateway says of the air is its word.
+    expect(arrivalRoad([gated])).toEqual([{ call: 'QT0BR-1', certain: false }, named('QT1GW-10')]);
     expect(arrivalRoad([heardBy(''), gated])).toEqual([]);
     // Over a text feed only the last one is told; one that did not sign keeps its place.
     const likely = causewayOf(

@@ -14,19 +14,29 @@ import type { Radio } from '../radio/channel';
 import type { World } from '../sim/world';
 import { onPacket, sendPacket } from './packets';
 
-/** A fill-in serves WIDE1-1 only; a wide digipeater every WIDEn-N up to two hops. */
-export type DigipeaterKind = 'fill-in' | 'wide';
+/**
+ * A fill-in serves WIDE1-1 only; a wide digipeater every WIDEn-N up to two hops. One that does not sign answers to LOCAL and leaves its
+ * call out; one out of turn answers to its own call wherever it stands in the path, and leaves what stands in front as it is.
+ */
+export type DigipeaterKind = 'fill-in' | 'wide' | 'unsigned' | 'out of turn';
 
 const MOST_HOPS = 2;
 
 /** The path after this digipeater repeated it; null when it is not for it. */
 export function repeatedPath(path: readonly Hop[], call: string, kind: DigipeaterKind): Hop[] | null {
-  const at = path.findIndex((hop) => !hop.used);
+  // Behind the last one that was used: what was passed over in front stays passed over.
+  const at = path.reduce((last, hop, i) => (hop.used ? i : last), -1) + 1;
   const next = path[at];
   if (!next) return null;
   const own = { call, used: true };
   const replaced = [...path.slice(0, at).map((hop) => ({ ...hop })), own, ...path.slice(at + 1)];
   if (next.call === call) return replaced;
+  if (kind === 'unsigned')
+    return next.call === 'LOCAL' ? path.map((hop, i) => (i === at ? { ...hop, used: true } : hop)) : null;
+  if (kind === 'out of turn') {
+    const mine = path.findIndex((hop, i) => i > at && !hop.used && hop.call === call);
+    return mine < 0 ? null : path.map((hop, i) => (i === mine ? { ...hop, used: true } : hop));
+  }
   if (next.call === 'WIDE1-1') return replaced;
   const remaining = remainingHops(next.call);
   if (kind === 'fill-in' || remaining === 0 || !next.call.startsWith('WIDE')) return null;

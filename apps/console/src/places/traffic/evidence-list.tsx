@@ -38,7 +38,7 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return `Try ${record.attempt}: sent`;
     case 'relayed':
       if (arrived) return `It came over ${record.via.join(', ')}`;
-      if (record.road?.how === 'internet') return `The gateway ${by} had it and put it on the internet`;
+      if (record.road?.how === 'internet') return `The gateway ${by} says that it had it, and put it on the internet`;
       return record.by === null ? 'Heard repeated by a digipeater that did not sign' : `Heard repeated by ${by}`;
     case 'delivered':
       return arrived ? `Arrived from ${by}` : `${by} acknowledged`;

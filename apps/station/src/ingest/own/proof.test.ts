@@ -126,7 +126,7 @@ describe('an acknowledgement', () => {
     say(`${OWN}>APZTOM,WIDE1-1,WIDE2-1,qAR,QT1GW-10::QT4LB-8  :Pump stands{${second.number}`);
     const gated = await itemWhen(api, second.id, (item) => item.status.rung === 'relayed');
     // A gateway that had it did not repeat it.
-    expect(gated.status.words).toBe('heard by the gateway QT1GW-10; not acknowledged yet');
+    expect(gated.status.words).toBe('the gateway QT1GW-10 says that it had it; not acknowledged yet');
     say(`QT4LB-8>APRS,TCPIP*,qAC,SRV::${OWN}  :ack${second.number}`);
     await itemWhen(api, second.id, (item) => item.status.rung === 'delivered');
     sockets.forEach((socket) => socket.destroy());

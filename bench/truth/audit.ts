@@ -1,0 +1,234 @@
+import type { AddressInfo } from 'node:net';
+import { encodeAnswer, encodeMessage, frameToSend, octetsOfText } from '@tombolo/core';
+import type { ItemDetail, ItemSummary, PacketDetail, PacketSummary } from '@tombolo/contract';
+import { OWN_CALL, stations } from '@tombolo/scenario';
+import {
+  apiOf,
+  createDatabase,
+  eventually,
+  openSettings,
+  startTestStation,
+  textTo,
+  type Api,
+} from '../../apps/station/src/testing/harness';
+import { insertBearer } from '../../apps/station/src/http/routes/bearers';
+import type { Station } from '../../apps/station/src/station';
+import { buildDistrict } from '../../packages/stand-ins/src/district';
+import { createWorld, pace, type World } from '../../packages/stand-ins/src/sim/world';
+import { serveKissModem } from '../../packages/stand-ins/src/sockets/kiss-modem';
+import { serveLineFeed } from '../../packages/stand-ins/src/sockets/line-feed-server';
+import { runDigipeater } from '../../packages/stand-ins/src/stations/digipeater';
+import { comparePacket, compareItem, transmissionsOf, type Tally } from './compare';
+import { createRecord, type WorldRecord } from './record';
+
+export const AUDITED_BEARER = 'radio';
+const RADIO = AUDITED_BEARER;
+const MINUTE_MS = 60_000;
+/** Real time that a change of the station may take to follow the world. */
+const STEP_MS = 60;
+const PATHS = [['WIDE1-1', 'WIDE2-1'], ['WIDE2-2'], ['LOCAL', 'WIDE1-1'], [], ['WIDE1-1', stations.stacksDigi.call]];
+const TO = [stations.lifeboat, stations.clinic, stations.shelter, stations.truck, stations.netControl].map(
+  ({ call }) => call,
+);
+
+export interface Audit {
+  readonly tally: Tally;
+  readonly items: number;
+  readonly transmissions: number;
+  readonly worldMinutes: number;
+  readonly restarts: number;
+  /** What happened, and what the station showed last, for whoever wants to see the comparison fail. */
+  readonly record: WorldRecord;
+  readonly last: { readonly items: readonly ItemDetail[]; readonly packets: readonly PacketDetail[] };
+}
+
+/**
+ * A piece of a day in the district at sixty times its pace, on a virtual clock: the station and the world in one process, over real
+ * sockets and a real database. At every look everything that the station claims is held against what happened. It goes on beyond its
+ * time until it has made so many comparisons, as far as real time allows.
+ */
+export async function audit(
+  worldMinutes: number,
+  seed: string,
+  restarts: number,
+  { claims: leastClaims = 0, withinMs = Infinity } = {},
+): Promise<Audit> {
+  const startMs = Date.UTC(2026, 10, 26, 6);
+  const world = createWorld(startMs, seed);
+  const record = createRecord();
+  const feed = serveLineFeed();
+  const district = buildDistrict(world, { scriptStartMs: startMs, publish: feed.publish });
+  district.channel.onTransmission((by, frame, receivedBy) => record.note(by, frame, receivedBy, world.now()));
+  const lastNumbers = runLiars(world, district, feed.publish);
+  const pacer = pace(world, 60);
+  const modem = serveKissModem(district.modemRadio, pacer.touch);
+  const listen = async (server: ReturnType<typeof serveKissModem>) => {
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    return (server.address() as AddressInfo).port;
+  };
+  const [kissPort, feedPort] = [await listen(modem), await listen(feed.server)];
+  const database = await createDatabase();
+  const start = () => startTestStation(database.url, { now: world.now });
+  let station: Station = await start();
+  let api = apiOf(station);
+  await api.patch('/settings', {
+    ...openSettings,
+    retry: { firstS: 64, factor: 1.5, capS: 300, tries: 3, jitter: 0.2 },
+  });
+  await insertBearer(station.context, RADIO, 'Radio', {
+    kind: 'kiss-tcp',
+    host: '127.0.0.1',
+    port: kissPort,
+    modemPort: 0,
+    confirms: false,
+  });
+  await insertBearer(station.context, 'feed', 'Feed', {
+    kind: 'line-feed',
+    host: '127.0.0.1',
+    port: feedPort,
+    answerOver: null,
+  });
+  await station.context.bearersChanged();
+
+  const tally: Tally = { claims: 0, untruths: [] };
+  const chance = world.random('audit');
+  const ids: string[] = [];
+  const seen = new Set<string>();
+  let nextTextMs = startMs + 2 * MINUTE_MS;
+  let restarted = 0;
+  try {
+    const endMs = startMs + worldMinutes * MINUTE_MS;
+    const begunAt = Date.now();
+    // A busy machine looks less often: then it looks for longer.
+    while (world.now() < endMs || (tally.claims < leastClaims && Date.now() - begunAt < withinMs)) {
+      if (world.now() >= nextTextMs && world.now() < endMs - 20 * MINUTE_MS) {
+        nextTextMs = world.now() + (1 + chance()) * MINUTE_MS;
+        const text = textTo(TO[ids.length % TO.length]!, `Water at ${ids.length} cm by the bar`, {
+          path: PATHS[ids.length % PATHS.length]!,
+          askAcknowledgement: chance() < 0.85,
+        });
+        const made = await api.post<ItemDetail>('/items', text);
+        ids.push(text.id);
+        if (made.number !== null) lastNumbers.push({ to: text.addressee, number: made.number });
+      }
+      if (
+        restarted < restarts &&
+        world.now() > startMs + ((restarted + 1) * worldMinutes * MINUTE_MS) / (restarts + 1)
+      ) {
+        await station.stop();
+        restarted++;
+        station = await start();
+        api = apiOf(station);
+      }
+      await look(api, tally, record, ids, seen);
+      await new Promise((resolve) => setTimeout(resolve, STEP_MS));
+    }
+    await eventually(async () => (await silent(api, record, ids)).length === 0, 20).catch(async () => {
+      for (const what of await silent(api, record, ids)) tally.untruths.push({ claim: 'not shown', where: what });
+    });
+    const { rows } = await api.get<{ rows: ItemSummary[] }>('/items');
+    const last = await look(api, tally, record, ids, new Set());
+    return {
+      tally,
+      items: rows.length,
+      transmissions: record.count(),
+      worldMinutes,
+      restarts: restarted,
+      record,
+      last,
+    };
+  } finally {
+    pacer.stop();
+    await station.stop();
+    await Promise.all(
+      [modem, feed.server].map(
+        (server) =>
+          new Promise<void>((resolve) => {
+            server.close(() => resolve());
+            server.emit('close');
+          }),
+      ),
+    );
+    await database.drop();
+  }
+}
+
+/** Everything that the station claims now. */
+async function look(
+  api: Api,
+  tally: Tally,
+  record: WorldRecord,
+  ids: readonly string[],
+  seen: Set<string>,
+): Promise<Audit['last']> {
+  const items = await Promise.all(ids.map((id) => api.get<ItemDetail>(`/items/${id}`)));
+  for (const item of items) compareItem(tally, record, item, OWN_CALL, RADIO);
+  const { rows } = await api.get<{ rows: PacketSummary[] }>(`/packets?bearerId=${RADIO}&limit=40`);
+  const fresh = rows.filter((row) => !seen.has(`${row.id}/${row.copies.length}`));
+  const packets = await Promise.all(fresh.map(({ id }) => api.get<PacketDetail>(`/packets/${id}`)));
+  for (const packet of packets) {
+    seen.add(`${packet.id}/${packet.copies.length}`);
+    comparePacket(tally, record, packet, OWN_CALL, RADIO);
+  }
+  return { items, packets };
+}
+
+/** What our radio received about our texts, and the station does not show. */
+async function silent(api: Api, record: WorldRecord, ids: readonly string[]): Promise<string[]> {
+  const missing: string[] = [];
+  for (const id of ids) {
+    const item = await api.get<ItemDetail>(`/items/${id}`);
+    const repeats = transmissionsOf(record, item).filter(
+      (one) => one.by !== OWN_CALL && one.receivedBy.includes(OWN_CALL),
+    );
+    const shown = new Set(item.evidence.filter(({ kind }) => kind === 'relayed').map(({ raw }) => raw));
+    for (const one of repeats) if (!shown.has(one.line)) missing.push(`repeated: ${one.line}`);
+    const acknowledged = record
+      .withInfo(`:${OWN_CALL.padEnd(9)}:ack${item.number}`)
+      .some((one) => one.packet.source === item.addressee && one.receivedBy.includes(OWN_CALL));
+    if (item.number !== null && acknowledged && !item.evidence.some(({ kind }) => kind === 'delivered'))
+      missing.push(`acknowledged: ${item.addressee} ${item.number}`);
+  }
+  return missing;
+}
+
+/** Somebody under other people's calls on the air, and a gateway that tells what it did not hear. */
+function runLiars(world: World, district: ReturnType<typeof buildDistrict>, publish: (line: Uint8Array) => void) {
+  const numbers: { to: string; number: string }[] = [];
+  const forger = district.channel.join({
+    call: 'QT9ZZ',
+    position: { latitude: 41.272, longitude: -43.29 },
+    site: { heightM: 20, powerW: 10, gainDbi: 0, clutterDb: 0 },
+    noiseDb: 0,
+  });
+  const unsigned = district.channel.join({
+    call: 'QT0UN-5',
+    position: { latitude: 41.266, longitude: -43.31 },
+    site: { heightM: 60, powerW: 10, gainDbi: 0, clutterDb: 0 },
+    noiseDb: 0,
+  });
+  unsigned.settings.persistence = 1;
+  runDigipeater(world, unsigned, 'unsigned');
+  const chance = world.random('liars');
+  const lie = () => {
+    const about = numbers[Math.floor(chance() * numbers.length)];
+    const to = about?.to ?? 'QT4LB-8';
+    // An answer under another's call: sometimes to a number that is open, sometimes to none.
+    const number = about && chance() < 0.3 ? about.number : 'ZZ';
+    const ack = encodeAnswer(chance() < 0.8 ? 'ack' : 'rej', OWN_CALL, number);
+    const frame = ack.ok ? frameToSend(to, chance() < 0.5 ? [] : ['WIDE1-1'], ack.value) : ack;
+    if (frame.ok && chance() < 0.4) forger.send(frame.value);
+    const false1 = encodeMessage({ addressee: 'QT1NC', text: 'All is well', number: null });
+    const report = false1.ok ? frameToSend('QT4LB-8', ['WIDE1-1'], false1.value) : false1;
+    if (report.ok && chance() < 0.3) forger.send(report.value);
+    if (chance() < 0.5)
+      publish(
+        octetsOfText(
+          `QT6CL>APRS,QT0TH-3*,qAR,QT9LY-10:>Heard over Tarn Head, says the gateway ${Math.floor(chance() * 99)}`,
+        ),
+      );
+    world.after((1 + 2 * chance()) * MINUTE_MS, lie);
+  };
+  world.after(3 * MINUTE_MS, lie);
+  return numbers;
+}
