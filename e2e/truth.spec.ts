@@ -7,7 +7,7 @@ describe('a piece of a day in the district, at sixty times its pace', () => {
   beforeAll(async () => {
     audited = await audit(85, 'truth', 1, { claims: 101_000, withinMs: 170_000 });
     const { tally, items, transmissions } = audited;
-    console.log(`${tally.claims} claims compared, ${items} items, ${transmissions} transmissions`);
+    process.stdout.write(`${tally.claims} claims compared, ${items} items, ${transmissions} transmissions\n`);
   }, 220_000);
 
   it('shows nothing that did not happen, and all that could be known of what did', () => {

@@ -132,9 +132,15 @@ export const SHOTS = [
   {
     name: 'packet-phone',
     size: 'phone',
-    path: async ({ api }) => `/packet/${(await api('/packets?kind=Mic-E&limit=1')).rows[0].id}`,
+    // One that a digipeater took out of turn: what the path proves, and on what that rests.
+    path: async ({ api }) => {
+      const { rows } = await api('/packets?station=QT7SH-5&limit=100');
+      return `/packet/${rows.find(({ copies }) => copies.some(({ line }) => line.includes('WIDE1-1,QT0ST-4*'))).id}`;
+    },
     steps: async (page) => {
-      await page.getByRole('heading', { name: 'Field by field' }).scrollIntoViewIfNeeded();
+      const last = page.getByRole('button', { name: 'What does it rest on?' }).last();
+      await last.click();
+      await page.getByRole('heading', { name: /^Heard/ }).scrollIntoViewIfNeeded();
     },
   },
 ];
