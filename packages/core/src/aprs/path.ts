@@ -1,4 +1,4 @@
-import { elementForm, isInternetMark, isQConstruct, mayHideHops, remainingHops } from './element';
+import { elementOf, mayHideHops } from './element';
 import { innermostLayers } from './third-party';
 import type { Hop, Packet } from './packet';
 
@@ -51,15 +51,21 @@ const NONE: readonly string[] = [];
  */
 export function explainPath(packet: Packet, isStation: (call: string) => boolean = NOBODY): HeardPath {
   const { path } = packet;
-  const q = path.findIndex((hop) => isQConstruct(hop.call));
-  const end = q < 0 ? path.length : q;
+  let q = -1;
   let last = -1;
-  let byInternet = q >= 0;
+  let byInternet = false;
+  let end = path.length;
   for (let i = 0; i < end; i++) {
-    if (isInternetMark(path[i]!.call)) byInternet = true;
+    const element = elementOf(path[i]!.call);
+    if (element.q) {
+      q = end = i;
+      byInternet = true;
+    } else if (element.internet) byInternet = true;
     else if (path[i]!.used) last = i;
   }
   const hops: PathHop[] = last < 0 ? (NO_HOPS as PathHop[]) : [];
+  const via: string[] = last < 0 ? (NONE as string[]) : [];
+  let unnamedHops = 0;
   let heardFrom: string | null = packet.source;
   let certain = true;
   // Whether the element directly before may be the call that used up a generic one.
@@ -70,30 +76,32 @@ export function explainPath(packet: Packet, isStation: (call: string) => boolean
       signed = false;
       continue;
     }
-    const form = isStation(call) ? 'station' : elementForm(call);
-    if (form === 'generic') {
-      if (signed) certain = false;
-      else {
-        certain = !implied;
-        hops.push({ call: null, certain: certain && q < 0 });
-        heardFrom = null;
-      }
-      signed = false;
-    } else {
+    const form = isStation === NOBODY || !isStation(call) ? elementOf(call).form : 'station';
+    // Behind the mark of the internet side the path is what a gateway says.
+    if (form !== 'generic') {
       certain = form === 'station' && !implied;
-      // Behind the mark of the internet side the path is what a gateway says.
       hops.push({ call, certain: certain && q < 0 });
+      if (certain && q < 0) via.push(call);
       heardFrom = call;
       signed = true;
+      continue;
     }
+    if (signed) certain = false;
+    else {
+      certain = !implied;
+      hops.push({ call: null, certain: certain && q < 0 });
+      if (certain && q < 0) unnamedHops++;
+      heardFrom = null;
+    }
+    signed = false;
   }
-  const next = path[last + 1];
-  const hidden = next !== undefined && last + 1 < end && mayHideHops(next.call);
+  const next = last + 1 < end ? path[last + 1] : undefined;
+  const hidden = next !== undefined && mayHideHops(next.call);
   return {
     how: byInternet ? 'internet' : last < 0 ? 'direct' : 'relayed',
     hops,
-    via: hops.length === 0 ? NONE : hops.flatMap((hop) => (hop.certain && hop.call !== null ? [hop.call] : [])),
-    unnamedHops: hops.reduce((count, hop) => count + (hop.certain && hop.call === null ? 1 : 0), 0),
+    via,
+    unnamedHops,
     unused: unusedElements(packet, last + 1, end),
     firstHearer: last > 0 && q < 0 ? outOfTurn(packet, hops[0]) : null,
     gate: q < 0 ? null : (path[q + 1]?.call ?? null),
@@ -103,19 +111,24 @@ export function explainPath(packet: Packet, isStation: (call: string) => boolean
   };
 }
 
+function unusedElements({ path }: Packet, from: number, to: number): readonly string[] {
+  if (from >= to) return NONE;
+  const unused: string[] = [];
+  for (let i = from; i < to; i++) if (!elementOf(path[i]!.call).internet) unused.push(path[i]!.call);
+  return unused;
+}
+
 /** An element that somebody passed on: of what only looks used, what may still be counted down was not. */
-export const isUsed = ({ call, used, implied }: Hop): boolean =>
-  used && !isInternetMark(call) && !(implied && remainingHops(call) > 0);
+export function isUsed({ call, used, implied }: Hop): boolean {
+  if (!used) return false;
+  const { internet, remaining } = elementOf(call);
+  return !internet && !(implied && remaining > 0);
+}
 
 function outOfTurn({ path }: Packet, first: PathHop | undefined): string | null {
   const [front] = path;
   if (!front || front.used || mayHideHops(front.call)) return null;
   return first?.certain ? first.call : null;
-}
-
-function unusedElements({ path }: Packet, from: number, to: number): readonly string[] {
-  if (from >= to) return NONE;
-  return path.slice(from, to).flatMap(({ call }) => (isInternetMark(call) ? [] : [call]));
 }
 
 /**

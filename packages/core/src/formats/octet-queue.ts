@@ -4,6 +4,7 @@
  */
 export class OctetQueue {
   private buffer = new Uint8Array(1024);
+  private data = new DataView(this.buffer.buffer);
   private from = 0;
   private to = 0;
   /** Octets taken so far. */
@@ -24,6 +25,7 @@ export class OctetQueue {
       grown.set(kept);
       this.moved += kept.length;
       this.buffer = grown;
+      this.data = new DataView(grown.buffer);
       this.to -= this.from;
       this.from = 0;
     }
@@ -31,9 +33,29 @@ export class OctetQueue {
     this.to += chunk.length;
   }
 
-  /** A look at what waits; valid until the next call. */
-  view(): DataView {
-    return new DataView(this.buffer.buffer, this.from, this.length);
+  /** Numbers of what waits, `at` octets from its front. */
+  uint32(at: number, little: boolean): number {
+    return this.data.getUint32(this.from + at, little);
+  }
+  uint16(at: number, little: boolean): number {
+    return this.data.getUint16(this.from + at, little);
+  }
+  int64(at: number, little: boolean): bigint {
+    return this.data.getBigInt64(this.from + at, little);
+  }
+  octet(at: number): number {
+    return this.buffer[this.from + at]!;
+  }
+
+  /** A copy of `count` octets, `at` octets from the front. */
+  copy(at: number, count: number): Uint8Array {
+    return this.buffer.slice(this.from + at, Math.min(this.from + at + count, this.to));
+  }
+
+  /** Lets `count` octets go. */
+  skip(count: number): void {
+    this.from += count;
+    this.taken += count;
   }
 
   /** Takes `count` octets, a copy of them. */
