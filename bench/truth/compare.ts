@@ -27,7 +27,7 @@ const check = (tally: Tally, holds: boolean, claim: string, where: string): void
 
 /** What stands for a transmitter in claims: the call that an originator put on the packet, the radio's own for all others. */
 const underCall = (record: WorldRecord, one: Happened): string =>
-  record.before(one)[0] === one ? one.packet.source : one.by;
+  record.before(one)[0]!.by === one.by ? one.packet.source : one.by;
 
 /** Whether a claim about the path of a transmission is what happened on its way. */
 export function happened(record: WorldRecord, claim: Claim, heard: Happened): boolean {
@@ -51,8 +51,9 @@ export function happened(record: WorldRecord, claim: Claim, heard: Happened): bo
       return claim.elements.every((word) => heard.packet.path.some(({ call, used }) => call === word && !used));
     case 'answered':
       return repeats.some((one) => one.by === claim.by);
+    // What is claimed is that the packet says so.
     case 'by internet':
-      return true;
+      return /[,}](?:TCPIP|TCPXX|qA[A-Za-z])\*?[,:]/.test(heard.line);
   }
 }
 

@@ -153,9 +153,12 @@ describe('the mesh of the district', () => {
       const heard: string[] = [];
       const ports = [a, b, c].map((node) => air.join(node));
       ports.forEach((port, i) =>
-        port.onPacket(({ packet }) =>
-          heard.push(`${'abc'[i]}: ${packet.id} hops ${packet.hops} by ${packet.relay ?? 'itself'}`),
-        ),
+        port.onPacket(({ packet, snrDb }) => {
+          heard.push(`${'abc'[i]}: ${packet.id} hops ${packet.hops} by ${packet.relay ?? 'itself'}`);
+          // No receiver reports more, however near.
+          expect(snrDb).toBeLessThanOrEqual(12);
+          expect(snrDb).toBeGreaterThanOrEqual(-20);
+        }),
       );
       for (let n = 0; n < 5; n++)
         world.after(n * 10_000, () =>

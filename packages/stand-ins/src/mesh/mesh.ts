@@ -51,6 +51,8 @@ const MHZ = 868;
 const POWER_W = 0.1;
 const NOISE_DBM = -174 + 10 * Math.log10(MESH_SETTING.bandwidthHz) + 6;
 const CAPTURE_DB = 6;
+/** What a receiver of these reports at most and at least, however strong or weak it is. (Common practice, no source.) */
+const reportedSnrDb = (db: number): number => Math.round(10 * Math.min(12, Math.max(-20, db))) / 10;
 /** A repeater waits longer, the better it heard: whoever is further out goes first. */
 const WAIT_MS = { least: 200, most: 2200 };
 
@@ -139,7 +141,7 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
       const seen = new Map<string, { cancel: (() => void) | null }>();
       const receive = (packet: MeshPacket, powerDbm: number) => {
         const key = `${packet.from}/${packet.id}`;
-        const snrDb = Math.round((powerDbm - NOISE_DBM) * 10) / 10;
+        const snrDb = reportedSnrDb(powerDbm - NOISE_DBM);
         const before = seen.get(key);
         if (before) {
           // Somebody else repeated it: ours is not needed, unless this is a router.

@@ -122,7 +122,7 @@ describe('a packet', () => {
       expect.stringContaining('Certain: QT0TH-3 passed it on.'),
       expect.stringContaining('Inferred: QT0TH-3 heard QT3PC-9.'),
     ]);
-    await userEvent.click(screen.getByRole('button', { name: 'What does it rest on?' }));
+    await userEvent.click(screen.getByRole('button', { name: /^What does it rest on\?/ }));
     expect(said.getByText('because QT0TH-3 is marked as used')).toBeTruthy();
     expect(said.getByText('supposing that no digipeater that leaves its call out stood between')).toBeTruthy();
     expect(screen.getByText('60 28 5f 66 6e 22 4f 6a')).toBeTruthy();

@@ -41,6 +41,8 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
       <Pressable
         role="button"
         aria-expanded={open}
+        // Several stand on one page: each says of what.
+        aria-label={`${open ? 'Hide what it rests on' : 'What does it rest on?'} ${label}`}
         onPress={() => setOpen(!open)}
         style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
       >
