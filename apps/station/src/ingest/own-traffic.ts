@@ -50,14 +50,14 @@ async function isSendersRetry(queries: Queries, { understood, packetId, receptio
   const { information, heard, path, line } = understood;
   if (information?.kind !== 'message' || information.number === null || heard.importId !== null) return false;
   if (path?.how !== 'direct') return false;
-  const rows = await rowsOf(
+  // The last one by the same road, found by the index however many copies there are.
+  const [before] = await rowsOf<{ heard_at: Date }>(
     queries,
-    `select 1 from reception where packet_id = $1 and id <> $2 and bearer_id = $3 and line = $4 and heard_at <= $5
-       and not exists (select 1 from reception r where r.packet_id = $1 and r.id <> $2 and r.bearer_id = $3 and r.line = $4
-                         and r.heard_at > $5) limit 1`,
-    [packetId, receptionId, heard.bearerId, line, new Date(heard.heardAtMs - RETRY_AFTER_MS)],
+    `select heard_at from reception where packet_id = $1 and heard_at <= $2 and id <> $3 and bearer_id = $4 and line = $5
+     order by heard_at desc limit 1`,
+    [packetId, new Date(heard.heardAtMs), receptionId, heard.bearerId, line],
   );
-  return rows.length > 0;
+  return before !== undefined && heard.heardAtMs - before.heard_at.getTime() >= RETRY_AFTER_MS;
 }
 
 /** Our packet with fewer hops left than we gave it, and no other mark: somebody repeated it who does not sign. */

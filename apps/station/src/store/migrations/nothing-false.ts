@@ -13,6 +13,9 @@ export class NothingFalse implements MigrationInterface {
         where (value->'retry'->>'firstS')::float8 = 20;
       -- Paths are read more carefully now: what is derived from them is made anew.
       insert into rebuild_wanted select now() where exists (select 1 from reception);
+      -- The copies of a packet in the order in which they were heard.
+      create index reception_packet_at on reception (packet_id, heard_at);
+      drop index reception_packet;
       create index leg_created on leg (created_at);
     `);
   }
