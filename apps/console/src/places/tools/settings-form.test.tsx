@@ -78,7 +78,7 @@ describe('the settings', () => {
     await userEvent.type(voice, '146.52');
     await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
     await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations by itself' }));
-    await userEvent.click(screen.getByRole('radio', { name: 'boat' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'power boat' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'Status' }), 'On the ferry');
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
     await screen.findByText('Saved');
