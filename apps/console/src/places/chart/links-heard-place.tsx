@@ -27,9 +27,9 @@ export function LinksHeardPlace() {
         <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
       </View>
       <Body soft style={{ marginBottom: 8 }}>
-        As paths tell it. Proven is what our own receiver, or that of a recording, got. Inferred is what a gateway tells, and
-        who heard whom on the way: a digipeater that does not sign may stand between. That A hears B does not say that B
-        hears A.
+        As paths tell it. Proven is what our own receiver, or that of a recording, got. Inferred is what a gateway
+        tells, and who heard whom on the way: a digipeater that does not sign may stand between. That A hears B does not
+        say that B hears A.
       </Body>
       <Field label="Call" value={text} onChangeText={setText} mono autoCapitalize="characters" hint="Part of a call" />
       {links.isPending ? <Waiting what="links" /> : null}
