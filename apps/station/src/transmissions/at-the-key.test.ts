@@ -1,4 +1,3 @@
-import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import {
   addressLinkFrame,
   airTimeMs,
@@ -29,6 +28,7 @@ import {
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { startLineFeed } from '../testing/line-feed';
 
 let database: TestDatabase;
 let modem: FakeModem;
@@ -167,31 +167,18 @@ describe('what goes out without a key pressed', () => {
   }, 60_000);
 
   it('is not caused by a feed that is only listened to, unless the operator says so for it', async () => {
-    const sockets = new Set<Socket>();
-    const feed: Server = createServer((socket) => void sockets.add(socket.on('error', () => undefined)));
-    await new Promise<void>((resolve) => feed.listen(0, '127.0.0.1', resolve));
-    const { port } = feed.address() as AddressInfo;
-    await insertBearer(station.context, 'feed', 'Feed', {
-      kind: 'line-feed',
-      host: '127.0.0.1',
-      port,
-      answerOver: null,
-    });
-    await station.context.bearersChanged();
-    await eventually(() => sockets.size > 0);
+    const feed = await startLineFeed(station);
     const say = (from: number, to: number) => {
-      for (let n = from; n < to; n++)
-        for (const socket of sockets) socket.write(`QT1NC>APRS,TCPIP*::${OWN}  :Line ${n}{${n}\r\n`);
+      for (let n = from; n < to; n++) feed.say(`QT1NC>APRS,TCPIP*::${OWN}  :Line ${n}{${n}`);
     };
     say(0, 15);
     await settled(15);
     expect(modem.sent).toEqual([]);
-    await api.patch('/bearers/feed', { config: { kind: 'line-feed', host: '127.0.0.1', port, answerOver: RADIO } });
-    await eventually(() => sockets.size > 1);
+    await api.patch('/bearers/feed', { config: { ...feed.config, answerOver: RADIO } });
+    await eventually(() => feed.connections() > 1);
     say(20, 21);
     await eventually(() => modem.sent.map(lineOf).some((line) => line.includes(':ack20')));
-    sockets.forEach((socket) => socket.destroy());
-    await new Promise((resolve) => feed.close(resolve));
+    await feed.stop();
   }, 60_000);
 });
 

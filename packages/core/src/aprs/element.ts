@@ -56,8 +56,6 @@ export function elementOf(call: string): Element {
 
 export const elementForm = (call: string): ElementForm => elementOf(call).form;
 
-export const isAlias = (call: string): boolean => elementOf(call).form === 'generic';
-
 /** `qAR` and the like: how the internet side got it. */
 export const isQConstruct = (call: string): boolean => elementOf(call).q;
 /** What stands in the path of a packet that was on the internet. */

@@ -1,7 +1,5 @@
-import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { decodeFrame, encodeKiss, encodeFrame, frameOfPacket, latin1OfOctets } from '@tombolo/core';
 import type { ImportView, ItemDetail, ItemSummary, PacketDetail, PacketSummary } from '@tombolo/contract';
-import { insertBearer } from '../../http/routes/bearers';
 import type { Station } from '../../station';
 import {
   answersAreOut,
@@ -14,6 +12,7 @@ import {
   type Api,
   type FakeModem,
 } from '../../testing/harness';
+import { startLineFeed } from '../../testing/line-feed';
 
 const OWN = 'QT2AR-7';
 let database: Awaited<ReturnType<typeof createDatabase>>;
@@ -98,19 +97,8 @@ describe('an acknowledgement', () => {
   });
 
   it('over a feed counts when a gateway heard it by radio, or had our text', async () => {
-    const sockets = new Set<Socket>();
-    const feed = createServer((socket) => sockets.add(socket.on('error', () => undefined)));
-    await new Promise<void>((resolve) => feed.listen(0, '127.0.0.1', resolve));
-    const { port } = feed.address() as AddressInfo;
-    await insertBearer(station.context, 'feed', 'Feed', {
-      kind: 'line-feed',
-      host: '127.0.0.1',
-      port,
-      answerOver: null,
-    });
-    await station.context.bearersChanged();
-    await eventually(() => sockets.size > 0);
-    const say = (line: string) => sockets.forEach((socket) => socket.write(`${line}\r\n`));
+    const feed = await startLineFeed(station);
+    const { say } = feed;
     const storedFromFeed = async (body: string) => {
       say(`QT1NC>APRS,TCPIP*::${OWN}  :${body}`);
       await eventually(async () => (await received()).some((item) => item.body === body));
@@ -129,8 +117,7 @@ describe('an acknowledgement', () => {
     expect(gated.status.words).toBe('the gateway QT1GW-10 says that it had it; not acknowledged yet');
     say(`QT4LB-8>APRS,TCPIP*,qAC,SRV::${OWN}  :ack${second.number}`);
     await itemWhen(api, second.id, (item) => item.status.rung === 'delivered');
-    sockets.forEach((socket) => socket.destroy());
-    await new Promise((resolve) => feed.close(resolve));
+    await feed.stop();
   }, 30_000);
 
   it('rides on a text: that acknowledges, and does not answer (1.1 addendum)', async () => {
