@@ -1,5 +1,8 @@
-import { createMeshAir } from '../packages/stand-ins/src/mesh/mesh';
+import { formatNodeNumber } from '../packages/core/src/mesh/number';
+import { createMeshAir } from '../packages/stand-ins/src/mesh/air';
+import { joinMesh } from '../packages/stand-ins/src/mesh/node';
 import { runMeshPerson } from '../packages/stand-ins/src/mesh/people';
+import { MESH_RADIO } from '../packages/scenario/src/mesh';
 import { createWorld } from '../packages/stand-ins/src/sim/world';
 import type { Figure } from './figure';
 
@@ -12,15 +15,18 @@ export async function mesh(): Promise<Figure[]> {
   const air = createMeshAir(world, () => 0);
   const people = Array.from({ length: NODES }, (_, i) => {
     const node = {
-      node: (0x5a200000 + i).toString(16),
-      short: `N${i}`,
-      long: `Node ${i}`,
-      router: i % 10 === 0,
+      node: formatNodeNumber(Uint8Array.of(1, 0, 0, 0, i)),
+      tag: `N${i}`,
+      name: `Node ${i}`,
+      carrier: i % 10 === 0,
       position: { latitude: 41.1 + (i % 8) * 0.02, longitude: -43.5 + Math.floor(i / 8) * 0.03 },
       heightM: i % 10 === 0 ? 120 : 8,
       batteryPercent: 80,
     };
-    return { node, person: runMeshPerson(world, air.join(node), node) };
+    const port = joinMesh(world, air, node);
+    // A tenth of the hour in this sub-band: sixty nodes need more than a hundredth.
+    port.configure({ ...port.setup(), radio: { ...MESH_RADIO, frequencyHz: 869_525_000 } });
+    return { node, person: runMeshPerson(world, port, node) };
   });
   const chance = world.random('texts');
   for (let minute = 1; minute < HOURS * 60; minute++)

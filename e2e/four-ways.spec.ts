@@ -35,10 +35,10 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
   it('carries the farm’s question over mesh and radio to a phone, and the answer back', async () => {
     const { page, context } = await rig.open(size, '/traffic');
     await page
-      .getByRole('link', { name: /from LSFM.*Ferry Office: When do you run again/ })
+      .getByRole('link', { name: /from LSFARM.*Ferry Office: When do you run again/ })
       .first()
       .click({ timeout: 60_000 });
-    await page.getByRole('heading', { name: 'From LSFM', level: 1 }).waitFor();
+    await page.getByRole('heading', { name: 'From LSFARM', level: 1 }).waitFor();
     await page.getByRole('button', { name: 'Hand it on …' }).click();
     await page.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' }).click();
     await page.getByText('The sender holds no licence.', { exact: false }).waitFor();
@@ -48,7 +48,7 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
       .first()
       .waitFor({ timeout: 60_000 });
     await page.getByText('Passed to Ferry Office by TELTXT').waitFor();
-    await page.getByText('Received from LSFM').waitFor();
+    await page.getByText('Received from LSFARM').waitFor();
 
     // The phone answers; the answer goes back along the recorded road.
     await page.getByRole('link', { name: 'Traffic', exact: true }).click();
@@ -58,29 +58,29 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
       .click({ timeout: 60_000 });
     await page.getByRole('heading', { name: 'From TELTXT', level: 1 }).waitFor();
     await page.getByRole('button', { name: 'Hand it on …' }).click();
-    await page.getByRole('button', { name: 'Answer back to node LSFM, by mesh' }).click();
+    await page.getByRole('button', { name: 'Answer back to node LSFARM, by mesh' }).click();
     await page
-      .getByRole('button', { name: /answer back to node LSFM, by mesh$/i })
+      .getByRole('button', { name: /answer back to node LSFARM, by mesh$/i })
       .last()
       .click();
     await page
-      .getByRole('heading', { name: 'delivered: acknowledged in the name of LSFM' })
+      .getByRole('heading', { name: 'delivered: acknowledged in the name of LSFARM' })
       .first()
       .waitFor({ timeout: 60_000 });
 
     // Back at the question: every hop on one causeway, each with its proof.
     await page.getByRole('link', { name: 'Traffic', exact: true }).click();
     await page
-      .getByRole('link', { name: /from LSFM.*Ferry Office/ })
+      .getByRole('link', { name: /from LSFARM.*Ferry Office/ })
       .first()
       .click();
     await page.getByRole('heading', { name: 'answered by 005550142' }).first().waitFor();
     const road = await page
-      .getByRole('img', { name: /^LSFM to / })
+      .getByRole('img', { name: /^LSFARM to / })
       .last()
       .getAttribute('aria-label');
     expect(road).toMatch(
-      /^LSFM to SKRG: accepted; SKRG to SKSC: accepted;.* to TELTXT: acknowledged from beyond; TELTXT to Ferry Office: acknowledged from beyond$/,
+      /^LSFARM to BCNRIG: accepted; BCNRIG to SKSCHL: accepted;.* to TELTXT: acknowledged from beyond; TELTXT to Ferry Office: acknowledged from beyond$/,
     );
     await context.close();
   }, 240_000);

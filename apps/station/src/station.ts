@@ -21,6 +21,7 @@ import { appendEvents, pruneEvents } from './store/events';
 import { holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals, pruneAirTime } from './transmissions/account';
+import { pruneDuty } from './transmissions/duty';
 import { createGate } from './transmissions/gate';
 import { createOutbox } from './transmissions/outbox';
 import { waitingInAll } from './transmissions/write';
@@ -277,6 +278,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
   const prune = setInterval(() => {
     void pruneEvents(database).catch(() => undefined);
     void pruneAirTime(database, now()).catch(() => undefined);
+    void pruneDuty(database, now()).catch(() => undefined);
   }, PRUNE_EVERY_MS);
 
   let stopping: Promise<void> | null = null;

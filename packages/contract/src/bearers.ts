@@ -1,4 +1,18 @@
-import { checkProfile, parseAddress, type BoardProfile } from '@tombolo/core';
+import {
+  BANDWIDTHS_HZ,
+  checkMeshFrequency,
+  checkProfile,
+  CODING_RATES,
+  MOST_HOPS,
+  MOST_NODE_NAME_OCTETS,
+  NODE_TAG,
+  octetsOfText,
+  parseAddress,
+  parseNodeNumber,
+  SPREADING_FACTORS,
+  type BoardProfile,
+  type MeshRadio,
+} from '@tombolo/core';
 import { z } from 'zod';
 import { path } from './settings';
 import { instant } from './traffic';
@@ -89,7 +103,18 @@ export const radioMailConfig = z.object({
   password: z.string().max(60),
 });
 
-export const meshNodeId = z.string().regex(/^[0-9a-f]{8}$/, 'eight hexadecimal digits');
+/** A node's number: `01D1-0002`, however it was typed. */
+export const meshNodeId = z
+  .string()
+  .max(40)
+  .transform((text, context) => {
+    const number = parseNodeNumber(text);
+    if (number.ok) return number.value;
+    context.addIssue({ code: 'custom', message: number.error.reason });
+    return z.NEVER;
+  });
+/** What people call a node. */
+export const meshTag = z.string().trim().toUpperCase().regex(NODE_TAG, 'one to six letters or digits');
 export const meshChannel = z.object({
   name: z.string().trim().min(1).max(24),
   /** 32 octets in base64; null for a channel that anybody can read. */
@@ -102,6 +127,21 @@ export const meshChannel = z.object({
 });
 export type MeshChannel = z.infer<typeof meshChannel>;
 
+const oneOf = (values: readonly number[], words: string) => z.number().refine((value) => values.includes(value), words);
+
+/** Where and how a mesh works; all its nodes share it. */
+export const meshRadio = z
+  .object({
+    frequencyHz: z.number().int(),
+    spreadingFactor: oneOf(SPREADING_FACTORS, 'a spreading factor from 7 to 12'),
+    bandwidthHz: oneOf(BANDWIDTHS_HZ, '125, 250 or 500 kHz'),
+    codingRate: oneOf(CODING_RATES, 'a coding rate from 4/5 to 4/8'),
+  })
+  .superRefine(({ frequencyHz, bandwidthHz }, context) => {
+    const checked = checkMeshFrequency(frequencyHz, bandwidthHz);
+    if (!checked.ok) context.addIssue({ code: 'custom', path: ['frequencyHz'], message: checked.error.reason });
+  }) satisfies z.ZodType<MeshRadio>;
+
 /** A mesh, reached by its own node over MQTT (docs/mesh.md). */
 export const meshMqttConfig = z.object({
   kind: z.literal('mesh-mqtt'),
@@ -112,9 +152,22 @@ export const meshMqttConfig = z.object({
     .regex(/^[A-Za-z0-9_-]+(\/[A-Za-z0-9_-]+)*$/, 'a topic without wildcards')
     .max(100),
   node: meshNodeId,
-  shortName: z.string().trim().min(1).max(4),
-  longName: z.string().trim().min(1).max(40),
-  hopLimit: z.number().int().min(1).max(7).default(4),
+  tag: meshTag,
+  name: z
+    .string()
+    .trim()
+    .min(1)
+    .refine(
+      (text) => octetsOfText(text).length <= MOST_NODE_NAME_OCTETS,
+      `at most ${MOST_NODE_NAME_OCTETS} octets of UTF-8`,
+    ),
+  /** It repeats for others first; a terminal stands in behind. */
+  carrier: z.boolean().default(false),
+  hopLimit: z.number().int().min(1).max(MOST_HOPS).default(4),
+  /** How often the node tells that it is there. */
+  announceMin: z.number().int().min(5).max(1440).default(20),
+  /** Null while it is not set: until then nothing is sent. */
+  radio: meshRadio.nullable().default(null),
   channels: z.array(meshChannel).min(1).max(8),
 });
 
@@ -155,6 +208,16 @@ export const bearerView = z.object({
       mostMs: z.number().int(),
       /** Answers that were not sent, for want of air time or because they came too late, in the last day. */
       leftOut: z.number().int(),
+    })
+    .nullable(),
+  /** Of bearers whose share of the hour is limited: what their transmitter used of it, what it repeated for others included. */
+  duty: z
+    .object({
+      subBand: z.string(),
+      usedMs: z.number().int(),
+      /** Null where no limit is known. */
+      mostMs: z.number().int().nullable(),
+      words: z.string(),
     })
     .nullable(),
 });

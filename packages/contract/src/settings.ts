@@ -58,8 +58,8 @@ export const person = z.object({
     .regex(/^\+?[\d ]{4,20}$/, 'a phone number')
     .nullable(),
   mail: z.email('a mail address').nullable(),
-  /** Short name of their node in the mesh. */
-  meshNode: z.string().trim().max(4).nullable(),
+  /** Tag of their node in the mesh. */
+  meshNode: z.string().trim().max(6).nullable(),
   licensed: z.boolean(),
 });
 export type Person = z.infer<typeof person>;

@@ -25,7 +25,7 @@ export const evidence = z.object({
   via: z.array(z.string()).readonly(),
   road: z
     .object({
-      how: z.enum(['direct', 'relayed', 'internet']),
+      how: z.enum(['direct', 'relayed', 'internet', 'mesh']),
       hops: z.array(z.object({ call: z.string().nullable(), certain: z.boolean() })).readonly(),
       open: z.array(z.string()).readonly(),
       gate: z.string().nullable(),

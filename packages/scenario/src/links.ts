@@ -1,6 +1,6 @@
 import { BOARD_PROFILES } from '@tombolo/core';
 import type { NewBearer } from '@tombolo/contract';
-import { meshNodes, MESH_ROOT, OPEN_CHANNEL, RELIEF_CHANNEL } from './mesh';
+import { meshNodes, MESH_RADIO, MESH_ROOT, OPEN_CHANNEL, RELIEF_CHANNEL } from './mesh';
 import { mailbox } from './people';
 import { stations } from './stations';
 
@@ -19,8 +19,10 @@ export const demoLinks = (ports: { kiss: number; feed: number; mesh: number }): 
       port: ports.mesh,
       root: MESH_ROOT,
       node: meshNodes.school.node,
-      shortName: meshNodes.school.short,
-      longName: meshNodes.school.long,
+      tag: meshNodes.school.tag,
+      name: meshNodes.school.name,
+      carrier: meshNodes.school.carrier,
+      radio: MESH_RADIO,
       channels: [OPEN_CHANNEL, RELIEF_CHANNEL],
     },
   },

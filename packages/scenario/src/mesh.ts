@@ -1,11 +1,12 @@
-import type { Position } from '@tombolo/core';
+import type { MeshRadio, Position } from '@tombolo/core';
 
 /** A node of the district's mesh, 868 MHz. */
 export interface DistrictNode {
   readonly node: string;
-  readonly short: string;
-  readonly long: string;
-  readonly router: boolean;
+  readonly tag: string;
+  readonly name: string;
+  /** It repeats for others first. */
+  readonly carrier: boolean;
   readonly position: Position;
   readonly heightM: number;
   readonly batteryPercent: number;
@@ -13,64 +14,64 @@ export interface DistrictNode {
 
 export const meshNodes = {
   hospital: {
-    node: '5a100001',
-    short: 'HPRF',
-    long: 'Hospital roof',
-    router: true,
+    node: '01D1-0001',
+    tag: 'HOSPRF',
+    name: 'Hospital roof',
+    carrier: true,
     position: { latitude: 41.2093, longitude: -43.4262 },
     heightM: 45,
     batteryPercent: 100,
   },
   school: {
-    node: '5a100002',
-    short: 'SKSC',
-    long: 'Skerra school',
-    router: false,
+    node: '01D1-0002',
+    tag: 'SKSCHL',
+    name: 'Skerra school',
+    carrier: false,
     position: { latitude: 41.269, longitude: -43.285 },
     heightM: 18,
     batteryPercent: 88,
   },
   rigg: {
-    node: '5a100003',
-    short: 'SKRG',
-    long: 'Beacon Rigg',
-    router: true,
+    node: '01D1-0003',
+    tag: 'BCNRIG',
+    name: 'Beacon Rigg',
+    carrier: true,
     position: { latitude: 41.2657, longitude: -43.2963 },
     heightM: 188,
     batteryPercent: 97,
   },
   pumpHouse: {
-    node: '5a100004',
-    short: 'OXPH',
-    long: 'Oxbar pump house',
-    router: false,
+    node: '01D1-0004',
+    tag: 'PUMPHS',
+    name: 'Oxbar pump house',
+    carrier: false,
     position: { latitude: 41.1692, longitude: -43.3478 },
     heightM: 8,
     batteryPercent: 71,
   },
   farm: {
-    node: '5a100005',
-    short: 'LSFM',
-    long: 'Little Skerra farm',
-    router: false,
+    node: '01D1-0005',
+    tag: 'LSFARM',
+    name: 'Little Skerra farm',
+    carrier: false,
     position: { latitude: 41.2851, longitude: -43.2479 },
     heightM: 12,
     batteryPercent: 64,
   },
   clinic: {
-    node: '5a100006',
-    short: 'VLCL',
-    long: 'Veil clinic',
-    router: false,
+    node: '01D1-0006',
+    tag: 'VLCLIN',
+    name: 'Veil clinic',
+    carrier: false,
     position: { latitude: 41.1197, longitude: -43.5094 },
     heightM: 18,
     batteryPercent: 92,
   },
   truck: {
-    node: '5a100007',
-    short: 'TRK2',
-    long: 'Supply truck',
-    router: false,
+    node: '01D1-0007',
+    tag: 'TRUCK2',
+    name: 'Supply truck',
+    carrier: false,
     position: { latitude: 41.2195, longitude: -43.433 },
     heightM: 30,
     batteryPercent: 80,
@@ -84,6 +85,13 @@ export const meshScreenDb = (a: string, b: string): number => {
   return other === null || other === rigg.node ? 0 : 70;
 };
 
+/** How all its nodes are set. */
+export const MESH_RADIO: MeshRadio = {
+  frequencyHz: 868_300_000,
+  spreadingFactor: 9,
+  bandwidthHz: 125_000,
+  codingRate: 1,
+};
 export const MESH_ROOT = 'hollin/mesh';
 export const OPEN_CHANNEL = { name: 'Sound', key: null };
 /** Made up for the demo; a real group makes its own. */

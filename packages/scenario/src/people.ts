@@ -3,8 +3,8 @@ import type { Person } from '@tombolo/contract';
 /** People who are reached through the station. Numbers and domains are those reserved for examples. */
 export const people: readonly Person[] = [
   { name: 'Ferry Office', phone: '+00 555 0142', mail: 'office@ferry.example', meshNode: null, licensed: false },
-  { name: 'Oskar Pellmund', phone: null, mail: null, meshNode: 'LSFM', licensed: false },
-  { name: 'Dr Renske Hallow', phone: null, mail: 'hallow@clinic.example', meshNode: 'VLCL', licensed: false },
+  { name: 'Oskar Pellmund', phone: null, mail: null, meshNode: 'LSFARM', licensed: false },
+  { name: 'Dr Renske Hallow', phone: null, mail: 'hallow@clinic.example', meshNode: 'VLCLIN', licensed: false },
 ];
 
 /** Own mailbox behind the radio mail gateway. */

@@ -16,7 +16,8 @@ import {
   type DistrictStation,
 } from '@tombolo/scenario';
 import { runBeacons, USUAL_PATH } from './beacons';
-import { createMeshAir, type MeshPort } from './mesh/mesh';
+import { createMeshAir } from './mesh/air';
+import { joinMesh, type MeshPort } from './mesh/node';
 import { runMeshPerson, type MeshPerson } from './mesh/people';
 import { createChannel, type Channel, type Radio } from './radio/channel';
 import type { World } from './sim/world';
@@ -122,7 +123,7 @@ function runMesh(world: World, options: DistrictOptions) {
   const ports: Record<string, MeshPort> = {};
   const meshPeople: Record<string, MeshPerson> = {};
   for (const [name, node] of Object.entries(meshNodes) as [string, DistrictNode][]) {
-    ports[name] = air.join(node);
+    ports[name] = joinMesh(world, air, node);
     // Our own node speaks through the program that is wired to it.
     if (node !== meshNodes.school) meshPeople[name] = runMeshPerson(world, ports[name]!, node);
   }

@@ -1,11 +1,9 @@
 import { connect, type Socket } from 'node:net';
 import { BOARD_PROFILES, readListing, readMessage } from '@tombolo/core';
 import { createLinkPort, type LinkStream } from '@tombolo/link-stream';
-import { mailbox, meshNodes, stations } from '@tombolo/scenario';
+import { mailbox, stations } from '@tombolo/scenario';
 import { buildDistrict, type District } from './district';
 import { startMailRelay, type MailRelay } from './mail/mail-relay';
-import { createMeshAir } from './mesh/mesh';
-import { runMeshPerson } from './mesh/people';
 import { createWorld, type World } from './sim/world';
 
 const START = Date.UTC(2026, 0, 1);
@@ -139,59 +137,5 @@ describe('the mail relay', () => {
     expect(said).toContain('Original-Envelope-Id: e7');
     expect(said).toContain('Action: failed');
     expect(await converse(relay.popPort, [...login, 'STAT', 'QUIT'])).toMatch(/\+OK 1 \d+/);
-  });
-});
-
-describe('the mesh of the district', () => {
-  it('floods within the hop limit, acknowledges, and is the same for the same seed', () => {
-    const story = (seed: string, hopLimit: number) => {
-      const world = createWorld(START, seed);
-      // A chain of three: the ends hear the middle alone.
-      const [a, b, c] = [meshNodes.school, meshNodes.rigg, meshNodes.farm];
-      const apart = new Set([`${a.node}/${c.node}`, `${c.node}/${a.node}`]);
-      const air = createMeshAir(world, (from, to) => (apart.has(`${from}/${to}`) ? 200 : 0));
-      const heard: string[] = [];
-      const ports = [a, b, c].map((node) => air.join(node));
-      ports.forEach((port, i) =>
-        port.onPacket(({ packet, snrDb }) => {
-          heard.push(`${'abc'[i]}: ${packet.id} hops ${packet.hops} by ${packet.relay ?? 'itself'}`);
-          // No receiver reports more, however near.
-          expect(snrDb).toBeLessThanOrEqual(12);
-          expect(snrDb).toBeGreaterThanOrEqual(-20);
-        }),
-      );
-      for (let n = 0; n < 5; n++)
-        world.after(n * 10_000, () =>
-          ports[0]!.send({
-            id: String(n).padStart(8, '0'),
-            from: a.node,
-            to: 'all',
-            channel: '00',
-            body: { kind: 'battery', percent: 1 },
-            sealed: null,
-            hopLimit,
-          }),
-        );
-      world.runUntil(START + 120_000);
-      return heard;
-    };
-    const heard = story('one', 2);
-    expect(heard).toEqual(story('one', 2));
-    expect(heard.some((line) => line.startsWith('c:') && line.includes(`hops 1 by ${meshNodes.rigg.node}`))).toBe(true);
-    // The sender hears its own packet repeated.
-    expect(heard.some((line) => line.startsWith('a:') && line.includes('hops 1'))).toBe(true);
-    expect(story('one', 0).some((line) => line.startsWith('c:'))).toBe(false);
-  });
-
-  it('delivers sealed texts to who holds the key', () => {
-    const world = createWorld(START, 'sealed');
-    const air = createMeshAir(world, () => 0);
-    const farm = runMeshPerson(world, air.join(meshNodes.farm), meshNodes.farm);
-    const clinic = runMeshPerson(world, air.join(meshNodes.clinic), meshNodes.clinic);
-    air.join(meshNodes.rigg);
-    farm.write(meshNodes.clinic.node, 'How is the child?', true);
-    world.runUntil(START + 300_000);
-    expect(clinic.received).toEqual([{ from: meshNodes.farm.node, text: 'How is the child?' }]);
-    expect(farm.received).toEqual([]);
   });
 });

@@ -66,12 +66,18 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
   });
   // The node learns who is there in the hours before, as a node that is left on does.
   let touch = (): void => undefined;
-  const mesh = await serveMeshNode(district.meshPort, MESH_ROOT, () => touch(), options.ports?.mesh ?? 0);
+  let speedNow = () => 1;
+  const mesh = await serveMeshNode(district.meshPort, MESH_ROOT, {
+    touch: () => touch(),
+    speed: () => speedNow(),
+    port: options.ports?.mesh ?? 0,
+  });
   world.runUntil(start);
   recording = false;
 
   const pacer = pace(world, options.speed ?? 1);
   touch = pacer.touch;
+  speedNow = pacer.speed;
   const modem = serveKissModem(district.modemRadio, pacer.touch);
   const relay = await startMailRelay(world, pacer.touch);
   runMailGateway(world, district.radios[stations.mailGateway.call]!, relay, pacer.touch, [OWN_CALL.split('-')[0]!]);

@@ -59,7 +59,7 @@ export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
     port: 1883,
     root: 't',
     node: '5a100002',
-    shortName: 'SKSC',
+    shortName: 'SKSCHL',
     longName: 'School',
     hopLimit: 4,
     channels: [{ name: 'Sound', key: null, kept: false }],

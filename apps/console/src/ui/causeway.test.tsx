@@ -47,7 +47,7 @@ describe('the causeway', () => {
 
   it('keeps labels apart and inside, in as few rows as that takes', () => {
     const xOf = (i: number) => 34 + i * 42;
-    const labels = ['LSFM', 'SKRG', 'SKSC', 'QT0BR-1', 'QT0TH-3', 'TELTXT', 'Ferry Office'];
+    const labels = ['LSFARM', 'BCNRIG', 'SKSCHL', 'QT0BR-1', 'QT0TH-3', 'TELTXT', 'Ferry Office'];
     const placed = placeLabels(labels, xOf, 320);
     const spans = placed.map(({ x, anchor, row }, i) => {
       const length = labels[i]!.length * 7.9;

@@ -1,5 +1,5 @@
 import type { BearerConfig, BearerState } from '@tombolo/contract';
-import type { Parsed } from '@tombolo/core';
+import type { DutyRule, Parsed } from '@tombolo/core';
 import type { LinkStream } from '@tombolo/link-stream';
 import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
@@ -38,6 +38,8 @@ export interface Bearer {
   readonly encode?: (leg: OutgoingLeg, transmission: number) => Parsed<EncodedLeg>;
   /** What is handed over twice under one number goes out once: an interrupted try may simply be made again. */
   readonly repeatable?: boolean;
+  /** The share of each hour that its transmitter may be on the air, where it is limited by law rather than by us. */
+  readonly duty?: DutyRule;
   /** The shared channel that it sends on, and how long a frame holds it. */
   readonly air?: { channel(): string; ms(frame: Uint8Array): number };
   /** When the next frame may be handed over; at any time where it is absent. */

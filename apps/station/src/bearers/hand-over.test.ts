@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { createServer, type AddressInfo, type Socket } from 'node:net';
-import { channelMark, createKissDecoder, encodeKiss, KISS_COMMANDS } from '@tombolo/core';
+import { createKissDecoder, EVERYBODY, encodeKiss, KISS_COMMANDS } from '@tombolo/core';
 import type { ItemDetail, ItemSummary } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
@@ -17,10 +17,10 @@ import {
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
-import { startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
+import { meshConfig, startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
 
-const OWN = '5a100002';
-const FARM = '5a100005';
+const OWN = '01D1-0002';
+const FARM = '01D1-0005';
 let database: TestDatabase;
 let modem: FakeModem;
 let node: MeshNodeUnderTest;
@@ -29,20 +29,10 @@ let api: Api;
 beforeEach(async () => {
   database = await createDatabase();
   modem = await startModem();
-  node = await startMeshNode(OWN, FARM, channelMark('Sound', null));
+  node = await startMeshNode(OWN, FARM, 'Sound');
   station = await startWithModem(database.url, modem);
   api = station.api;
-  await insertBearer(station.context, 'mesh', 'Mesh', {
-    kind: 'mesh-mqtt',
-    host: '127.0.0.1',
-    port: node.port,
-    root: 't',
-    node: OWN,
-    shortName: 'SKSC',
-    longName: 'School',
-    hopLimit: 4,
-    channels: [{ name: 'Sound', key: null, kept: false }],
-  });
+  await insertBearer(station.context, 'mesh', 'Mesh', meshConfig(node.port, OWN));
   await station.context.bearersChanged();
   await eventually(async () =>
     (await api.get<{ id: string; state: { link: string } }[]>('/bearers')).some(
@@ -71,7 +61,7 @@ describe('a node that takes and does not confirm', () => {
     await eventually(() => modem.sent.length === 1);
     expect(performance.now() - begun).toBeLessThan(3000);
     const item = await itemWhen(api, id, (one) => kinds(one).includes('expired'), 60);
-    expect(new Set(node.sent.map(({ id: packet }) => packet)).size).toBe(1);
+    expect(new Set(node.sent.map(({ number }) => number)).size).toBe(1);
     expect(node.sent).toHaveLength(3);
     expect(kinds(item)).not.toContain('sent');
     expect(item.status.words).toBe('it may or may not have been sent; tries used up');
@@ -82,43 +72,44 @@ describe('a node that takes and does not confirm', () => {
     const id = randomUUID();
     await api.post('/mesh-texts', { id, bearerId: 'mesh', to: { node: FARM }, channel: 'Sound', body: 'To the farm' });
     await eventually(() => node.sent.length === 2, 30);
-    expect(node.sent[1]!.id).toBe(node.sent[0]!.id);
+    expect(node.sent[1]!.number).toBe(node.sent[0]!.number);
     node.speak();
     await itemWhen(api, id, (one) => one.status.rung === 'sent', 30);
     const taken = node.sent.length;
     // Nobody acknowledged it: a further try is another packet of the same text.
     await eventually(() => node.sent.length > taken, 10).catch(() => undefined);
-    const numbers = new Set(node.sent.map(({ body }) => body!.n));
+    const numbers = new Set(node.sent.map(({ content }) => content?.kind === 'text' && content.n));
     expect(numbers.size).toBe(1);
-    expect(new Set(node.sent.slice(0, taken).map(({ id: packet }) => packet)).size).toBe(1);
+    expect(new Set(node.sent.slice(0, taken).map(({ number }) => number)).size).toBe(1);
   }, 90_000);
 });
 
 describe('a text of the mesh that comes again', () => {
   it('is the same for a while, and a new one weeks later, from somebody else, or with other words', async () => {
-    const body = { kind: 'text', n: '01', text: 'Water is rising' };
-    await node.hear({ body });
+    const content = { kind: 'text' as const, n: '01', text: 'Water is rising' };
+    await node.hear({ content });
     const arrived = () => api.get<{ rows: ItemSummary[] }>('/items?direction=in').then(({ rows }) => rows);
     await eventually(async () => (await arrived()).length === 1);
     await eventually(() => node.sent.length === 1);
     await answersAreOut(station);
-    await node.hear({ body });
+    await node.hear({ content });
     await eventually(() => node.sent.length === 2);
     expect(await arrived()).toHaveLength(1);
-    await node.hear({ body: { ...body, text: 'Water is falling' } });
+    await node.hear({ content: { ...content, text: 'Water is falling' } });
     await eventually(async () => (await arrived()).length === 2);
     await answersAreOut(station);
     await station.context.database.query(`update item set created_at = created_at - interval '40 days'`);
-    await node.hear({ body });
+    await node.hear({ content });
     await eventually(async () => (await arrived()).length === 3);
     // Each that was shown was acknowledged, and none besides.
     await eventually(() => node.sent.length === 4);
   }, 60_000);
 
   it('costs one row when it cannot be read, however many there are, and none when it is not for us', async () => {
-    const sealed = Buffer.alloc(60, 1).toString('base64');
-    for (let n = 0; n < 30; n++) await node.hear({ sealed, channel: 'aa' });
-    for (let n = 0; n < 30; n++) await node.hear({ sealed, channel: 'aa', to: 'all' });
+    const content = { kind: 'text' as const, n: '01', text: 'Among themselves' };
+    const channel = { name: 'Theirs', key: new Uint8Array(32).fill(9) };
+    for (let n = 0; n < 30; n++) await node.hear({ content, channel });
+    for (let n = 0; n < 30; n++) await node.hear({ content, channel, addressee: EVERYBODY });
     const rows = await eventually(async () => {
       const all = (await api.get<{ rows: ItemSummary[] }>('/items?direction=in')).rows;
       return all.some(({ body }) => body.startsWith('30 packets')) && all;

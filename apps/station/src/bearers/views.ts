@@ -1,9 +1,17 @@
-import { AIR_WINDOW_MS, airTimeMs, DEFAULT_TIMING } from '@tombolo/core';
+import {
+  AIR_WINDOW_MS,
+  airTimeMs,
+  DEFAULT_TIMING,
+  mostInWindowMs,
+  spentInWindowMs,
+  type DutyRule,
+} from '@tombolo/core';
 import type { BearerConfig, BearerView, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
 import { spentOn } from '../transmissions/account';
+import { dutySpent } from '../transmissions/duty';
 import { waitingFor } from '../transmissions/write';
 import type { Bearer } from './bearer';
 import { canTransmit } from './supervisor';
@@ -84,10 +92,21 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         lastHeardAt: counts?.last?.toISOString() ?? null,
         heardLastHour: Number(counts?.heard ?? 0),
         load: canTransmit(row.config) ? await channelLoad(source, row.id, now, settings.txDelayMs) : null,
+        duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
     }),
   );
+}
+
+async function dutyOf(source: DataSource, id: string, rule: DutyRule, now: number): Promise<BearerView['duty']> {
+  const spent = await dutySpent(source, id, rule.subBand, now);
+  return {
+    subBand: rule.subBand,
+    usedMs: Math.round(spentInWindowMs(spent, now)),
+    mostMs: mostInWindowMs(rule),
+    words: rule.words,
+  };
 }
 
 async function automaticOf(

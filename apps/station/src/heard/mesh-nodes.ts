@@ -5,9 +5,9 @@ import { rowsOf, type Queries } from '../store/database';
 interface NodeRow {
   bearer_id: string;
   node: string;
-  short_name: string;
-  long_name: string;
-  router: boolean;
+  tag: string;
+  name: string;
+  carrier: boolean;
   latitude: number | null;
   longitude: number | null;
   battery_percent: number | null;
@@ -27,9 +27,9 @@ export async function listMeshNodes(queries: Queries, settings: Settings): Promi
     return {
       bearerId: row.bearer_id,
       node: row.node,
-      shortName: row.short_name,
-      longName: row.long_name,
-      router: row.router,
+      tag: row.tag,
+      name: row.name,
+      carrier: row.carrier,
       latitude: row.latitude,
       longitude: row.longitude,
       batteryPercent: row.battery_percent,

@@ -7,7 +7,7 @@ import {
   GATEWAY_SERVICES,
   isAmateurBand,
   MAX_MESSAGE_TEXT,
-  MOST_MESH_OCTETS,
+  mostMeshTextOctets,
   octetsOfText,
   parseStationCall,
   phoneDigits,
@@ -157,7 +157,7 @@ async function waysOn(
     if (person.meshNode && mesh && cameBy?.id !== mesh.id) {
       const [node] = await rowsOf<{ node: string }>(
         queries,
-        'select node from mesh_node where bearer_id = $1 and short_name = $2 order by last_at desc limit 1',
+        'select node from mesh_node where bearer_id = $1 and tag = $2 order by last_at desc limit 1',
         [mesh.id, person.meshNode],
       );
       if (node) ways.push(meshWay(mesh, node.node, person.meshNode, person.name, text, item, reason));
@@ -171,8 +171,8 @@ async function waysOn(
         person: null,
         words: `To everybody on the mesh channel ${channel.name}`,
         reason: item.kind === 'bulletin' ? 'A bulletin is for everybody.' : 'For all who listen there.',
-        text: signed(textOf(item), item.sender, MOST_MESH_OCTETS),
-        most: MOST_MESH_OCTETS,
+        text: signed(textOf(item), item.sender, mostMeshTextOctets(channel.key !== null)),
+        most: mostMeshTextOctets(channel.key !== null),
         detail: { channel: channel.name, relay: { person: null, service: null, far: null } },
       });
   const passed = new Set(legs.filter((leg) => leg.detail?.relay).map((leg) => `${leg.bearerId}/${leg.toCall}`));
@@ -191,20 +191,22 @@ const meshWay = (
   text: string,
   item: ItemRow,
   reason: string,
-): Way => ({
-  bearer: mesh,
-  to: name,
-  person,
-  words: `To node ${name}${person ? `, ${person}` : ''}, by mesh`,
-  reason,
-  text: signed(text, item.sender, MOST_MESH_OCTETS),
-  most: MOST_MESH_OCTETS,
-  detail: {
-    node,
-    channel: mesh.config.kind === 'mesh-mqtt' ? mesh.config.channels[0]!.name : '',
-    relay: { person, service: null, far: null },
-  },
-});
+  onChannel?: string,
+): Way => {
+  const channels = mesh.config.kind === 'mesh-mqtt' ? mesh.config.channels : [];
+  const channel = channels.find((one) => one.name === onChannel) ?? channels[0];
+  const most = mostMeshTextOctets(channel?.key != null);
+  return {
+    bearer: mesh,
+    to: name,
+    person,
+    words: `To node ${name}${person ? `, ${person}` : ''}, by mesh`,
+    reason,
+    text: signed(text, item.sender, most),
+    most,
+    detail: { node, channel: channel?.name ?? '', relay: { person, service: null, far: null } },
+  };
+};
 
 function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow): Way[] {
   const reason = `It answers what ${leg.fromCall} sent: back along the road it came.`;
@@ -221,14 +223,9 @@ function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow): Way[] {
       text,
       { ...item, sender: said?.from ?? item.sender },
       reason,
+      leg.detail.channel,
     );
-    return [
-      {
-        ...way,
-        words: `Answer back to node ${leg.fromCall}, by mesh`,
-        detail: { ...way.detail, channel: leg.detail.channel ?? way.detail.channel },
-      },
-    ];
+    return [{ ...way, words: `Answer back to node ${leg.fromCall}, by mesh` }];
   }
   if (cameBy.config.kind === 'kiss-tcp' && parseStationCall(leg.fromCall).ok)
     return [
@@ -318,7 +315,8 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
     return { info: Buffer.from(info.value), number, acknowledgementAsked: true };
   }
   if (config.kind === 'mesh-mqtt') {
-    const checked = checkMeshText(way.text);
+    const channel = config.channels.find(({ name }) => name === way.detail.channel);
+    const checked = checkMeshText(way.text, channel?.key != null);
     if (!checked.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', checked.error.reason);
     return {
       info: Buffer.from(way.text, 'utf8'),
@@ -396,7 +394,7 @@ export async function relayItem(
     const decision = await verdict(manager, holding, way, settings, request.released);
     if (!decision.allowed)
       throw new ProblemError(409, `rule-${decision.rule}`, 'Not handed on', `${decision.words} The item is kept.`);
-    const own = way.bearer.config.kind === 'mesh-mqtt' ? way.bearer.config.shortName : (ownStation(settings) ?? '');
+    const own = way.bearer.config.kind === 'mesh-mqtt' ? way.bearer.config.tag : (ownStation(settings) ?? '');
     const { info, number, acknowledgementAsked } = await infoOf(manager, way, holding.item, request.id, settings, at);
     const detail: LegDetail = { ...way.detail, number };
     await queueLeg(

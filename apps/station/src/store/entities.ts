@@ -1,6 +1,6 @@
 import { EntitySchema } from 'typeorm';
 import type { BearerConfig, BearerState, ImportFormat, ItemKind, Precedence, Settings } from '@tombolo/contract';
-import type { RetryPolicy } from '@tombolo/core';
+import type { PathHop, RetryPolicy } from '@tombolo/core';
 
 /**
  * Rows that are handled one at a time. Receptions, packets and evidence are written in bulk with
@@ -115,7 +115,7 @@ export interface LegRow {
 
 export interface LegDetail {
   /** For legs that brought an item: the stations between, as far as they are told. */
-  readonly arrivedBy?: readonly string[];
+  readonly arrivedBy?: readonly (string | PathHop)[];
   readonly node?: string;
   /** Identifier of a mail that came, by which ours answers it. */
   readonly messageId?: string;

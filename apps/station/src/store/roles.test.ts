@@ -1,3 +1,4 @@
+import { meshConfig } from '../testing/mesh-node';
 import { Client } from 'pg';
 import { createDatabase, startModem, startWithModem, type TestDatabase } from '../testing/harness';
 import { APPEND_ONLY } from './migrate';
@@ -96,19 +97,12 @@ describe('keys and passwords', () => {
       const key = Buffer.alloc(32, 7).toString('base64');
       const mesh = await api.post('/bearers', {
         name: 'Mesh',
-        config: {
-          kind: 'mesh-mqtt',
-          host: '127.0.0.1',
-          port: 1,
-          root: 't',
-          node: '5a100002',
-          shortName: 'SKSC',
-          longName: 'School',
+        config: meshConfig(1, '01D1-0002', {
           channels: [
-            { name: 'Relief', key },
-            { name: 'Open', key: null },
+            { name: 'Relief', key, kept: false },
+            { name: 'Open', key: null, kept: false },
           ],
-        },
+        }),
       });
       const mail = await api.post('/bearers', {
         name: 'Mail',

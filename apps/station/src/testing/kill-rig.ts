@@ -1,15 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { BOARD_PROFILES, channelMark, decodeFrame, decodeInformation, packetOfFrame } from '@tombolo/core';
+import { BOARD_PROFILES, decodeFrame, decodeInformation, packetOfFrame } from '@tombolo/core';
 import type { ItemDetail, SessionView } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import { FAILPOINTS, type Failpoint } from '../store/failpoints';
 import { apiOf, createDatabase, eventually, openSettings, startModem, textTo, type Api } from './harness';
 import { onLine, startPeer } from './link-peer';
-import { startMeshNode } from './mesh-node';
+import { meshConfig, startMeshNode } from './mesh-node';
 
-const OWN = '5a100002';
-const FARM = '5a100005';
+const OWN = '01D1-0002';
+const FARM = '01D1-0005';
 
 /** What one trial found wrong; empty when everything held. */
 export interface Trial {
@@ -152,7 +152,7 @@ function keepingGateway(taken: string[], box: { text: string; deleted: boolean }
 export async function killTrial(failpoint: Failpoint, hit: number): Promise<Trial> {
   const database = await createDatabase();
   const modem = await startModem();
-  const node = await startMeshNode(OWN, FARM, channelMark('Sound', null));
+  const node = await startMeshNode(OWN, FARM, 'Sound');
   const kept: { subject: string; text: string }[] = [];
   const mails: string[] = [];
   const box = [
@@ -183,10 +183,11 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
   // The farm acknowledges what is for it; the node sends each packet number once.
   const onMesh = new Map<string, Set<string>>();
   node.onSent((message) => {
-    if (message.body?.kind !== 'text') return;
-    const key = `${message.body.n}/${message.body.text}`;
-    onMesh.set(key, (onMesh.get(key) ?? new Set()).add(message.id));
-    if (message.to === FARM) setTimeout(() => void node.hear({ body: { kind: 'ack', n: message.body!.n } }), 30);
+    const { content, number, addressee } = message;
+    if (content?.kind !== 'text') return;
+    const key = `${content.n}/${content.text}`;
+    onMesh.set(key, (onMesh.get(key) ?? new Set()).add(number));
+    if (addressee === FARM) setTimeout(() => void node.hear({ content: { kind: 'acknowledgement', of: number } }), 30);
   });
 
   let running = await startProcess(database.url, `${failpoint}@${hit}`);
@@ -248,16 +249,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
       user: 'own',
       password: 'x',
     });
-    const meshId = await add('Mesh', {
-      kind: 'mesh-mqtt',
-      host: '127.0.0.1',
-      port: node.port,
-      root: 't',
-      node: OWN,
-      shortName: 'SKSC',
-      longName: 'School',
-      channels: [{ name: 'Sound', key: null }],
-    });
+    const meshId = await add('Mesh', meshConfig(node.port, OWN));
     await eventually(async () => {
       const links = await api.get<{ id: string; state: { link: string } }[]>('/bearers');
       return links.filter(({ id, state }) => (id === radioId || id === meshId) && state.link === 'up').length === 2;

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Standing } from '@tombolo/core';
+import type { PathHop, Standing } from '@tombolo/core';
 import type { ItemKind, Precedence } from '@tombolo/contract';
 import { addCustody } from '../store/custody';
 import { rowsOf, storable, type Queries } from '../store/database';
@@ -27,6 +27,8 @@ export interface Arrival {
   /** Who handed it over, and the stations between sender and us as far as they are told. */
   readonly from: string;
   readonly via?: readonly string[];
+  /** The hops in between, where nobody named them. */
+  readonly hops?: readonly PathHop[];
   readonly own: string;
   readonly trace: readonly string[];
   readonly raw: string;
@@ -98,7 +100,7 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
       toCall: arrival.own,
       info: arrival.info,
       detail: {
-        arrivedBy: arrival.via ?? [],
+        arrivedBy: arrival.hops ?? arrival.via ?? [],
         ...(arrival.messageId && { messageId: storable(arrival.messageId) }),
         ...arrival.detail,
       },

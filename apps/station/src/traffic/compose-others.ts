@@ -1,5 +1,5 @@
 import type { EntityManager, DataSource } from 'typeorm';
-import { connectionSeconds, looksEncrypted } from '@tombolo/core';
+import { checkMeshText, connectionSeconds, looksEncrypted } from '@tombolo/core';
 import {
   locksOf,
   MOST_MAIL_OCTETS,
@@ -218,26 +218,29 @@ export async function queueMeshText(
   await source.transaction(async (manager) => {
     if (await manager.getRepository(ItemEntity).existsBy({ id: text.id })) return;
     const mesh = await bearerOf(manager, text.bearerId, 'mesh-mqtt');
-    if (!mesh.channels.some(({ name }) => name === text.channel))
+    const channel = mesh.channels.find(({ name }) => name === text.channel);
+    if (!channel)
       throw new ProblemError(
         422,
         'no-such-channel',
         'That channel does not exist',
         `There is no channel “${text.channel}”.`,
       );
+    const fits = checkMeshText(text.body, channel.key !== null);
+    if (!fits.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', fits.error.reason);
     const node = 'node' in text.to ? text.to.node : null;
     const [known] = node
-      ? ((await manager.query('select short_name from mesh_node where bearer_id = $1 and node = $2', [
+      ? ((await manager.query('select tag from mesh_node where bearer_id = $1 and node = $2', [
           text.bearerId,
           node,
-        ])) as { short_name: string }[])
+        ])) as { tag: string }[])
       : [];
     const item = outgoing({
       id: text.id,
       kind: 'text',
       precedence: text.precedence,
-      sender: mesh.shortName,
-      addressee: node ? (known?.short_name ?? node) : text.channel,
+      sender: mesh.tag,
+      addressee: node ? (known?.tag ?? node) : text.channel,
       body: text.body,
       number: await nextNumber(manager, at),
       // A text to everybody on a channel is acknowledged by nobody: at best it is heard repeated.

@@ -41,8 +41,8 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
 
 /** Names of mesh nodes by number: a node may tell its name after it was met on a road. */
 async function nodeNames(source: DataSource): Promise<Map<string, string>> {
-  const rows = await rowsOf<{ node: string; short_name: string }>(source, 'select node, short_name from mesh_node', []);
-  return new Map(rows.map((row) => [row.node, row.short_name]));
+  const rows = await rowsOf<{ node: string; tag: string }>(source, 'select node, tag from mesh_node', []);
+  return new Map(rows.map((row) => [row.node, row.tag]));
 }
 
 async function conveyingLegs(source: DataSource, ids: readonly string[]): Promise<Map<string, LegRow[]>> {
@@ -62,7 +62,9 @@ const roadOf = (leg: LegRow, arrivedBy: readonly PathHop[] | undefined): LegRoad
   from: leg.fromCall,
   to: leg.toCall,
   path: leg.path,
-  arrivedBy: leg.detail?.arrivedBy?.map((call) => ({ call, certain: true })) ?? arrivedBy,
+  arrivedBy:
+    leg.detail?.arrivedBy?.map((hop) => (typeof hop === 'string' ? { call: hop, certain: true } : hop)) ?? arrivedBy,
+  overMesh: leg.detail?.node !== undefined || leg.detail?.channel !== undefined,
   far: leg.detail?.relay?.service ? (leg.detail.relay.person ?? leg.detail.relay.far) : null,
 });
 

@@ -5,6 +5,7 @@ import { rowsOf } from '../store/database';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
 import { outgoing, type DueLeg, type OutboxContext } from './due';
+import { spendDuty } from './duty';
 import { release } from './write';
 
 /** A text without an acknowledgement: how long hearing it repeated is worth waiting for. */
@@ -79,6 +80,7 @@ export async function prepare(
     return null;
   }
   const { frame, line, identity } = encoded.value;
+  if (!(await fitsTheHour(manager, bearer, leg, encoded.value, now))) return null;
   await manager.query('insert into attempt (leg_id, n, intended_at, frame, identity) values ($1,$2,$3,$4,$5)', [
     leg.id,
     n,
@@ -91,6 +93,52 @@ export async function prepare(
     evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),
   );
   return { leg, attempt: n, encoded: encoded.value };
+}
+
+/** Takes air time of the hour for a try; what does not fit yet is due again when it does, and its record says so. */
+async function fitsTheHour(
+  manager: EntityManager,
+  bearer: Bearer,
+  leg: DueLeg,
+  { frame, identity }: EncodedLeg,
+  now: number,
+): Promise<boolean> {
+  const { duty, air } = bearer;
+  if (!duty || !air) return true;
+  const spending = {
+    bearerId: leg.bearer_id,
+    subBand: duty.subBand,
+    packet: identity.toString(),
+    ms: air.ms(frame),
+    cause: 'own' as const,
+  };
+  const freeAtMs = await spendDuty(manager, duty, spending, now);
+  if (freeAtMs === now) return true;
+  const at = new Date(now);
+  if (freeAtMs === null)
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, null, {
+        key: `unsendable:${leg.id}`,
+        kind: 'refused',
+        at,
+        by: 'this station',
+        note: `it takes longer on the air than ${duty.subBand} allows in an hour`,
+      }),
+    );
+  else
+    await addEvidence(
+      manager,
+      evidenceOfLeg(leg, null, {
+        key: `waits:${leg.id}:${freeAtMs}`,
+        kind: 'queued',
+        at,
+        note: `the air time of this hour in ${duty.subBand} is used up: it goes out when enough of it is over, not before ${new Date(freeAtMs).toISOString().slice(11, 16)}Z`,
+      }),
+    );
+  await release(manager, leg.id, freeAtMs === null ? null : new Date(freeAtMs));
+  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  return false;
 }
 
 /** Kinds of evidence that tell how an attempt ended. */

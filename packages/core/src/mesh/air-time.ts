@@ -15,13 +15,17 @@ export interface LoraSetting {
 /** Low data rate optimisation is on above this symbol time, ms. */
 const LONG_SYMBOL_MS = 16;
 
+/** Time of one symbol, ms: 2^SF / B. */
+export const loraSymbolMs = ({ spreadingFactor, bandwidthHz }: Pick<LoraSetting, 'spreadingFactor' | 'bandwidthHz'>) =>
+  (1000 * 2 ** spreadingFactor) / bandwidthHz;
+
 /**
  * Time on air of a LoRa packet, ms, by the formula of the chip maker's LoRa modem designer's guide:
  * T = (n_preamble + 4.25)·T_sym + n_payload·T_sym.
  */
 export function loraAirTimeMs(payloadOctets: number, setting: LoraSetting): number {
-  const { spreadingFactor: sf, bandwidthHz, codingRate, preambleSymbols } = setting;
-  const symbolMs = (1000 * 2 ** sf) / bandwidthHz;
+  const { spreadingFactor: sf, codingRate, preambleSymbols } = setting;
+  const symbolMs = loraSymbolMs(setting);
   const de = (setting.lowDataRate ?? symbolMs > LONG_SYMBOL_MS) ? 1 : 0;
   const ih = setting.implicitHeader ? 1 : 0;
   const crc = (setting.crc ?? true) ? 1 : 0;
@@ -31,16 +35,7 @@ export function loraAirTimeMs(payloadOctets: number, setting: LoraSetting): numb
 }
 
 /** Weakest signal that is demodulated, dBm: −174 + 10·log B + NF + SNR, SNR from −7.5 dB (SF7) in steps of 2.5 dB. */
-export const loraSensitivityDbm = ({ spreadingFactor, bandwidthHz }: LoraSetting, noiseFigureDb = 6): number =>
-  -174 + 10 * Math.log10(bandwidthHz) + noiseFigureDb - 7.5 - 2.5 * (spreadingFactor - 7);
-
-/** Setting of the meshes that the program proposes: some kilometres over open ground, half a second a text. */
-export const MESH_SETTING: LoraSetting = {
-  spreadingFactor: 9,
-  bandwidthHz: 125_000,
-  codingRate: 1,
-  preambleSymbols: 16,
-};
-
-/** Octets that a packet carries beside its text: addresses, number, hop counts, seal. */
-export const MESH_OVERHEAD_OCTETS = 44;
+export const loraSensitivityDbm = (
+  { spreadingFactor, bandwidthHz }: Pick<LoraSetting, 'spreadingFactor' | 'bandwidthHz'>,
+  noiseFigureDb = 6,
+): number => -174 + 10 * Math.log10(bandwidthHz) + noiseFigureDb - 7.5 - 2.5 * (spreadingFactor - 7);

@@ -1,11 +1,12 @@
-import { createCipheriv } from 'node:crypto';
+import { createCipheriv, createHash } from 'node:crypto';
 import { ecb } from '@noble/ciphers/aes';
 import fc from 'fast-check';
 import { octetsOfHex, octetsOfText } from '../octets';
 import { loraAirTimeMs, loraSensitivityDbm } from './air-time';
 import { formatInvitation, parseInvitation } from './invitation';
-import { channelMark, openPayload, sealPayload } from './seal';
-import { checkMeshText } from './text';
+import { EVERYBODY } from './number';
+import { channelMark, openPayload, SEAL_OCTETS, sealPayload } from './seal';
+import { checkMeshText, mostMeshTextOctets } from './text';
 
 const hex = (text: string) => octetsOfHex(text)!;
 
@@ -55,15 +56,14 @@ describe('LoRa time on air', () => {
     );
   });
   it('hears weaker signals the slower it is', () => {
-    const at = (spreadingFactor: number) =>
-      loraSensitivityDbm({ spreadingFactor, bandwidthHz: 125_000, codingRate: 1, preambleSymbols: 8 });
+    const at = (spreadingFactor: number) => loraSensitivityDbm({ spreadingFactor, bandwidthHz: 125_000 });
     expect(at(7)).toBeCloseTo(-124.5, 1);
     expect(at(12)).toBeCloseTo(-137, 1);
   });
 });
 
 describe('the seal of a private channel', () => {
-  const context = { id: '00000001', from: 'aaaaaaaa', to: 'all' };
+  const context = { mark: '3fa2', sender: '01D1-0005', addressee: EVERYBODY, number: '0000002a' };
   it('is the AES of FIPS 197, appendix C.3', () => {
     const key = hex('000102030405060708090a0b0c0d0e0f101112131415161718191a1b1c1d1e1f');
     const block = ecb(key, { disablePadding: true }).encrypt(hex('00112233445566778899aabbccddeeff'));
@@ -74,16 +74,20 @@ describe('the seal of a private channel', () => {
     const key = hex('feffe9928665731c6d6a8f9467308308feffe9928665731c6d6a8f9467308308');
     const nonce = hex('cafebabefacedbaddecaf888');
     const payload = octetsOfText('Three people and forty sheep');
-    const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(octetsOfText('00000001/aaaaaaaa/all'));
+    // The header by hand: version 1 and sealed, mark, sender, everybody, number, hops left out.
+    const header = hex('11 3fa2 005a100005 ffffffffff 0000002a 00');
+    const cipher = createCipheriv('aes-256-gcm', key, nonce).setAAD(header);
     const theirs = Buffer.concat([nonce, cipher.update(payload), cipher.final(), cipher.getAuthTag()]);
     expect(Buffer.from(sealPayload(payload, key, nonce, context))).toEqual(theirs);
+    expect(theirs).toHaveLength(payload.length + SEAL_OCTETS);
   });
   it('opens with its key alone, whole and in its own packet', () => {
     const key = new Uint8Array(32).fill(7);
     const sealed = sealPayload(octetsOfText('insulin'), key, new Uint8Array(12).fill(1), context);
     expect(openPayload(sealed, key, context)).toEqual({ ok: true, value: octetsOfText('insulin') });
     expect(openPayload(sealed, new Uint8Array(32).fill(8), context).ok).toBe(false);
-    expect(openPayload(sealed, key, { ...context, from: 'bbbbbbbb' }).ok).toBe(false);
+    for (const other of [{ sender: '01D1-0006' }, { number: '0000002b' }, { addressee: '01D1-0002' }, { mark: '3fa3' }])
+      expect(openPayload(sealed, key, { ...context, ...other }).ok).toBe(false);
     fc.assert(
       fc.property(fc.nat(sealed.length - 1), fc.integer({ min: 1, max: 255 }), (at, change) => {
         const damaged = sealed.slice();
@@ -98,7 +102,9 @@ describe('the seal of a private channel', () => {
     );
   });
   it('marks channels by name and key', () => {
-    expect(channelMark('Sound', null)).toMatch(/^[0-9a-f]{2}$/);
+    expect(channelMark('Sound', null)).toMatch(/^[0-9a-f]{4}$/);
+    // SHA-256 of the name and a zero octet, by the library of Node.js.
+    expect(channelMark('Sound', null)).toBe(createHash('sha256').update('Sound\0').digest('hex').slice(0, 4));
     expect(channelMark('Sound', null)).not.toBe(channelMark('Sound Relief', new Uint8Array(32)));
   });
 });
@@ -131,12 +137,15 @@ describe('an invitation', () => {
   });
 });
 
-it('a text for the mesh is counted in octets', () => {
-  expect(checkMeshText('ä'.repeat(90)).ok).toBe(true);
-  expect(checkMeshText('ä'.repeat(91))).toMatchObject({
+it('a text for the mesh is counted in octets, as its frame is', () => {
+  expect(mostMeshTextOctets(false)).toBe(255 - 18 - 6);
+  expect(mostMeshTextOctets(true)).toBe(255 - 18 - 28 - 6);
+  expect(checkMeshText('ä'.repeat(101), true).ok).toBe(true);
+  expect(checkMeshText('ä'.repeat(102), false).ok).toBe(true);
+  expect(checkMeshText('ä'.repeat(102), true)).toMatchObject({
     ok: false,
-    error: { reason: expect.stringContaining('182 of 180') },
+    error: { reason: expect.stringContaining('204 of 203') },
   });
-  expect(checkMeshText('a\u0007').ok).toBe(false);
-  expect(checkMeshText('two\nlines').ok).toBe(true);
+  expect(checkMeshText('a\u0007', false).ok).toBe(false);
+  expect(checkMeshText('two\nlines', false).ok).toBe(true);
 });

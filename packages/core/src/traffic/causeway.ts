@@ -34,6 +34,8 @@ export interface LegRoad {
   readonly path: readonly string[];
   /** For a leg that brought an item here: what carried it, as its most direct copy shows. */
   readonly arrivedBy?: readonly PathHop[];
+  /** What repeats it are nodes of a mesh, which never sign. */
+  readonly overMesh?: boolean;
   /** Whom a service behind `to` reaches, e.g. a phone: one more strip, whose proof is the service's own word. */
   readonly far?: string | null;
 }
@@ -47,6 +49,7 @@ function plannedHops(path: readonly string[]): string[] {
 }
 
 const UNNAMED = 'a digipeater that did not sign';
+const UNNAMED_NODE = 'a node of the mesh';
 
 /**
  * The road of one leg as its evidence shows it: that of one record, which is cited – of several the longest, of equally long ones the
@@ -64,6 +67,7 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
     (best, record) => (hopsOfRecord(record).length > (best ? hopsOfRecord(best).length : 0) ? record : best),
     null,
   );
+  const unnamed = leg.overMesh || shown?.road?.how === 'mesh' ? UNNAMED_NODE : UNNAMED;
   const road = leg.arrivedBy ?? (shown ? hopsOfRecord(shown) : []);
 
   const arrived = proofs.length > 0;
@@ -75,7 +79,7 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
         : plannedHops(leg.path).slice(road.length);
   const stones: Stone[] = [
     { label: leg.from, known: true },
-    ...road.map(({ call, certain }) => ({ label: call ?? UNNAMED, known: call !== null && certain })),
+    ...road.map(({ call, certain }) => ({ label: call ?? unnamed, known: call !== null && certain })),
     ...open.map((label) => ({ label, known: false })),
     { label: leg.to, known: true },
   ];

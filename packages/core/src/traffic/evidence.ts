@@ -38,7 +38,8 @@ export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 
 /** The road that a copy of our own packet took, as far as the copy tells. */
 export interface RecordedRoad {
-  readonly how: HeardHow;
+  /** `mesh`: repeated by nodes, which never sign. */
+  readonly how: HeardHow | 'mesh';
   readonly hops: readonly PathHop[];
   /** Elements that nobody had used up when it was heard. */
   readonly open: readonly string[];

@@ -19,10 +19,10 @@ const record = (kind: EvidenceKind, legId: string, more: Partial<Evidence> = {})
 });
 const here: LegRoad = {
   legId: 'here',
-  from: 'LSFM',
-  to: 'SKSC',
+  from: 'LSFARM',
+  to: 'SKSCHL',
   path: [],
-  arrivedBy: [{ call: 'SKRG', certain: true }],
+  arrivedBy: [{ call: 'BCNRIG', certain: true }],
 };
 const on: LegRoad = { legId: 'on', from: 'QT2AR-7', to: 'TELTXT', path: ['WIDE1-1', 'WIDE2-1'], far: 'Ferry Office' };
 const going = { outcome: null };
@@ -53,11 +53,11 @@ describe('the road behind a service', () => {
 
 describe('roads one after another', () => {
   it('are one road: where one ends the next begins', () => {
-    const evidence = [record('delivered', 'here', { by: 'LSFM' }), record('sent', 'on'), record('handed on', 'on')];
+    const evidence = [record('delivered', 'here', { by: 'LSFARM' }), record('sent', 'on'), record('handed on', 'on')];
     const joined = joinRoads([causewayOf(here, evidence, going), causewayOf(on, evidence, going)])!;
     expect(joined.stones).toHaveLength(joined.strips.length + 1);
     expect(causewayInWords(joined)).toBe(
-      'LSFM to SKRG: accepted; SKRG to SKSC: accepted; SKSC to TELTXT: accepted; TELTXT to Ferry Office: accepted',
+      'LSFARM to BCNRIG: accepted; BCNRIG to SKSCHL: accepted; SKSCHL to TELTXT: accepted; TELTXT to Ferry Office: accepted',
     );
     for (const strip of joined.strips) expect(strip.evidence.length).toBeGreaterThan(0);
   });

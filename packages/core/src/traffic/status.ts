@@ -91,6 +91,7 @@ function relayWords(relays: readonly string[], records: readonly Evidence[], pro
   if (relays.length > 0) return `relayed by ${relays.join(', ')}`;
   const repeats = records.filter((record) => record.kind === 'relayed');
   const unnamed = repeats.some((record) => hopsOfRecord(record).some(({ call, certain }) => call === null && certain));
+  if (repeats.some((record) => record.road?.how === 'mesh')) return 'relayed by a node of the mesh';
   if (unnamed) return 'relayed by a digipeater that did not sign';
   const gate = repeats.find((record) => record.road?.how === 'internet')?.road?.gate;
   if (gate) return `the gateway ${gate} says that it had it`;

@@ -1,45 +1,43 @@
 import { createServer, type AddressInfo } from 'node:net';
+import { decodeMeshContent, decodeMeshFrame } from '@tombolo/core';
 import { Aedes } from 'aedes';
 import { z } from 'zod';
-import type { MeshPort } from './mesh';
+import type { MeshPort } from './node';
 
-const send = z.object({
-  v: z.literal(1),
-  id: z.string().regex(/^[0-9a-f]{8}$/),
-  to: z.union([z.literal('all'), z.string().regex(/^[0-9a-f]{8}$/)]),
-  hopLimit: z.number().int().min(1).max(7),
-  channel: z.string().regex(/^[0-9a-f]{2}$/),
-  body: z.unknown(),
-  sealed: z.string().nullable(),
+const v = z.literal(2);
+const send = z.object({ v, frame: z.base64().max(340) });
+const setup = z.object({
+  v,
+  tag: z.string().regex(/^[A-Z0-9]{1,6}$/),
+  name: z.string().max(40),
+  carrier: z.boolean(),
+  announceMin: z.number().min(1).max(1440),
+  hopLimit: z.number().int().min(1).max(15),
+  mark: z
+    .string()
+    .regex(/^[0-9a-f]{4}$/)
+    .nullable(),
+  radio: z
+    .object({
+      frequencyHz: z.number(),
+      spreadingFactor: z.number().int().min(7).max(12),
+      bandwidthHz: z.number().positive(),
+      codingRate: z.number().int().min(1).max(4),
+    })
+    .nullable(),
 });
 
-/** What other nodes tell of themselves. */
-const announced = z.union([
-  z.object({ short: z.string(), long: z.string(), router: z.boolean() }),
-  z.object({ latitude: z.number(), longitude: z.number() }),
-  z.object({ percent: z.number() }),
-]);
-
+/** What the node knows of another one. */
 interface Known {
   readonly node: string;
-  readonly short: string;
-  readonly long: string;
-  readonly router: boolean;
+  readonly tag: string;
+  readonly name: string;
+  readonly carrier: boolean;
   readonly latitude: number | null;
   readonly longitude: number | null;
   readonly percent: number | null;
   readonly at: string;
 }
-
-const blank = (node: string): Omit<Known, 'at'> => ({
-  node,
-  short: '',
-  long: '',
-  router: false,
-  latitude: null,
-  longitude: null,
-  percent: null,
-});
 
 export interface MeshBroker {
   readonly port: number;
@@ -50,12 +48,16 @@ export interface MeshBroker {
 export async function serveMeshNode(
   node: MeshPort,
   root: string,
-  touch: () => void,
-  wantedPort: number,
+  options: {
+    readonly touch: () => void;
+    /** Simulated time over that of the machine, which the node stamps with. */
+    readonly speed: () => number;
+    readonly port: number;
+  },
 ): Promise<MeshBroker> {
   const broker = await Aedes.createBroker();
   const base = `${root}/${node.node}`;
-  const publish = (topic: string, message: unknown, retain = false) =>
+  const publish = (topic: string, message: object, retain = false) =>
     broker.publish(
       {
         cmd: 'publish',
@@ -63,60 +65,79 @@ export async function serveMeshNode(
         dup: false,
         retain,
         topic: `${base}/${topic}`,
-        payload: Buffer.from(JSON.stringify(message)),
+        payload: Buffer.from(JSON.stringify({ v: 2, ...message })),
       },
       () => undefined,
     );
+  const now = () => new Date().toISOString();
   const done = new Set<string>();
+  const take = (frame: Uint8Array) => {
+    const decoded = decodeMeshFrame(frame);
+    if (!decoded.ok || decoded.value.sender !== node.node) return;
+    const { number } = decoded.value;
+    options.touch();
+    // The same number again is taken again and transmitted once.
+    if (!done.has(number) && !node.send(frame)) return;
+    done.add(number);
+    publish('taken', { number });
+  };
+  const tellState = () => {
+    const { radio, tag, carrier } = node.setup();
+    publish('state', { radio, tag, carrier }, true);
+  };
   broker.on('publish', (packet, client) => {
-    if (!client || packet.topic !== `${base}/send`) return;
+    if (!client) return;
     let value: unknown;
     try {
       value = JSON.parse(packet.payload.toString());
     } catch {
       return;
     }
-    const wanted = send.safeParse(value);
-    if (!wanted.success) return;
-    const { id, to, hopLimit, channel, body, sealed } = wanted.data;
-    touch();
-    if (!done.has(id)) {
-      done.add(id);
-      node.send({ id, from: node.node, to, hopLimit, channel, body: body ?? null, sealed });
+    if (packet.topic === `${base}/send`) {
+      const wanted = send.safeParse(value);
+      if (wanted.success) take(new Uint8Array(Buffer.from(wanted.data.frame, 'base64')));
+    } else if (packet.topic === `${base}/setup`) {
+      const wanted = setup.safeParse(value);
+      if (!wanted.success) return;
+      node.configure(wanted.data);
+      tellState();
     }
-    publish('taken', { v: 1, id });
   });
   const known = new Map<string, Known>();
-  node.onPacket(({ packet, snrDb, rssiDbm }) => {
-    const { id, from, to, channel, body, sealed, hops, relay } = packet;
-    const told = announced.safeParse(body);
-    if (told.success && from !== node.node) {
-      const before = known.get(from);
-      known.set(from, { ...blank(from), ...before, ...told.data, at: new Date().toISOString() });
-      const nodes = [...known.values()].filter(({ short }) => short !== '');
-      publish('known', { v: 1, nodes }, true);
+  node.onFrame(({ frame: octets, snrDb, rssiDbm }) => {
+    const frame = decodeMeshFrame(octets);
+    if (!frame.ok) return;
+    const { sender, sealed, body } = frame.value;
+    const content = sealed ? null : decodeMeshContent(body);
+    if (content?.ok && content.value.kind === 'announcement' && sender !== node.node) {
+      const { tag, name, carrier, position, batteryPercent } = content.value;
+      known.set(sender, {
+        node: sender,
+        tag,
+        name,
+        carrier,
+        latitude: position?.latitude ?? null,
+        longitude: position?.longitude ?? null,
+        percent: batteryPercent,
+        at: now(),
+      });
+      publish('known', { nodes: [...known.values()] }, true);
     }
     // The node stamps with the time of the machine, as a real one would: the simulated hour may run ahead.
-    publish('heard', {
-      v: 1,
-      id,
-      from,
-      to,
-      channel,
-      body,
-      sealed,
-      hops,
-      relay,
-      snrDb,
-      rssiDbm,
-      at: new Date().toISOString(),
-    });
+    publish('heard', { frame: Buffer.from(octets).toString('base64'), snrDb, rssiDbm, at: now() });
   });
+  node.onTransmitted(({ frame: octets, cause, ms }) => {
+    const frame = decodeMeshFrame(octets);
+    if (!frame.ok || cause === 'given') return;
+    const { sender, number } = frame.value;
+    publish('transmitted', { sender, number, ms: Math.ceil(ms / options.speed()), cause, at: now() });
+  });
+  tellState();
 
   const server = createServer(broker.handle);
   const port = await new Promise<number>((resolve, reject) => {
     server.once('error', reject);
-    server.listen(wantedPort, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
+    server.listen(options.port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
   });
   return {
     port,

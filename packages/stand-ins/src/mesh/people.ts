@@ -1,16 +1,19 @@
-import { channelMark, octetsOfText, openPayload, sealPayload, textOfOctets } from '@tombolo/core';
-import type { DistrictNode } from '@tombolo/scenario';
-import { OPEN_CHANNEL, RELIEF_CHANNEL } from '@tombolo/scenario';
-import { z } from 'zod';
+import {
+  channelMark,
+  decodeMeshContent,
+  decodeMeshFrame,
+  encodeMeshContent,
+  encodeMeshFrame,
+  EVERYBODY,
+  openPayload,
+  sealPayload,
+  type MeshContent,
+  type MeshFrame,
+} from '@tombolo/core';
+import { OPEN_CHANNEL, RELIEF_CHANNEL, type DistrictNode } from '@tombolo/scenario';
 import type { World } from '../sim/world';
-import type { MeshPort } from './mesh';
+import type { MeshPort } from './node';
 
-const body = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('text'), n: z.string(), text: z.string() }),
-  z.object({ kind: z.literal('ack'), n: z.string() }),
-]);
-
-const ANNOUNCE_MS = 30 * 60_000;
 const RETRY_MS = 25_000;
 const TRIES = 5;
 const HOPS = 4;
@@ -23,74 +26,71 @@ export interface MeshPerson {
   write(to: string, text: string, sealed?: boolean): void;
 }
 
-/** Somebody with a node: announces itself, acknowledges what comes to it, sends texts until they are acknowledged. */
+/** What a frame says to somebody on both channels of the district. */
+function read(frame: MeshFrame): MeshContent | null {
+  let body = frame.body;
+  if (frame.sealed) {
+    const opened = frame.mark === RELIEF_MARK ? openPayload(frame.body, RELIEF_KEY, frame) : null;
+    if (!opened?.ok) return null;
+    body = opened.value;
+  }
+  const content = decodeMeshContent(body);
+  return content.ok ? content.value : null;
+}
+
+/** Somebody with a node: acknowledges what comes to it, sends texts until they are acknowledged. */
 export function runMeshPerson(world: World, port: MeshPort, of: DistrictNode): MeshPerson {
-  const chance = world.random(`mesh/${of.short}`);
+  const chance = world.random(`mesh/${of.tag}`);
+  /** By packet number: what stops the further tries of its text. */
   const waiting = new Map<string, () => void>();
   const received: MeshPerson['received'] = [];
   const seen = new Set<string>();
   let counter = Math.floor(chance() * 900);
-  const newId = () =>
-    Math.floor(chance() * 0xffffffff)
+
+  /** Sends and gives the packet's number. */
+  const send = (addressee: string, content: MeshContent, sealed: boolean): string => {
+    const number = Math.floor(chance() * 0xffffffff)
       .toString(16)
       .padStart(8, '0');
-
-  const send = (to: string, content: unknown, sealed: boolean) => {
-    const id = newId();
-    const common = { id, from: port.node, to, hopLimit: HOPS };
-    if (!sealed) return port.send({ ...common, channel: OPEN_MARK, body: content, sealed: null });
+    const mark = sealed ? RELIEF_MARK : OPEN_MARK;
+    const head = { sealed, mark, sender: port.node, addressee, number, hopsLeft: HOPS, hops: 0 };
+    const plain = encodeMeshContent(content);
     const nonce = Uint8Array.from({ length: 12 }, () => Math.floor(chance() * 256));
-    const octets = sealPayload(octetsOfText(JSON.stringify(content)), RELIEF_KEY, nonce, common);
-    port.send({ ...common, channel: RELIEF_MARK, body: null, sealed: Buffer.from(octets).toString('base64') });
+    const frame = encodeMeshFrame({ ...head, body: sealed ? sealPayload(plain, RELIEF_KEY, nonce, head) : plain });
+    if (frame.ok) port.send(frame.value);
+    return number;
   };
-  const tellName = () => send('all', { kind: 'info', short: of.short, long: of.long, router: of.router }, false);
-  const announce = () => {
-    tellName();
-    world.after(4000 + 4000 * chance(), () => send('all', { kind: 'position', ...of.position }, false));
-    world.after(9000 + 4000 * chance(), () => send('all', { kind: 'battery', percent: of.batteryPercent }, false));
-    world.after(ANNOUNCE_MS * (0.9 + 0.2 * chance()), announce);
-  };
-  world.after(20_000 * chance(), announce);
 
-  port.onPacket(({ packet }) => {
-    if (packet.from === port.node) return;
-    let content: unknown = packet.body;
-    if (packet.sealed !== null && packet.channel === RELIEF_MARK) {
-      const opened = openPayload(new Uint8Array(Buffer.from(packet.sealed, 'base64')), RELIEF_KEY, packet);
-      content = opened.ok ? JSON.parse(textOfOctets(opened.value)) : null;
-    }
-    const parsed = body.safeParse(content);
-    if (!parsed.success || packet.to !== port.node) return;
-    if (parsed.data.kind === 'ack') {
-      const key = `${packet.from}/${parsed.data.n}`;
-      waiting.get(key)?.();
-      waiting.delete(key);
-      return;
-    }
-    const { n, text } = parsed.data;
-    const sealed = packet.sealed !== null;
-    world.after(800, () => send(packet.from, { kind: 'ack', n }, sealed));
-    const key = `${packet.from}/${n}/${text}`;
+  port.onFrame(({ frame: octets }) => {
+    const frame = decodeMeshFrame(octets);
+    if (!frame.ok || frame.value.sender === port.node || frame.value.addressee !== port.node) return;
+    const { sender, number, sealed } = frame.value;
+    const content = read(frame.value);
+    if (content?.kind === 'acknowledgement') waiting.get(content.of)?.();
+    if (content?.kind !== 'text') return;
+    world.after(800, () => send(sender, { kind: 'acknowledgement', of: number }, sealed));
+    const key = `${sender}/${content.n}/${content.text}`;
     if (seen.has(key)) return;
     seen.add(key);
-    received.push({ from: packet.from, text });
+    received.push({ from: sender, text: content.text });
   });
 
   return {
     received,
     write(to, text, sealed = false) {
+      const addressee = to === 'all' ? EVERYBODY : to;
       const n = (counter++ % 1000).toString(36).padStart(2, '0');
+      let done = false;
       const attempt = (k: number) => {
-        send(to, { kind: 'text', n, text }, sealed);
-        if (to === 'all' || k >= TRIES) return;
-        waiting.set(
-          `${to}/${n}`,
-          world.after(RETRY_MS * (0.8 + 0.4 * chance()), () => attempt(k + 1)),
-        );
+        if (done) return;
+        const number = send(addressee, { kind: 'text', n, text }, sealed);
+        if (addressee === EVERYBODY) return;
+        waiting.set(number, () => (done = true));
+        if (k < TRIES) world.after(RETRY_MS * (0.8 + 0.4 * chance()), () => attempt(k + 1));
       };
       // Whoever gets the text should know whom it is from.
-      tellName();
-      world.after(3000, () => attempt(1));
+      port.announce();
+      world.after(5000, () => attempt(1));
     },
   };
 }

@@ -53,7 +53,7 @@ describe('a new link', () => {
     await open('A mesh, by its node over MQTT');
     await enter('Name', 'Mesh');
     await enter('Number of our node', 'xyz');
-    await enter('Short name', 'SKSC');
+    await enter('Short name', 'SKSCHL');
     await enter('Long name', 'School');
     await userEvent.click(screen.getByRole('button', { name: 'Add and connect' }));
     expect(await screen.findByText('eight hexadecimal digits')).toBeInTheDocument();

@@ -72,7 +72,7 @@ describe('a mesh from inside', () => {
   const node = (more: Partial<MeshNodeView>): MeshNodeView => ({
     bearerId: 'mesh',
     node: '5a100001',
-    shortName: 'SKRG',
+    shortName: 'BCNRIG',
     longName: 'Ridge',
     router: true,
     latitude: 41.3,
@@ -93,7 +93,7 @@ describe('a mesh from inside', () => {
       node({}),
       node({
         node: '5a100003',
-        shortName: 'LSFM',
+        shortName: 'LSFARM',
         router: false,
         hops: 2,
         snrDb: null,

@@ -10,7 +10,7 @@ const rule: StandingRule = {
   id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3d',
   name: 'Water level',
   fromBearer: 'mesh',
-  senders: ['OXPH'],
+  senders: ['PUMPHS'],
   toBearer: 'radio',
   to: 'QT1NC',
   hours: { from: '06:00', until: '22:00' },
@@ -60,7 +60,7 @@ describe('standing rules', () => {
     await userEvent.click(turn);
     await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ enabled: true }));
     expect(ruleWords(rule, (id) => id)).toBe(
-      'From OXPH on mesh to QT1NC by radio, 06:00 to 22:00 UTC, at most 2 an hour. Off.',
+      'From PUMPHS on mesh to QT1NC by radio, 06:00 to 22:00 UTC, at most 2 an hour. Off.',
     );
     expect(ruleWords({ ...rule, senders: [], enabled: true }, (id) => id)).toMatch(/^From everybody .* On\.$/);
   });

@@ -98,9 +98,9 @@ describe('the evidence of an item', () => {
     expect(screen.getAllByRole('link')).toHaveLength(1);
   });
   it('tells what came from what was handed on', () => {
-    list([record('delivered', { legId: 'in' }), record('delivered', { legId: 'on', by: 'LSFM' })], true, ['in']);
+    list([record('delivered', { legId: 'in' }), record('delivered', { legId: 'on', by: 'LSFARM' })], true, ['in']);
     expect(rows()[0]!.textContent).toContain('Arrived from QT4LB-8');
-    expect(rows()[1]!.textContent).toContain('LSFM acknowledged');
+    expect(rows()[1]!.textContent).toContain('LSFARM acknowledged');
   });
   it('shows what would turn or hide the text', () => {
     list([record('refused', { raw: 'rej\u202e12' })]);

@@ -10,7 +10,7 @@ const way = (more: Partial<RelayProposal>): RelayProposal => ({
   bearerId: 'radio',
   to: 'TELTXT',
   person: 'Ferry Office',
-  text: 'When? /LSFM',
+  text: 'When? /LSFARM',
   octets: 11,
   most: 56,
   needsRelease: true,
@@ -42,7 +42,7 @@ describe('the relay desk', () => {
       screen.getByRole('button', { name: 'Release it and text the phone of Ferry Office by TELTXT' }),
     );
     expect(await screen.findByText('It went to TELTXT at 09:00Z. Nothing more was sent.')).toBeInTheDocument();
-    expect(asked.at(-1)).toMatchObject({ method: 'POST', body: { to: 'TELTXT', released: true, text: 'When? /LSFM' } });
+    expect(asked.at(-1)).toMatchObject({ method: 'POST', body: { to: 'TELTXT', released: true, text: 'When? /LSFARM' } });
   });
 
   it('holds a text that became too long, and shows which rule forbids a way', async () => {

@@ -1,11 +1,27 @@
 import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
-import { loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING } from '@tombolo/core';
+import {
+  channelMark,
+  dutyRuleOf,
+  MESH_PREAMBLE_SYMBOLS,
+  meshAirTimeMs,
+  meshRadioWords,
+  sameMeshRadio,
+} from '@tombolo/core';
 import { failpoint } from '../../store/failpoints';
+import { noteDuty } from '../../transmissions/duty';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
-import { ingestKnown, type MeshKnownContext } from './ingest';
-import { parseMeshHeard, parseMeshKnown, parseMeshTaken } from './wire';
+import { ingestKnown, type MeshKnownContext } from './nodes';
+import {
+  parseMeshHeard,
+  parseMeshKnown,
+  parseMeshState,
+  parseMeshTaken,
+  parseMeshTransmitted,
+  type MeshNodeState,
+  type MeshTransmitted,
+} from './wire';
 
 const TAKEN_WITHIN_MS = 10_000;
 const RECONNECT_MS = 2000;
@@ -15,6 +31,8 @@ const STALE_MS = 15 * 60_000;
 /** The node of a mesh, spoken to over MQTT as docs/mesh.md says. */
 export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   const base = `${config.root}/${config.node}`;
+  const { radio } = config;
+  const rule = radio && dutyRuleOf(radio.frequencyHz, radio.bandwidthHz);
   const waiting = new Map<string, (taken: Taken) => void>();
   let client: MqttClient | null = null;
   let storing: Promise<void> = Promise.resolve();
@@ -32,25 +50,73 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     database: context.database,
     now: context.now,
   };
-  /** What the node knows of others; it is told again, so nothing is lost where it cannot be stored. */
-  const storeKnown = (work: () => Promise<void>) => {
+  /** What the node tells of itself and others, in its order. */
+  const storeTold = (work: () => Promise<void>) => {
     storing = storing
       .then(work)
-      .catch((error: Error) => context.log(`mesh: what the node knows could not be stored: ${error.message}`));
+      .catch((error: Error) => context.log(`mesh: what the node told could not be stored: ${error.message}`));
   };
+  const noteTransmitted = ({ sender, number, ms, cause }: MeshTransmitted) => {
+    if (!rule) return;
+    storeTold(() =>
+      noteDuty(
+        context.database,
+        { bearerId: context.id, subBand: rule.subBand, packet: `${sender}/${number}`, ms, cause },
+        context.now(),
+      ),
+    );
+  };
+  /** Up only while the node works as this link is set: else every figure of air time would be another one. */
+  const judgeState = (told: MeshNodeState) => {
+    if (!radio) return;
+    if (told.radio && sameMeshRadio(told.radio, radio)) return change('up', null);
+    change(
+      'down',
+      told.radio
+        ? `the node is set to ${meshRadioWords(told.radio)}, this link to ${meshRadioWords(radio)}`
+        : 'the node has no frequency and modem setting',
+    );
+  };
+  /** How the node is to be set: it keeps to it, and says so. */
+  const setup = () => ({
+    v: 2,
+    tag: config.tag,
+    name: config.name,
+    carrier: config.carrier,
+    announceMin: config.announceMin,
+    hopLimit: config.hopLimit,
+    // It announces itself in the clear; where there is no open channel it does not.
+    mark: openMark(config.channels),
+    radio,
+    preambleSymbols: MESH_PREAMBLE_SYMBOLS,
+  });
 
   const receive = (topic: string, octets: Buffer, retained: boolean) => {
-    if (topic === `${base}/taken`) {
-      const taken = parseMeshTaken(octets);
-      if (!taken.ok) return context.log(`mesh: a message that is not as described was ignored: ${taken.error.reason}`);
-      waiting.get(taken.value.id)?.({ verdict: 'confirmed', words: 'the node took it' });
-      waiting.delete(taken.value.id);
-      return;
-    }
-    if (topic === `${base}/known`) {
-      const known = parseMeshKnown(octets);
-      if (!known.ok) return context.log(`mesh: what the node knows is not as described: ${known.error.reason}`);
-      return storeKnown(() => ingestKnown(knownContext, known.value));
+    const notAsDescribed = (reason: string) =>
+      context.log(`mesh: a message that is not as described was ignored: ${topic.slice(base.length + 1)}: ${reason}`);
+    switch (topic.slice(base.length + 1)) {
+      case 'taken': {
+        const taken = parseMeshTaken(octets);
+        if (!taken.ok) return notAsDescribed(taken.error.reason);
+        waiting.get(taken.value.number)?.({ verdict: 'confirmed', words: 'the node took it' });
+        waiting.delete(taken.value.number);
+        return;
+      }
+      case 'known': {
+        const known = parseMeshKnown(octets);
+        if (!known.ok) return notAsDescribed(known.error.reason);
+        return storeTold(() => ingestKnown(knownContext, known.value));
+      }
+      case 'state': {
+        // The broker says so in the node's name when it is gone.
+        if (octets.length === 0) return change('down', 'the node has left the broker');
+        const told = parseMeshState(octets);
+        return told.ok ? judgeState(told.value) : notAsDescribed(told.error.reason);
+      }
+      case 'transmitted': {
+        const told = parseMeshTransmitted(octets);
+        return told.ok ? noteTransmitted(told.value) : notAsDescribed(told.error.reason);
+      }
     }
     const heard = parseMeshHeard(octets);
     if (!heard.ok) {
@@ -67,7 +133,9 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       return;
     }
     if (retained || Math.abs(Date.parse(heard.value.at) - context.now()) > STALE_MS) {
-      context.log(`mesh: a stale message of the broker was ignored (${heard.value.from} ${heard.value.id})`);
+      context.log(
+        `mesh: a stale message of the broker was ignored (${heard.value.frame.sender} ${heard.value.frame.number})`,
+      );
       return;
     }
     // By the same door as everything that is heard, so that it waits while the database is away.
@@ -84,6 +152,11 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   return {
     start() {
       if (client) return;
+      if (!radio)
+        return change(
+          'down',
+          'the frequency and modem setting are not set: open the link and set them before anything is sent',
+        );
       change('connecting', null);
       const opened = mqtt.connect({
         host: config.host,
@@ -96,13 +169,20 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       });
       client = opened;
       opened.on('connect', () => {
-        opened.subscribe([`${base}/heard`, `${base}/taken`, `${base}/known`], { qos: 1 }, (error) =>
-          error ? change('down', `the broker does not let us listen: ${error.message}`) : change('up', null),
+        opened.subscribe(
+          ['heard', 'taken', 'known', 'state', 'transmitted'].map((topic) => `${base}/${topic}`),
+          { qos: 1 },
+          (error) => {
+            if (error) return change('down', `the broker does not let us listen: ${error.message}`);
+            change('connecting', 'waiting for the node to say how it is set');
+            opened.publish(`${base}/setup`, JSON.stringify(setup()), { qos: 1, retain: true });
+          },
         );
       });
       opened.on('message', (topic, octets, packet) => receive(topic, octets, packet.retain));
       opened.on('close', () => {
-        if (state.link !== 'off') change('down', state.reason ?? 'the broker is not connected');
+        if (state.link !== 'off')
+          change('down', (state.link === 'down' && state.reason) || 'the broker is not connected');
       });
       opened.on('error', (error) =>
         change(
@@ -128,16 +208,17 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     repeatable: true,
     air: {
       channel: () => `${config.host}:${config.port}/${base}`,
-      ms: (frame) => loraAirTimeMs(Math.min(255, octetsOnAir(frame)), MESH_SETTING),
+      ms: (frame) => (radio ? meshAirTimeMs(frame.length, radio) : 0),
     },
-    transmit: ({ frame }) =>
+    ...(rule && { duty: rule }),
+    transmit: ({ frame, identity }) =>
       new Promise<Taken>((resolve) => {
         const current = client;
         const closed = context.closed();
         if (closed !== null) return resolve({ verdict: 'not taken', words: closed });
         if (!current || state.link !== 'up' || !current.connected)
           return resolve({ verdict: 'not taken', words: state.reason ?? 'not connected' });
-        const { id } = JSON.parse(Buffer.from(frame).toString('utf8')) as { id: string };
+        const id = identity.toString().slice('mesh/'.length);
         const published: { messageId?: number } = {};
         const done = (taken: Taken) => {
           clearTimeout(late);
@@ -158,16 +239,15 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         );
         waiting.get(id)?.({ verdict: 'unknown', words: 'it was handed over again' });
         waiting.set(id, done);
-        current.publish(`${base}/send`, Buffer.from(frame), { qos: 1 }, () => undefined);
+        const message = JSON.stringify({ v: 2, frame: Buffer.from(frame).toString('base64') });
+        current.publish(`${base}/send`, message, { qos: 1 }, () => undefined);
         published.messageId = current.getLastMessageId();
         failpoint('mesh:published');
       }),
   };
 };
 
-/** Octets of a message's body or seal, and what a packet carries besides. */
-function octetsOnAir(frame: Uint8Array): number {
-  const { body, sealed } = JSON.parse(Buffer.from(frame).toString('utf8')) as { body: unknown; sealed: string | null };
-  const inner = sealed === null ? Buffer.byteLength(JSON.stringify(body)) : Math.floor((sealed.length * 3) / 4);
-  return inner + MESH_OVERHEAD_OCTETS;
-}
+const openMark = (channels: readonly { readonly name: string; readonly key: string | null }[]): string | null => {
+  const open = channels.find(({ key }) => key === null);
+  return open ? channelMark(open.name, null) : null;
+};

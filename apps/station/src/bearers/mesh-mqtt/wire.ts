@@ -1,58 +1,57 @@
-import { meshNodeId } from '@tombolo/contract';
-import { fail, ok, type Parsed } from '@tombolo/core';
+import { meshNodeId, meshRadio, meshTag } from '@tombolo/contract';
+import { decodeMeshFrame, fail, ok, type MeshFrame, type Parsed } from '@tombolo/core';
 import { z } from 'zod';
 
-/** Messages between a program and its node of the mesh, version 1; docs/mesh.md describes them. */
-const number = z.string().regex(/^[A-Za-z0-9]{1,5}$/);
+/** Messages between a program and its node of the mesh, version 2; docs/mesh.md describes them. */
+const v = z.literal(2);
+const packetNumber = z.string().regex(/^[0-9a-f]{8}$/);
+const MOST_BASE64 = 340;
 
-export const meshBody = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('text'), n: number, text: z.string().min(1).max(400) }),
-  z.object({ kind: z.literal('ack'), n: number }),
-  z.object({ kind: z.literal('info'), short: z.string().min(1).max(4), long: z.string().max(40), router: z.boolean() }),
-  z.object({
-    kind: z.literal('position'),
-    latitude: z.number().min(-90).max(90),
-    longitude: z.number().min(-180).max(180),
-  }),
-  z.object({ kind: z.literal('battery'), percent: z.number().min(0).max(100) }),
-]);
-export type MeshBody = z.infer<typeof meshBody>;
-
-const envelope = {
-  v: z.literal(1),
-  id: meshNodeId,
-  to: z.union([z.literal('all'), meshNodeId]),
-  channel: z.string().regex(/^[0-9a-f]{2}$/),
-  body: meshBody.nullable(),
-  sealed: z.base64().max(600).nullable(),
-};
-
-export const meshHeard = z.object({
-  ...envelope,
-  from: meshNodeId,
+const heard = z.object({
+  v,
+  frame: z.base64().max(MOST_BASE64),
+  snrDb: z.number().min(-60).max(60).nullable(),
+  rssiDbm: z.number().min(-200).max(60).nullable(),
   at: z.iso.datetime(),
-  hops: z.number().int().min(0).max(7),
-  relay: meshNodeId.nullable(),
-  snrDb: z.number().nullable(),
-  rssiDbm: z.number().nullable(),
 });
-export type MeshHeard = z.infer<typeof meshHeard>;
 
-export const meshSend = z.object({ ...envelope, hopLimit: z.number().int().min(1).max(7) });
-export type MeshSend = z.infer<typeof meshSend>;
+/** A frame that the node heard, and how well. */
+export interface MeshHeard {
+  readonly frame: MeshFrame;
+  readonly octets: Uint8Array;
+  readonly snrDb: number | null;
+  readonly rssiDbm: number | null;
+  readonly at: string;
+}
 
-const meshTaken = z.object({ v: z.literal(1), id: meshNodeId });
+const taken = z.object({ v, number: packetNumber });
+
+/** What the node transmitted by itself: it costs air time of the same hour. */
+const transmitted = z.object({
+  v,
+  sender: meshNodeId,
+  number: packetNumber,
+  /** How long it was on the air. */
+  ms: z.number().min(0).max(60_000),
+  cause: z.enum(['repeat', 'announcement']),
+  at: z.iso.datetime(),
+});
+export type MeshTransmitted = z.infer<typeof transmitted>;
+
+/** How the node is set, in its own words; retained. */
+const state = z.object({ v, radio: meshRadio.nullable(), tag: z.string().max(40), carrier: z.boolean() });
+export type MeshNodeState = z.infer<typeof state>;
 
 /** What the node knows of others, retained by the broker: names outlive a restart of the program. */
-const meshKnown = z.object({
-  v: z.literal(1),
+const known = z.object({
+  v,
   nodes: z
     .array(
       z.object({
         node: meshNodeId,
-        short: z.string().min(1).max(4),
-        long: z.string().max(40),
-        router: z.boolean(),
+        tag: meshTag,
+        name: z.string().max(40),
+        carrier: z.boolean(),
         latitude: z.number().min(-90).max(90).nullable(),
         longitude: z.number().min(-180).max(180).nullable(),
         percent: z.number().min(0).max(100).nullable(),
@@ -61,7 +60,7 @@ const meshKnown = z.object({
     )
     .max(500),
 });
-export type MeshKnown = z.infer<typeof meshKnown>;
+export type MeshKnown = z.infer<typeof known>;
 
 const MOST_OCTETS = 4096;
 const MOST_KNOWN_OCTETS = 200_000;
@@ -80,7 +79,16 @@ function parse<T extends z.ZodType>(schema: T, octets: Uint8Array, most = MOST_O
   return fail(0, `${issue?.path.join('.') || 'message'}: ${issue?.message ?? 'not as described'}`);
 }
 
-export const parseMeshHeard = (octets: Uint8Array): Parsed<MeshHeard> => parse(meshHeard, octets);
-export const parseMeshTaken = (octets: Uint8Array) => parse(meshTaken, octets);
-export const parseMeshKnown = (octets: Uint8Array): Parsed<MeshKnown> => parse(meshKnown, octets, MOST_KNOWN_OCTETS);
-export const parseMeshBody = (octets: Uint8Array): Parsed<MeshBody> => parse(meshBody, octets);
+export function parseMeshHeard(octets: Uint8Array): Parsed<MeshHeard> {
+  const message = parse(heard, octets);
+  if (!message.ok) return message;
+  const { frame: base64, snrDb, rssiDbm, at } = message.value;
+  const onAir = new Uint8Array(Buffer.from(base64, 'base64'));
+  const frame = decodeMeshFrame(onAir);
+  return frame.ok ? ok({ frame: frame.value, octets: onAir, snrDb, rssiDbm, at }) : frame;
+}
+
+export const parseMeshTaken = (octets: Uint8Array) => parse(taken, octets);
+export const parseMeshTransmitted = (octets: Uint8Array): Parsed<MeshTransmitted> => parse(transmitted, octets);
+export const parseMeshState = (octets: Uint8Array): Parsed<MeshNodeState> => parse(state, octets);
+export const parseMeshKnown = (octets: Uint8Array): Parsed<MeshKnown> => parse(known, octets, MOST_KNOWN_OCTETS);

@@ -1,8 +1,9 @@
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
+import { MeshFrames } from './mesh-frames';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
-export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse];
+export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse, MeshFrames];

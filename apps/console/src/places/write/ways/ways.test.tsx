@@ -36,7 +36,7 @@ describe('a text for the mesh', () => {
           {
             bearerId: 'x',
             node: '5a100005',
-            shortName: 'LSFM',
+            shortName: 'LSFARM',
             longName: 'Farm',
             router: false,
             latitude: null,
@@ -54,9 +54,9 @@ describe('a text for the mesh', () => {
     renderPiece(<MeshText />);
     await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
     expect(screen.getByRole('button', { name: 'Send by mesh to everybody on Sound' })).toBeEnabled();
-    await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'LSFM');
+    await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'LSFARM');
     expect(
-      screen.getByRole('button', { name: 'Send by mesh to LSFM on Sound, ask for acknowledgement' }),
+      screen.getByRole('button', { name: 'Send by mesh to LSFARM on Sound, ask for acknowledgement' }),
     ).toBeEnabled();
     await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'X');
     expect(screen.getByText('No node LSFMX was heard; leave it empty for everybody')).toBeInTheDocument();
