@@ -80,10 +80,34 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
       .last()
       .getAttribute('aria-label');
     expect(road).toMatch(
-      /^LSFARM to BCNRIG: accepted; BCNRIG to SKSCHL: accepted;.* to TELTXT: acknowledged from beyond; TELTXT to Ferry Office: acknowledged from beyond$/,
+      /^LSFARM to a node of the mesh: accepted; (a node of the mesh to a node of the mesh: accepted; )*a node of the mesh to SKSCHL: accepted;.* to TELTXT: acknowledged from beyond; TELTXT to Ferry Office: acknowledged from beyond$/,
     );
     await context.close();
   }, 240_000);
+
+  it('writes over the mesh with its octets, its air time and what is left of the hour', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    await page.getByRole('button', { name: 'Mesh', exact: true }).click();
+    await page.getByRole('radio', { name: 'Sound', exact: true }).click();
+    await page.getByRole('textbox', { name: 'To node', exact: true }).fill('');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Tea at the school from noon');
+    const hint = page.getByText(/^27 of 231 octets · 51 on the air · 0\.34 s, .* s of the hour left$/);
+    const leftS = Number(/([\d.]+) s of the hour left/.exec((await hint.textContent())!)![1]);
+    expect(leftS).toBeGreaterThan(30);
+    expect(leftS).toBeLessThanOrEqual(36);
+    await page.getByRole('radio', { name: 'Sound Relief', exact: true }).click();
+    await page.getByText(/^27 of 203 octets · 79 on the air, sealed · 0\.47 s/).waitFor();
+    await page.getByRole('radio', { name: 'Sound', exact: true }).click();
+    await page.getByRole('button', { name: 'Send by mesh to everybody on Sound' }).click();
+    await page.getByRole('heading', { name: 'relayed by a node of the mesh' }).first().waitFor({ timeout: 60_000 });
+
+    await openLink(page, 'Open nodes and channels: Mesh 868 MHz');
+    const hour = page.getByText(/^[\d.]+ s on the air in the last hour, [\d.]+ of 36\.0 s left in 868\.0–868\.6 MHz$/);
+    const nowLeftS = Number(/, ([\d.]+) of/.exec((await hour.textContent())!)![1]);
+    expect(nowLeftS).toBeLessThanOrEqual(leftS - 0.3);
+    await page.getByText('01D1-0003', { exact: false }).first().waitFor();
+    await context.close();
+  }, 120_000);
 
   it('leaves a bulletin at the board and reads one', async () => {
     const { page, context } = await rig.open(size, '/write');

@@ -32,6 +32,7 @@ export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
   lastHeardAt: null,
   heardLastHour: 0,
   automatic: null,
+  duty: null,
   ...more,
 });
 
@@ -47,6 +48,7 @@ export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
   lastHeardAt: AT,
   heardLastHour: 40,
   automatic: { spentMs: 4200, mostMs: 30_000, leftOut: 0 },
+  duty: null,
   ...more,
 });
 
@@ -58,10 +60,13 @@ export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
     host: '127.0.0.1',
     port: 1883,
     root: 't',
-    node: '5a100002',
-    shortName: 'SKSCHL',
-    longName: 'School',
+    node: '01D1-0002',
+    tag: 'SKSCHL',
+    name: 'School',
+    carrier: false,
     hopLimit: 4,
+    announceMin: 20,
+    radio: { frequencyHz: 868_300_000, spreadingFactor: 9, bandwidthHz: 125_000, codingRate: 1 },
     channels: [{ name: 'Sound', key: null, kept: false }],
   },
   enabled: true,
@@ -72,6 +77,12 @@ export const meshLink = (more: Partial<BearerView> = {}): BearerView => ({
   lastHeardAt: null,
   heardLastHour: 0,
   automatic: null,
+  duty: {
+    subBand: '868.0–868.6 MHz',
+    usedMs: 4200,
+    mostMs: 36_000,
+    words: '1 % of each hour in Europe (ETSI EN 300 220)',
+  },
   ...more,
 });
 

@@ -1,6 +1,15 @@
 import { DataSource } from 'typeorm';
 import { encodeMicE, formatMonitorLine } from '@tombolo/core';
-import type { PacketSummary, Settings, StationDetail, TrailView } from '@tombolo/contract';
+import {
+  bearerConfig,
+  type BearerView,
+  type ItemDetail,
+  type MeshNodeView,
+  type PacketSummary,
+  type Settings,
+  type StationDetail,
+  type TrailView,
+} from '@tombolo/contract';
 import { apiOf, createDatabase, frameOctets, startTestStation } from '../testing/harness';
 import { rowsOf } from './database';
 import { bringUpToDate } from './migrate';
@@ -81,6 +90,72 @@ describe('a database of an earlier version', () => {
       // Nothing that was heard is touched, and it is not done again.
       expect(await rowsOf(station.context.database, 'select count(*)::int as n from reception')).toEqual([{ n: 3 }]);
       expect(await rowsOf(station.context.database, 'select 1 from rebuild_wanted')).toEqual([]);
+      await station.stop();
+    } finally {
+      await database.drop();
+    }
+  });
+
+  it('keeps its mesh under the new numbers, and sends nothing there before a frequency is set', async () => {
+    const database = await createDatabase({ empty: true });
+    try {
+      await olderDatabase(database.ownerUrl);
+      const source = await new DataSource({ type: 'postgres', url: database.ownerUrl }).initialize();
+      const channels = [{ name: 'Sound', key: null, kept: false }];
+      const config = {
+        kind: 'mesh-mqtt',
+        host: '127.0.0.1',
+        port: 1,
+        root: 't',
+        node: '5a100002',
+        hopLimit: 4,
+        channels,
+      };
+      await source.query(
+        `insert into bearer (id, name, config, enabled, state, created_at)
+         values ('mesh', 'Mesh', $1, true, '{"link":"up","since":"2026-01-05T12:00:00.000Z","reason":null,"nextTryAt":null}', now())`,
+        [{ ...config, shortName: 'sk-c', longName: 'School' }],
+      );
+      await source.query(
+        `insert into mesh_node (bearer_id, node, short_name, long_name, router, last_at)
+         values ('mesh', '5a100005', 'LSFM', 'Farm', true, now()), ('mesh', '5a100006', '5a100006', '', false, now())`,
+      );
+      await source.query(
+        `insert into item (id, direction, kind, precedence, sender, addressee, body, cc, acknowledgement_asked, created_at, external_id, trace)
+         values ('0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e', 'in', 'text', 'routine', 'LSFM', 'sk-c', 'Hello', '{}', false, now(), 'mesh:x', '{5a100005,LSFM}')`,
+      );
+      await source.query(
+        `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, detail)
+         values (gen_random_uuid(), '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e', 'convey', 'mesh', 'LSFM', 'sk-c', '{}', '', false, '{}', now(),
+                 '{"node":"5a100005","channel":"Sound","arrivedBy":["SKRG"]}')`,
+      );
+      await source.destroy();
+      await bringUpToDate(database.ownerUrl);
+      const station = await startTestStation(database.url);
+      const api = apiOf(station);
+      const [link] = await api.get<BearerView[]>('/bearers');
+      // 0x5a100002 in Crockford's base 32, by the integers of the language.
+      expect(link!.config).toEqual({
+        ...config,
+        node: '01D1-0002',
+        tag: 'SKC',
+        name: 'School',
+        carrier: false,
+        announceMin: 20,
+        radio: null,
+      });
+      expect(bearerConfig.safeParse(link!.config).success).toBe(true);
+      expect(link!.state).toMatchObject({ link: 'down', reason: expect.stringContaining('not set') });
+      const nodes = await api.get<MeshNodeView[]>('/mesh-nodes');
+      expect(nodes.map(({ node, tag, carrier }) => [node, tag, carrier]).sort()).toEqual([
+        ['01D1-0005', 'LSFM', true],
+        ['01D1-0006', '01D1-0006', false],
+      ]);
+      const item = await api.get<ItemDetail>('/items/0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e');
+      expect(item.causeway!.stones.map(({ label }) => label)).toEqual(['LSFM', 'SKRG', 'sk-c']);
+      expect(await rowsOf(station.context.database, 'select trace from item')).toEqual([
+        { trace: ['01D1-0005', 'LSFM'] },
+      ]);
       await station.stop();
     } finally {
       await database.drop();

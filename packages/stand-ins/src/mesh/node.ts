@@ -69,8 +69,8 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
   const chance = world.random(`mesh node/${of.tag}`);
   const frameListeners: ((reception: MeshReception) => void)[] = [];
   const transmissionListeners: ((transmission: MeshTransmission) => void)[] = [];
-  /** Packets that it has seen, with how many others repeated them at its own step or a later one. */
-  const seen = new Map<string, { others: number }>();
+  /** Packets that it has seen: how far the first copy had come, and how many others took it further since. */
+  const seen = new Map<string, { hops: number; others: number }>();
   let spent: AirSpent[] = [];
   let setup: MeshSetup = {
     tag: of.tag,
@@ -83,8 +83,8 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
   };
   const radioNow = (): MeshRadio => setup.radio ?? MESH_RADIO;
 
-  const see = (key: string) => {
-    const entry = { others: 0 };
+  const see = (key: string, hops = 0) => {
+    const entry = { hops, others: 0 };
     seen.set(key, entry);
     if (seen.size > MOST_SEEN) seen.delete(seen.keys().next().value!);
     return entry;
@@ -132,12 +132,12 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
     };
     const before = seen.get(key);
     if (before) {
-      before.others++;
+      if (frame.hops > before.hops) before.others++;
       // The sender hears its own packet repeated.
       if (frame.sender === of.node) for (const tell of frameListeners) tell(reception);
       return;
     }
-    const entry = see(key);
+    const entry = see(key, frame.hops);
     for (const tell of frameListeners) tell(reception);
     const next = repeatedFrame(octets);
     if (!next || frame.addressee === of.node) return;

@@ -53,10 +53,11 @@ describe('a new link', () => {
     await open('A mesh, by its node over MQTT');
     await enter('Name', 'Mesh');
     await enter('Number of our node', 'xyz');
-    await enter('Short name', 'SKSCHL');
-    await enter('Long name', 'School');
+    await enter('Tag of our node', 'SKSCHL');
+    await enter('Name of our node', 'x'.repeat(41));
     await userEvent.click(screen.getByRole('button', { name: 'Add and connect' }));
-    expect(await screen.findByText('eight hexadecimal digits')).toBeInTheDocument();
+    expect(await screen.findByText('at most 40 octets of UTF-8')).toBeInTheDocument();
+    expect(await screen.findByText('a node’s number has eight digits')).toBeInTheDocument();
     expect(screen.getByRole('textbox', { name: 'Number of our node' })).toHaveValue('xyz');
     expect(asked.some(({ method }) => method === 'POST')).toBe(false);
   });

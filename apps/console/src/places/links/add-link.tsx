@@ -38,8 +38,8 @@ const TEXTS = {
   password: '',
   root: 'mesh',
   node: '',
-  shortName: '',
-  longName: '',
+  tag: '',
+  nodeName: '',
 };
 type Texts = typeof TEXTS;
 
@@ -53,9 +53,9 @@ const LABELS: Readonly<Record<keyof Texts, { label: string; hint?: string }>> = 
   user: { label: 'Mailbox user' },
   password: { label: 'Mailbox password', hint: 'It crosses the air in the clear: use it for nothing else' },
   root: { label: 'MQTT topic of the mesh' },
-  node: { label: 'Number of our node', hint: 'Eight hexadecimal digits' },
-  shortName: { label: 'Short name', hint: 'Four characters' },
-  longName: { label: 'Long name' },
+  node: { label: 'Number of our node', hint: 'Eight digits, such as 01D1-0002' },
+  tag: { label: 'Tag of our node', hint: 'One to six letters or digits' },
+  nodeName: { label: 'Name of our node', hint: 'Frequency and modem setting are set when you open the link' },
 };
 
 const FIELDS: Readonly<Record<Kind, readonly (keyof Texts)[]>> = {
@@ -63,7 +63,7 @@ const FIELDS: Readonly<Record<Kind, readonly (keyof Texts)[]>> = {
   'line-feed': ['name', 'host', 'port'],
   board: ['name', 'call', 'path'],
   'radio-mail': ['name', 'call', 'path', 'address', 'user', 'password'],
-  'mesh-mqtt': ['name', 'host', 'port', 'root', 'node', 'shortName', 'longName'],
+  'mesh-mqtt': ['name', 'host', 'port', 'root', 'node', 'tag', 'nodeName'],
 };
 
 const texts = Object.fromEntries(Object.keys(TEXTS).map((key) => [key, z.string()])) as Record<
@@ -80,7 +80,8 @@ const form = z
   .superRefine((values, context) => {
     const result = newBearer.safeParse(bearerOf(values));
     for (const issue of result.error?.issues ?? []) {
-      const path = String(issue.path.find((part) => typeof part === 'string' && part !== 'config') ?? 'name');
+      const part = String(issue.path.find((part) => typeof part === 'string' && part !== 'config') ?? 'name');
+      const path = part === 'name' && issue.path[0] === 'config' ? 'nodeName' : part;
       context.addIssue({ code: 'custom', path: [path], message: issue.message });
     }
   });
@@ -109,9 +110,9 @@ export function bearerOf({ name, kind, over, confirms, ...texts }: Form): NewBea
           kind,
           ...at,
           root: texts.root,
-          node: texts.node.toLowerCase(),
-          shortName: texts.shortName,
-          longName: texts.longName,
+          node: texts.node,
+          tag: texts.tag,
+          name: texts.nodeName,
           channels: [{ name: 'Open', key: null }],
         },
       };

@@ -89,6 +89,12 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         {bearer.load !== null ? (
           <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
         ) : null}
+        {bearer.duty ? (
+          <Figure
+            name={`On the air, 1 h, ${bearer.duty.subBand}`}
+            value={`${(bearer.duty.usedMs / 1000).toFixed(1)}${bearer.duty.mostMs === null ? '' : ` of ${(bearer.duty.mostMs / 1000).toFixed(1)}`} s`}
+          />
+        ) : null}
         {bearer.automatic ? (
           <Figure
             name="Answers by itself, 10 min"

@@ -6,7 +6,7 @@ import type { MeshNodeView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, boardLink, meshLink, modemLink } from '../../testing/samples';
 import { BearerCard, stateWords } from './bearer-card';
-import { MeshPlace } from './mesh-place';
+import { MeshPlace } from './mesh/mesh-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
@@ -71,10 +71,10 @@ describe('a link as a card', () => {
 describe('a mesh from inside', () => {
   const node = (more: Partial<MeshNodeView>): MeshNodeView => ({
     bearerId: 'mesh',
-    node: '5a100001',
-    shortName: 'BCNRIG',
-    longName: 'Ridge',
-    router: true,
+    node: '01D1-0003',
+    tag: 'BCNRIG',
+    name: 'Ridge',
+    carrier: true,
     latitude: 41.3,
     longitude: -43.3,
     batteryPercent: 81,
@@ -92,32 +92,69 @@ describe('a mesh from inside', () => {
     answers([
       node({}),
       node({
-        node: '5a100003',
-        shortName: 'LSFARM',
-        router: false,
+        node: '01D1-0003',
+        tag: 'LSFARM',
+        carrier: false,
         hops: 2,
         snrDb: null,
         batteryPercent: null,
         distanceKm: null,
       }),
-      node({ node: '5a100004', shortName: 'QUIE', hops: null, snrDb: null, batteryPercent: null, distanceKm: null }),
-      node({ node: '5a100009', shortName: 'ELSE', bearerId: 'another' }),
+      node({ node: '01D1-0004', tag: 'QUIET', hops: null, snrDb: null, batteryPercent: null, distanceKm: null }),
+      node({ node: '01D1-0009', tag: 'ELSEWH', bearerId: 'another' }),
     ]);
     renderPiece(<MeshPlace bearer={meshLink()} />);
     const list = await screen.findByRole('list', { name: 'Nodes' });
     await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(3));
-    expect(within(within(list).getAllByRole('listitem')[0]!).getByText('Ridge, router')).toBeTruthy();
+    expect(within(within(list).getAllByRole('listitem')[0]!).getByText('Ridge, carrier')).toBeTruthy();
     expect(within(list).getByText('heard direct · SNR 6.3 dB · battery 81 % · 4.0 km, 12°')).toBeTruthy();
     expect(within(list).getByText('2 hops')).toBeTruthy();
     expect(within(list).getByText('nothing else told yet')).toBeTruthy();
-    expect(screen.queryByText('ELSE')).toBeNull();
+    expect(screen.queryByText('ELSEWH')).toBeNull();
   });
 
   it('teaches when nobody was heard: when the first ones are to be expected', async () => {
     answers([]);
     renderPiece(<MeshPlace bearer={meshLink()} />);
     expect(await screen.findByText('Nobody heard yet')).toBeTruthy();
-    expect(screen.getByText(/expected by (25 Nov )?08:30Z/)).toBeTruthy();
+    expect(screen.getByText(/expected by (25 Nov )?08:20Z/)).toBeTruthy();
+  });
+
+  it('tells what a text costs and what is left of the hour, and sets the node only as far as it can be', async () => {
+    const asked = answers([node({})], { 'PATCH /api/v1/bearers/mesh': { body: meshLink() } });
+    renderPiece(<MeshPlace bearer={meshLink()} />);
+    expect(screen.getByText('868.3 MHz, SF9, 125 kHz, 4/5')).toBeTruthy();
+    // 74 and 102 octets by the designer's guide: 20 and 28 blocks of five symbols behind the first eight.
+    expect(screen.getByText(/on the air for 0\.45 s in the clear, 0\.57 s sealed/)).toBeTruthy();
+    expect(screen.getByText('4.2 s on the air in the last hour, 31.8 of 36.0 s left in 868.0–868.6 MHz')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Change how the node is set' }));
+    const frequency = screen.getByRole('textbox', { name: 'Frequency, MHz' });
+    await userEvent.clear(frequency);
+    await userEvent.type(frequency, '144.39');
+    await userEvent.click(screen.getByRole('button', { name: 'Set the node' }));
+    expect(await screen.findByText(/the channel must lie inside a licence-free band/)).toBeTruthy();
+    expect(asked.some(({ method }) => method === 'PATCH')).toBe(false);
+    await userEvent.clear(frequency);
+    await userEvent.type(frequency, '869,525');
+    await userEvent.click(screen.getByRole('button', { name: 'SF11' }));
+    expect(screen.getByText(/^far and slow|^farthest/)).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Set the node' }));
+    await waitFor(() => expect(asked.some(({ method }) => method === 'PATCH')).toBe(true));
+    expect(asked.find(({ method }) => method === 'PATCH')!.body).toMatchObject({
+      config: {
+        radio: { frequencyHz: 869_525_000, spreadingFactor: 11, bandwidthHz: 125_000, codingRate: 1 },
+        hopLimit: 4,
+        announceMin: 20,
+      },
+    });
+  });
+
+  it('without a frequency opens its setting and says that nothing is sent', async () => {
+    answers([]);
+    const config = { ...meshLink().config, radio: null } as never;
+    renderPiece(<MeshPlace bearer={meshLink({ config, duty: null })} />);
+    expect(await screen.findByText('No frequency is set')).toBeTruthy();
+    expect(screen.getByRole('textbox', { name: 'Frequency, MHz' })).toHaveValue('');
   });
 
   it('makes a private channel with a key of its own, and shows its invitation', async () => {

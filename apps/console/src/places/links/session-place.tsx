@@ -16,7 +16,7 @@ import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../tools/transmit-questions';
 import { aboutSeconds } from './about';
-import { MeshPlace } from './mesh-place';
+import { MeshPlace } from './mesh/mesh-place';
 
 /** One link from inside: sessions with a board or gateway, or the nodes and channels of a mesh. */
 export function LinkPlace({ id }: { id: string }) {

@@ -105,7 +105,7 @@ export function PeoplePlace() {
         value={entry.meshNode}
         onChangeText={(meshNode) => setEntry({ ...entry, meshNode })}
         error={problem('meshNode')}
-        hint="Short name of four characters"
+        hint="Its tag, one to six letters or digits"
       />
       <CheckRow
         label="Holds a licence"

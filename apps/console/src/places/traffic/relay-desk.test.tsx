@@ -11,7 +11,7 @@ const way = (more: Partial<RelayProposal>): RelayProposal => ({
   to: 'TELTXT',
   person: 'Ferry Office',
   text: 'When? /LSFARM',
-  octets: 11,
+  octets: 13,
   most: 56,
   needsRelease: true,
   refused: null,
@@ -42,14 +42,17 @@ describe('the relay desk', () => {
       screen.getByRole('button', { name: 'Release it and text the phone of Ferry Office by TELTXT' }),
     );
     expect(await screen.findByText('It went to TELTXT at 09:00Z. Nothing more was sent.')).toBeInTheDocument();
-    expect(asked.at(-1)).toMatchObject({ method: 'POST', body: { to: 'TELTXT', released: true, text: 'When? /LSFARM' } });
+    expect(asked.at(-1)).toMatchObject({
+      method: 'POST',
+      body: { to: 'TELTXT', released: true, text: 'When? /LSFARM' },
+    });
   });
 
   it('holds a text that became too long, and shows which rule forbids a way', async () => {
     stationAnswers({
       [`GET ${path}`]: {
         body: [
-          way({ most: 12, needsRelease: false }),
+          way({ most: 14, needsRelease: false }),
           way({ words: 'To node A', to: 'A', refused: 'A had it before' }),
         ],
       },
@@ -60,7 +63,7 @@ describe('the relay desk', () => {
     expect(screen.getByRole('button', { name: 'To node A' })).toBeDisabled();
     await userEvent.click(screen.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'What is sent' }), ' and more');
-    expect(screen.getByText('20 of 12 octets: shorten it')).toBeInTheDocument();
+    expect(screen.getByText('22 of 14 octets: shorten it')).toBeInTheDocument();
     expect(screen.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' })).toBeDisabled();
   });
 });

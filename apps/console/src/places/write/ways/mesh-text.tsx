@@ -1,19 +1,13 @@
-import {
-  checkMeshText,
-  loraAirTimeMs,
-  MESH_OVERHEAD_OCTETS,
-  MESH_SETTING,
-  MOST_MESH_OCTETS,
-  octetsOfText,
-} from '@tombolo/core';
+import { checkMeshText, meshAirTimeMs, meshTextFrameOctets, mostMeshTextOctets, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useBearers, useMeshNodes, useSettings } from '../../../live/queries';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
-import { Waiting } from '../../../ui/page';
+import { Notice, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { useDraft } from '../draft';
+import { leftOfHourMs } from '../../links/mesh/hour';
 import { SendButton, useSending } from './sending';
 
 /** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
@@ -25,14 +19,23 @@ export function MeshText() {
   const { send, busy, error } = useSending(api.queueMeshText);
   const mesh = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'mesh-mqtt');
   if (!mesh || mesh.config.kind !== 'mesh-mqtt' || !settings.data) return <Waiting what="the mesh" />;
-  const { channels } = mesh.config;
+  const { channels, radio } = mesh.config;
   const channel = channels.find(({ name }) => name === draft.channel) ?? channels[0]!;
   const known = nodes.data?.filter(({ bearerId }) => bearerId === mesh.id) ?? [];
   const wanted = draft.addressee.trim().toUpperCase();
-  const node = known.find(({ shortName }) => shortName.toUpperCase() === wanted);
-  const octets = octetsOfText(draft.body).length;
-  const text = checkMeshText(draft.body);
-  const airS = loraAirTimeMs(octets + MESH_OVERHEAD_OCTETS, MESH_SETTING) / 1000;
+  const node = known.find(({ tag }) => tag.toUpperCase() === wanted);
+  // A key that the station keeps is not told here; that there is one is.
+  const sealed = channel.kept || channel.key !== null;
+  const text = checkMeshText(draft.body, sealed);
+  const frameOctets = meshTextFrameOctets(draft.body, sealed);
+  const airMs = radio ? meshAirTimeMs(frameOctets, radio) : null;
+  const leftMs = mesh.duty && leftOfHourMs(mesh.duty);
+  const costs = [
+    `${octetsOfText(draft.body).length} of ${mostMeshTextOctets(sealed)} octets`,
+    `${frameOctets} on the air${sealed ? ', sealed' : ''}`,
+    airMs === null ? null : `${(airMs / 1000).toFixed(2)} s, and again at each node that repeats it`,
+    leftMs == null ? null : `${(leftMs / 1000).toFixed(1)} s of the hour left`,
+  ];
   const toProblem = wanted !== '' && !node ? `No node ${wanted} was heard; leave it empty for everybody` : undefined;
   return (
     <View>
@@ -48,7 +51,7 @@ export function MeshText() {
           draft.answers
             ? 'This answers the text you opened.'
             : known.length > 0
-              ? `Heard: ${known.map(({ shortName }) => shortName).join(', ')}. Empty: everybody on the channel.`
+              ? `Heard: ${known.map(({ tag }) => tag).join(', ')}. Empty: everybody on the channel.`
               : 'Empty: everybody on the channel. No node was heard yet.'
         }
       />
@@ -56,10 +59,11 @@ export function MeshText() {
         label="Channel"
         value={channel.name}
         onChange={(name) => draft.change({ channel: name })}
-        options={channels.map(({ name, key }) => ({
+        options={channels.map(({ name, key, kept }) => ({
           id: name,
           title: name,
-          hint: key ? 'Private: sealed with AES-256; whoever has the key reads it.' : 'Open: everybody reads it.',
+          hint:
+            key || kept ? 'Private: sealed with AES-256; whoever has the key reads it.' : 'Open: everybody reads it.',
         }))}
       />
       <Field
@@ -68,14 +72,24 @@ export function MeshText() {
         onChangeText={(body) => draft.change({ body })}
         multiline
         error={text.ok || draft.body === '' ? undefined : text.error.reason}
-        hint={`${octets} of ${MOST_MESH_OCTETS} octets · ${airS.toFixed(1)} s on the air, and again at each node that repeats it`}
+        hint={costs.filter(Boolean).join(' · ')}
       />
+      {radio ? null : (
+        <Notice kind="alarm" title="No frequency is set">
+          It waits until the frequency and the modem setting of the mesh are set, under Links.
+        </Notice>
+      )}
+      {airMs !== null && leftMs != null && airMs > leftMs ? (
+        <Notice title="The hour’s air time is used up">
+          {`${mesh.duty!.words}: it waits in the queue and goes out when enough of what was sent is an hour old.`}
+        </Notice>
+      ) : null}
       <SendButton
         kind="mesh-mqtt"
         settings={settings.data}
         title={
           node
-            ? `Send by mesh to ${node.shortName} on ${channel.name}, ask for acknowledgement`
+            ? `Send by mesh to ${node.tag} on ${channel.name}, ask for acknowledgement`
             : `Send by mesh to everybody on ${channel.name}`
         }
         disabled={!text.ok || toProblem !== undefined}

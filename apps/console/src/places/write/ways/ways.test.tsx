@@ -1,5 +1,6 @@
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import type { BearerView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { boardLink, meshLink, openSettings } from '../../../testing/samples';
 import { aboutSeconds } from '../../links/about';
@@ -35,10 +36,10 @@ describe('a text for the mesh', () => {
         body: [
           {
             bearerId: 'x',
-            node: '5a100005',
-            shortName: 'LSFARM',
-            longName: 'Farm',
-            router: false,
+            node: '01D1-0005',
+            tag: 'LSFARM',
+            name: 'Farm',
+            carrier: false,
             latitude: null,
             longitude: null,
             batteryPercent: null,
@@ -59,8 +60,37 @@ describe('a text for the mesh', () => {
       screen.getByRole('button', { name: 'Send by mesh to LSFARM on Sound, ask for acknowledgement' }),
     ).toBeEnabled();
     await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'X');
-    expect(screen.getByText('No node LSFMX was heard; leave it empty for everybody')).toBeInTheDocument();
-    expect(screen.getByText(/^8 of 180 octets · 0\.\d s on the air/)).toBeInTheDocument();
+    expect(screen.getByText('No node LSFARMX was heard; leave it empty for everybody')).toBeInTheDocument();
+    // 18 + 6 + 8 octets; ⌈(8·32 − 36 + 28 + 16)/36⌉·5 = 40: (12 + 4.25 + 8 + 40)·4.096 ms.
+    expect(
+      screen.getByText(
+        '8 of 231 octets · 32 on the air · 0.26 s, and again at each node that repeats it · 31.8 s of the hour left',
+      ),
+    ).toBeInTheDocument();
+  });
+
+  it('on a private channel costs its seal, and says when it has to wait for air time or for a frequency', async () => {
+    const kept = { name: 'Relief', key: null, kept: true };
+    const usedUp = { ...mesh.duty!, usedMs: 35_900 };
+    const config = { ...mesh.config, channels: [kept] } as BearerView['config'];
+    stationAnswers({
+      'GET /api/v1/bearers': { body: [{ ...mesh, config, duty: usedUp }] },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/mesh-nodes': { body: [] },
+    });
+    const { unmount } = renderPiece(<MeshText />);
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
+    expect(screen.getByText(/^8 of 203 octets · 60 on the air, sealed · 0\.39 s/)).toBeInTheDocument();
+    expect(screen.getByText('The hour’s air time is used up')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Send by mesh to everybody on Relief' })).toBeEnabled();
+    unmount();
+    stationAnswers({
+      'GET /api/v1/bearers': { body: [{ ...mesh, config: { ...mesh.config, radio: null }, duty: null }] },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/mesh-nodes': { body: [] },
+    });
+    renderPiece(<MeshText />);
+    expect(await screen.findByText('No frequency is set')).toBeInTheDocument();
   });
 });
 

@@ -1,78 +1,20 @@
-import { loraAirTimeMs, MESH_OVERHEAD_OCTETS, MESH_SETTING, parseInvitation } from '@tombolo/core';
-import type { BearerConfig, BearerView, MeshChannel, MeshNodeView } from '@tombolo/contract';
+import { parseInvitation } from '@tombolo/core';
+import type { BearerConfig, BearerView, MeshChannel } from '@tombolo/contract';
 import { useQuery } from '@tanstack/react-query';
 import { create as createQr } from 'qrcode';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
-import { api } from '../../live/api';
-import { useChange, useMeshNodes } from '../../live/queries';
-import { Button } from '../../ui/button';
-import { useNow } from '../../ui/clock';
-import { Field } from '../../ui/field';
-import { Icon } from '../../ui/icon';
-import { useLook } from '../../ui/look';
-import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
-import { Body, Heading, Mono } from '../../ui/text';
-import { age, utcTime } from '../../ui/time';
-import { stateWords } from './bearer-card';
+import { api } from '../../../live/api';
+import { useChange } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Field } from '../../../ui/field';
+import { Icon } from '../../../ui/icon';
+import { Notice, Trouble, Waiting } from '../../../ui/page';
+import { Body, Heading, Mono } from '../../../ui/text';
 
-const ANNOUNCE_MS = 30 * 60_000;
-
-/** A mesh from inside: who is there, and the channels with their invitations. */
-export function MeshPlace({ bearer }: { bearer: BearerView }) {
-  const nodes = useMeshNodes();
-  const now = useNow();
-  const { config } = bearer;
-  if (config.kind !== 'mesh-mqtt') return null;
-  const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];
-  return (
-    <Page title={bearer.name}>
-      <Body>{stateWords(bearer, now)}</Body>
-      <Body soft style={{ marginBottom: 12 }}>
-        {`Own node ${config.shortName}, ${config.longName}. A text of 50 octets takes ${(loraAirTimeMs(50 + MESH_OVERHEAD_OCTETS, MESH_SETTING) / 1000).toFixed(1)} s on the air, and again at each node that repeats it. Licence-free bands have their own limits on air time; your local rules come first.`}
-      </Body>
-      <Heading level={2}>Nodes</Heading>
-      {nodes.isError ? <Trouble error={nodes.error} retry={() => void nodes.refetch()} /> : null}
-      {nodes.data && here.length === 0 ? (
-        <Empty icon="access-point" title="Nobody heard yet">
-          {`Nodes announce themselves about every 30 min: the first ones are expected by ${utcTime(new Date(Date.parse(bearer.state.since) + ANNOUNCE_MS).toISOString(), now)}. A text to everybody brings others out sooner.`}
-        </Empty>
-      ) : null}
-      <View role="list" aria-label="Nodes">
-        {here.map((node) => (
-          <NodeRow key={node.node} node={node} now={now} />
-        ))}
-      </View>
-      <Rule />
-      <Channels bearer={bearer} channels={config.channels} />
-    </Page>
-  );
-}
-
-function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
-  const look = useLook();
-  const facts = [
-    node.hops === null ? null : node.hops === 0 ? 'heard direct' : `${node.hops} ${node.hops === 1 ? 'hop' : 'hops'}`,
-    node.snrDb === null ? null : `SNR ${node.snrDb.toFixed(1)} dB`,
-    node.batteryPercent === null ? null : `battery ${node.batteryPercent} %`,
-    node.distanceKm === null ? null : `${node.distanceKm.toFixed(1)} km, ${Math.round(node.azimuthDeg ?? 0)}°`,
-  ].filter(Boolean);
-  return (
-    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
-        <Mono bold>{node.shortName}</Mono>
-        <Body style={{ flex: 1 }} numberOfLines={1}>
-          {`${node.longName}${node.router ? ', router' : ''}`}
-        </Body>
-        <Mono soft style={{ fontSize: 14 }}>{`${age(node.lastAt, now)} ago`}</Mono>
-      </View>
-      <Body soft>{facts.join(' · ') || 'nothing else told yet'}</Body>
-    </View>
-  );
-}
-
-function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly MeshChannel[] }) {
+/** The channels of a mesh, with their invitations. */
+export function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly MeshChannel[] }) {
   const [shown, setShown] = useState<string | null>(null);
   const [text, setText] = useState('');
   const change = useChange(

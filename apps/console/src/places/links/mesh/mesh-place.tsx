@@ -1,0 +1,109 @@
+import { meshAirTimeMs, meshRadioWords, meshReachWords, meshTextFrameOctets } from '@tombolo/core';
+import type { BearerView, MeshNodeView } from '@tombolo/contract';
+import { View } from 'react-native';
+import { useMeshNodes } from '../../../live/queries';
+import { useNow } from '../../../ui/clock';
+import { useLook } from '../../../ui/look';
+import { Empty, Notice, Page, Rule, Trouble } from '../../../ui/page';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { age, utcTime } from '../../../ui/time';
+import { stateWords } from '../bearer-card';
+import { Channels } from './channels';
+import { hourWords, type MeshConfig } from './hour';
+import { NodeSetting } from './node-setting';
+
+/** A text of middling length, by which settings are compared. */
+const COMPARED = 'x'.repeat(50);
+
+/** A mesh from inside: its air time, who is there, the channels with their invitations, and how the own node is set. */
+export function MeshPlace({ bearer }: { bearer: BearerView }) {
+  const nodes = useMeshNodes();
+  const now = useNow();
+  const { config } = bearer;
+  if (config.kind !== 'mesh-mqtt') return null;
+  const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];
+  return (
+    <Page title={bearer.name}>
+      <Body>{stateWords(bearer, now)}</Body>
+      <Body style={{ marginBottom: 12 }}>
+        Own node <Mono bold>{config.tag}</Mono>
+        {`, ${config.name}, ${config.carrier ? 'a carrier' : 'a terminal'}, number `}
+        <Mono>{config.node}</Mono>
+      </Body>
+      <OnTheAir bearer={bearer} config={config} />
+      <Rule />
+      <Heading level={2}>Nodes</Heading>
+      {nodes.isError ? <Trouble error={nodes.error} retry={() => void nodes.refetch()} /> : null}
+      {nodes.data && here.length === 0 ? (
+        <Empty icon="access-point" title="Nobody heard yet">
+          {`Nodes announce themselves every ${config.announceMin} min or so: the first ones are expected by ${utcTime(new Date(Date.parse(bearer.state.since) + config.announceMin * 60_000).toISOString(), now)}. A text to everybody brings others out sooner.`}
+        </Empty>
+      ) : null}
+      <View role="list" aria-label="Nodes">
+        {here.map((node) => (
+          <NodeRow key={node.node} node={node} now={now} />
+        ))}
+      </View>
+      <Rule />
+      <Channels bearer={bearer} channels={config.channels} />
+      <Rule />
+      <NodeSetting bearer={bearer} config={config} nodes={here.length + 1} />
+    </Page>
+  );
+}
+
+/** Where the mesh works, what a text costs there, and what is left of the hour. */
+function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }) {
+  const { radio } = config;
+  if (!radio)
+    return (
+      <Notice kind="alarm" title="No frequency is set">
+        Nothing is sent before the frequency and the modem setting are set below: those of your group, where your local
+        rules allow it. Antenna before power: a node that transmits without one can destroy its output stage.
+      </Notice>
+    );
+  const seconds = (sealed: boolean) => (meshAirTimeMs(meshTextFrameOctets(COMPARED, sealed), radio) / 1000).toFixed(2);
+  return (
+    <View style={{ gap: 4 }}>
+      <Heading level={2}>On the air</Heading>
+      <Body>
+        <Mono>{meshRadioWords(radio)}</Mono>
+        {`: ${meshReachWords(radio)}`}
+      </Body>
+      <Body>{`A text of 50 octets is on the air for ${seconds(false)} s in the clear, ${seconds(true)} s sealed, and again at each node that repeats it.`}</Body>
+      {bearer.duty ? (
+        <>
+          <Body bold>{hourWords(bearer.duty)}</Body>
+          <Body
+            soft
+          >{`${bearer.duty.words}. What the node repeats for others and tells of itself is counted as it says. Your local rules come first.`}</Body>
+        </>
+      ) : null}
+    </View>
+  );
+}
+
+function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
+  const look = useLook();
+  const facts = [
+    node.hops === null ? null : node.hops === 0 ? 'heard direct' : `${node.hops} ${node.hops === 1 ? 'hop' : 'hops'}`,
+    node.snrDb === null ? null : `SNR ${node.snrDb.toFixed(1)} dB`,
+    node.batteryPercent === null ? null : `battery ${node.batteryPercent} %`,
+    node.distanceKm === null ? null : `${node.distanceKm.toFixed(1)} km, ${Math.round(node.azimuthDeg ?? 0)}°`,
+  ].filter(Boolean);
+  return (
+    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+        <Mono bold>{node.tag}</Mono>
+        <Body style={{ flex: 1 }} numberOfLines={1}>
+          {[node.name, node.carrier ? 'carrier' : ''].filter(Boolean).join(', ')}
+        </Body>
+        <Mono soft style={{ fontSize: 14 }}>{`${age(node.lastAt, now)} ago`}</Mono>
+      </View>
+      <Body soft>
+        {node.tag === node.node ? null : <Mono soft style={{ fontSize: 14 }}>{`${node.node}  `}</Mono>}
+        {facts.join(' · ') || 'nothing else told yet'}
+      </Body>
+    </View>
+  );
+}
