@@ -155,12 +155,16 @@ async function waysOn(
         detail: { relay: { person: person.name, service: null, far: null } },
       });
     if (person.meshNode && mesh && cameBy?.id !== mesh.id) {
-      const [node] = await rowsOf<{ node: string }>(
+      const nodes = await rowsOf<{ node: string }>(
         queries,
-        'select node from mesh_node where bearer_id = $1 and tag = $2 order by last_at desc limit 1',
+        'select node from mesh_node where bearer_id = $1 and tag = $2 order by last_at desc limit 4',
         [mesh.id, person.meshNode],
       );
-      if (node) ways.push(meshWay(mesh, node.node, person.meshNode, person.name, text, item, reason));
+      // Anybody can call his node by any tag: of several the number is told.
+      for (const { node } of nodes) {
+        const name = nodes.length > 1 ? node : person.meshNode;
+        ways.push(meshWay(mesh, node, name, person.name, text, item, reason));
+      }
     }
   }
   if (mesh && cameBy?.id !== mesh.id && mesh.config.kind === 'mesh-mqtt')

@@ -131,7 +131,7 @@ async function fitsTheHour(
       manager,
       evidenceOfLeg(leg, null, {
         key: `waits:${leg.id}:${freeAtMs}`,
-        kind: 'queued',
+        kind: 'waits',
         at,
         note: `the air time of this hour in ${duty.subBand} is used up: it goes out when enough of it is over, not before ${new Date(freeAtMs).toISOString().slice(11, 16)}Z`,
       }),

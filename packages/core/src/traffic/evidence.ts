@@ -33,6 +33,8 @@ export const EVIDENCE_KINDS = [
   'heard again',
   /** An answer that was due and was not sent: for want of air time, or because it came too late. */
   'left out',
+  /** It is due and does not fit into the hour's air time yet. */
+  'waits',
 ] as const;
 export type EvidenceKind = (typeof EVIDENCE_KINDS)[number];
 

@@ -137,7 +137,7 @@ describe('a mesh from inside', () => {
     await userEvent.clear(frequency);
     await userEvent.type(frequency, '869,525');
     await userEvent.click(screen.getByRole('button', { name: 'SF11' }));
-    expect(screen.getByText(/^far and slow|^farthest/)).toBeTruthy();
+    expect(screen.getByText(/reach: (far and slow|farthest)/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Set the node' }));
     await waitFor(() => expect(asked.some(({ method }) => method === 'PATCH')).toBe(true));
     expect(asked.find(({ method }) => method === 'PATCH')!.body).toMatchObject({

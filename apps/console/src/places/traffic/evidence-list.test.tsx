@@ -85,6 +85,17 @@ describe('the evidence of an item', () => {
       'Try 3: sent',
     ]);
   });
+  it('tells nodes of a mesh from digipeaters, and what waits for air time', () => {
+    const hops = [{ call: null, certain: true }];
+    list([
+      record('waits', { note: 'the air time of this hour is used up' }),
+      record('relayed', { by: null, via: [], road: { how: 'mesh', hops, open: [], gate: null } }),
+      record('relayed', { by: null, via: [], road: { how: 'relayed', hops, open: [], gate: null } }),
+    ]);
+    expect(screen.getByText('Waits for air time')).toBeTruthy();
+    expect(screen.getByText('Heard repeated by a node of the mesh')).toBeTruthy();
+    expect(screen.getByText('Heard repeated by a digipeater that did not sign')).toBeTruthy();
+  });
   it('names the link, the note and the raw line, and opens the packet', async () => {
     const opened = list([
       record('delivered', { note: 'number 12', raw: 'QT4LB-8>APRS::QT2AR-7  :ack12', packetId: '77' }),

@@ -24,6 +24,7 @@ const ICONS: Partial<Record<EvidenceKind, IconName>> = {
   rejected: 'close',
   'heard again': 'repeat-variant',
   'left out': 'minus-circle-outline',
+  waits: 'timer-sand',
 };
 
 /** What a record says, in words. */
@@ -39,6 +40,7 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
     case 'relayed':
       if (arrived) return `It came over ${record.via.join(', ')}`;
       if (record.road?.how === 'internet') return `The gateway ${by} says that it had it, and put it on the internet`;
+      if (record.road?.how === 'mesh') return 'Heard repeated by a node of the mesh';
       return record.by === null ? 'Heard repeated by a digipeater that did not sign' : `Heard repeated by ${by}`;
     case 'delivered':
       return arrived ? `Arrived from ${by}` : `${by} acknowledged`;
@@ -54,6 +56,8 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return `Try ${record.attempt}: interrupted`;
     case 'not taken':
       return `Try ${record.attempt}: the modem did not take it`;
+    case 'waits':
+      return 'Waits for air time';
     case 'left out':
       return 'We did not answer it';
     case 'acknowledged':

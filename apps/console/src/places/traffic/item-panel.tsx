@@ -131,9 +131,11 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           </Body>
         ) : null}
         {nextTry?.nextAt && nextTry.triesMade > 0 ? (
-          <Body
-            soft
-          >{`Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`}</Body>
+          <Body soft>
+            {nextTry.triesMade < nextTry.tries
+              ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
+              : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made by itself.`}
+          </Body>
         ) : null}
       </View>
 

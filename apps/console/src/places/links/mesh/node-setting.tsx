@@ -168,7 +168,7 @@ function NodeForm({
         />
       ))}
       <Body aria-live="polite" style={{ marginBottom: 16 }}>
-        {`${meshReachWords(setting)}: a text of 50 octets takes ${(meshAirTimeMs(meshTextFrameOctets(COMPARED, false), setting) / 1000).toFixed(2)} s`}
+        {`A text of 50 octets takes ${(meshAirTimeMs(meshTextFrameOctets(COMPARED, false), setting) / 1000).toFixed(2)} s; reach: ${meshReachWords(setting)}.`}
       </Body>
       {field('tag', 'Tag', 'One to six letters or digits, as others call the node')}
       {field('name', 'Name', 'Where it is, or whose')}

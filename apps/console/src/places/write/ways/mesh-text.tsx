@@ -1,4 +1,11 @@
-import { checkMeshText, meshAirTimeMs, meshTextFrameOctets, mostMeshTextOctets, octetsOfText } from '@tombolo/core';
+import {
+  checkMeshText,
+  meshAirTimeMs,
+  meshTextFrameOctets,
+  mostMeshTextOctets,
+  octetsOfText,
+  parseNodeNumber,
+} from '@tombolo/core';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useBearers, useMeshNodes, useSettings } from '../../../live/queries';
@@ -23,7 +30,10 @@ export function MeshText() {
   const channel = channels.find(({ name }) => name === draft.channel) ?? channels[0]!;
   const known = nodes.data?.filter(({ bearerId }) => bearerId === mesh.id) ?? [];
   const wanted = draft.addressee.trim().toUpperCase();
-  const node = known.find(({ tag }) => tag.toUpperCase() === wanted);
+  const number = parseNodeNumber(wanted);
+  const named = known.filter(({ tag, node }) => tag === wanted || (number.ok && node === number.value));
+  // Anybody can call his node by any tag: of two the number decides.
+  const node = named.length === 1 ? named[0] : undefined;
   // A key that the station keeps is not told here; that there is one is.
   const sealed = channel.kept || channel.key !== null;
   const text = checkMeshText(draft.body, sealed);
@@ -36,7 +46,12 @@ export function MeshText() {
     airMs === null ? null : `${(airMs / 1000).toFixed(2)} s, and again at each node that repeats it`,
     leftMs == null ? null : `${(leftMs / 1000).toFixed(1)} s of the hour left`,
   ];
-  const toProblem = wanted !== '' && !node ? `No node ${wanted} was heard; leave it empty for everybody` : undefined;
+  const toProblem =
+    named.length > 1
+      ? `${named.length} nodes call themselves ${wanted}: give the number, ${named.map((one) => one.node).join(' or ')}`
+      : wanted !== '' && !node
+        ? `No node ${wanted} was heard; leave it empty for everybody`
+        : undefined;
   return (
     <View>
       <Field

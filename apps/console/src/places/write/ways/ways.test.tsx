@@ -69,6 +69,40 @@ describe('a text for the mesh', () => {
     ).toBeInTheDocument();
   });
 
+  it('goes to a number where two nodes have the same tag', async () => {
+    const node = (number: string) => ({
+      bearerId: 'x',
+      node: number,
+      tag: 'LSFARM',
+      name: '',
+      carrier: false,
+      latitude: null,
+      longitude: null,
+      batteryPercent: null,
+      snrDb: null,
+      hops: 1,
+      lastAt: '2026-11-25T08:00:00.000Z',
+      distanceKm: null,
+      azimuthDeg: null,
+    });
+    stationAnswers({
+      'GET /api/v1/bearers': { body: [mesh] },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/mesh-nodes': { body: [node('01D1-0005'), node('0BAD-0005')] },
+    });
+    renderPiece(<MeshText />);
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
+    const to = screen.getByRole('textbox', { name: 'To node' });
+    await userEvent.type(to, 'lsfarm');
+    expect(
+      screen.getByText('2 nodes call themselves LSFARM: give the number, 01D1-0005 or 0BAD-0005'),
+    ).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: /^Send by mesh/ })).toBeDisabled();
+    await userEvent.clear(to);
+    await userEvent.type(to, '01d10005');
+    expect(screen.getByRole('button', { name: /^Send by mesh to LSFARM/ })).toBeEnabled();
+  });
+
   it('on a private channel costs its seal, and says when it has to wait for air time or for a frequency', async () => {
     const kept = { name: 'Relief', key: null, kept: true };
     const usedUp = { ...mesh.duty!, usedMs: 35_900 };
