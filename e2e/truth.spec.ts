@@ -1,6 +1,7 @@
 import { OWN_CALL } from '@tombolo/scenario';
 import { audit, AUDITED_BEARER, type Audit } from '../bench/truth/audit';
 import { compareItem, comparePacket, type Tally } from '../bench/truth/compare';
+import { compareMeshItem } from '../bench/truth/mesh';
 
 describe('a piece of a day in the district, at sixty times its pace', () => {
   let audited: Audit;
@@ -38,6 +39,19 @@ describe('a piece of a day in the district, at sixty times its pace', () => {
       strips: [strip],
     };
     expect(item({ causeway })).toBeGreaterThan(0);
+
+    const { meshRecord } = audited;
+    const relayed = last.mesh.find((one) => one.evidence.some(({ kind }) => kind === 'relayed'))!;
+    const onMesh = (more: object) => found((tally) => compareMeshItem(tally, meshRecord, { ...relayed, ...more }));
+    expect(onMesh({})).toBe(0);
+    const repeat = relayed.evidence.find(({ kind }) => kind === 'relayed')!;
+    const { raw: handedOver } = relayed.evidence.find(({ kind }) => kind === 'intended')!;
+    expect(onMesh({ evidence: [{ ...repeat, raw: handedOver }] })).toBeGreaterThan(0);
+    const hop = repeat.road!.hops[0]!;
+    const road = { ...repeat.road!, hops: Array.from({ length: 9 }, () => hop) };
+    expect(
+      onMesh({ evidence: relayed.evidence.map((one) => (one === repeat ? { ...one, road } : one)) }),
+    ).toBeGreaterThan(0);
 
     const repeated = last.packets.find(({ copies }) =>
       copies.some(

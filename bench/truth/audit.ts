@@ -1,7 +1,8 @@
+import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { encodeAnswer, encodeMessage, frameToSend, octetsOfText } from '@tombolo/core';
-import type { ItemDetail, ItemSummary, PacketDetail, PacketSummary } from '@tombolo/contract';
-import { OWN_CALL, stations } from '@tombolo/scenario';
+import type { BearerView, ItemDetail, ItemSummary, MeshNodeView, PacketDetail, PacketSummary } from '@tombolo/contract';
+import { MESH_RADIO, MESH_ROOT, meshNodes, OPEN_CHANNEL, OWN_CALL, RELIEF_CHANNEL, stations } from '@tombolo/scenario';
 import {
   apiOf,
   createDatabase,
@@ -18,11 +19,14 @@ import { createWorld, pace, type World } from '../../packages/stand-ins/src/sim/
 import { serveKissModem } from '../../packages/stand-ins/src/sockets/kiss-modem';
 import { serveLineFeed } from '../../packages/stand-ins/src/sockets/line-feed-server';
 import { runDigipeater } from '../../packages/stand-ins/src/stations/digipeater';
+import { serveMeshNode } from '../../packages/stand-ins/src/mesh/broker';
 import { comparePacket, compareItem, transmissionsOf, type Tally } from './compare';
+import { compareMesh, compareMeshItem, createMeshRecord, runMeshLiar, silentOnMesh, type MeshRecord } from './mesh';
 import { createRecord, type WorldRecord } from './record';
 
 export const AUDITED_BEARER = 'radio';
 const RADIO = AUDITED_BEARER;
+const MESH = 'mesh';
 const MINUTE_MS = 60_000;
 /** Real time that a change of the station may take to follow the world. */
 const STEP_MS = 60;
@@ -39,7 +43,12 @@ export interface Audit {
   readonly restarts: number;
   /** What happened, and what the station showed last, for whoever wants to see the comparison fail. */
   readonly record: WorldRecord;
-  readonly last: { readonly items: readonly ItemDetail[]; readonly packets: readonly PacketDetail[] };
+  readonly meshRecord: MeshRecord;
+  readonly last: {
+    readonly items: readonly ItemDetail[];
+    readonly packets: readonly PacketDetail[];
+    readonly mesh: readonly ItemDetail[];
+  };
 }
 
 /**
@@ -60,7 +69,17 @@ export async function audit(
   const district = buildDistrict(world, { scriptStartMs: startMs, publish: feed.publish });
   district.channel.onTransmission((by, frame, receivedBy) => record.note(by, frame, receivedBy, world.now()));
   const lastNumbers = runLiars(world, district, feed.publish);
+  const meshRecord = createMeshRecord();
+  district.meshAir.onTransmission((by, octets, receivedBy) => meshRecord.note(by, octets, receivedBy, world.now()));
+  runMeshLiar(world, district.meshAir, () => meshRecord.by(meshNodes.school.node));
   const pacer = pace(world, 60);
+  const broker = await serveMeshNode(district.meshPort, MESH_ROOT, {
+    touch: pacer.touch,
+    // The station lives by the clock of the world here, and its node with it.
+    speed: () => 1,
+    port: 0,
+    now: world.now,
+  });
   const modem = serveKissModem(district.modemRadio, pacer.touch);
   const listen = async (server: ReturnType<typeof serveKissModem>) => {
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
@@ -88,13 +107,32 @@ export async function audit(
     port: feedPort,
     answerOver: null,
   });
+  await insertBearer(station.context, MESH, 'Mesh', {
+    kind: 'mesh-mqtt',
+    host: '127.0.0.1',
+    port: broker.port,
+    root: MESH_ROOT,
+    node: meshNodes.school.node,
+    tag: meshNodes.school.tag,
+    name: meshNodes.school.name,
+    carrier: false,
+    hopLimit: 4,
+    announceMin: 20,
+    radio: MESH_RADIO,
+    channels: [
+      { ...OPEN_CHANNEL, kept: false },
+      { ...RELIEF_CHANNEL, kept: false },
+    ],
+  });
   await station.context.bearersChanged();
 
   const tally: Tally = { claims: 0, untruths: [] };
   const chance = world.random('audit');
   const ids: string[] = [];
+  const meshIds: string[] = [];
   const seen = new Set<string>();
   let nextTextMs = startMs + 2 * MINUTE_MS;
+  let nextMeshMs = startMs + 3 * MINUTE_MS;
   let restarted = 0;
   try {
     const endMs = startMs + worldMinutes * MINUTE_MS;
@@ -111,6 +149,10 @@ export async function audit(
         ids.push(text.id);
         if (made.number !== null) lastNumbers.push({ to: text.addressee, number: made.number });
       }
+      if (world.now() >= nextMeshMs && world.now() < endMs - 20 * MINUTE_MS) {
+        nextMeshMs = world.now() + (3 + 3 * chance()) * MINUTE_MS;
+        meshIds.push(await writeOnMesh(api, meshIds.length));
+      }
       if (
         restarted < restarts &&
         world.now() > startMs + ((restarted + 1) * worldMinutes * MINUTE_MS) / (restarts + 1)
@@ -121,13 +163,18 @@ export async function audit(
         api = apiOf(station);
       }
       await look(api, tally, record, ids, seen);
+      await lookAtMesh(api, tally, meshRecord, meshIds, world.now());
       await new Promise((resolve) => setTimeout(resolve, STEP_MS));
     }
-    await eventually(async () => (await silent(api, record, ids)).length === 0, 20).catch(async () => {
-      for (const what of await silent(api, record, ids)) tally.untruths.push({ claim: 'not shown', where: what });
+    const notShown = async () => [
+      ...(await silent(api, record, ids)),
+      ...silentOnMesh(meshRecord, await itemsOf(api, meshIds)),
+    ];
+    await eventually(async () => (await notShown()).length === 0, 20).catch(async () => {
+      for (const what of await notShown()) tally.untruths.push({ claim: 'not shown', where: what });
     });
     const { rows } = await api.get<{ rows: ItemSummary[] }>('/items');
-    const last = await look(api, tally, record, ids, new Set());
+    const last = { ...(await look(api, tally, record, ids, new Set())), mesh: await itemsOf(api, meshIds) };
     return {
       tally,
       items: rows.length,
@@ -135,6 +182,7 @@ export async function audit(
       worldMinutes,
       restarts: restarted,
       record,
+      meshRecord,
       last,
     };
   } finally {
@@ -149,8 +197,40 @@ export async function audit(
           }),
       ),
     );
+    await broker.stop();
     await database.drop();
   }
+}
+
+const itemsOf = (api: Api, ids: readonly string[]): Promise<ItemDetail[]> =>
+  Promise.all(ids.map((id) => api.get<ItemDetail>(`/items/${id}`)));
+
+/** To the farm, to the clinic under the key, to everybody. */
+async function writeOnMesh(api: Api, n: number): Promise<string> {
+  const ways = [
+    { to: { node: meshNodes.farm.node }, channel: OPEN_CHANNEL.name },
+    { to: { node: meshNodes.clinic.node }, channel: RELIEF_CHANNEL.name },
+    { to: { channel: OPEN_CHANNEL.name }, channel: OPEN_CHANNEL.name },
+  ];
+  const id = randomUUID();
+  await api.post('/mesh-texts', { id, bearerId: MESH, body: `Sheep no. ${n} is dry`, ...ways[n % ways.length]! });
+  return id;
+}
+
+/** What it claims of the mesh: our texts there, those that came, the nodes, the hour. */
+async function lookAtMesh(
+  api: Api,
+  tally: Tally,
+  record: MeshRecord,
+  ids: readonly string[],
+  nowMs: number,
+): Promise<void> {
+  const { rows } = await api.get<{ rows: ItemSummary[] }>('/items?direction=in');
+  const came = rows.filter(({ causeway }) => causeway?.stones.at(-1)?.label === meshNodes.school.tag);
+  const items = await itemsOf(api, [...ids.slice(-8), ...came.slice(0, 8).map(({ id }) => id)]);
+  for (const item of items) compareMeshItem(tally, record, item);
+  const bearer = (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === MESH);
+  if (bearer) compareMesh(tally, record, await api.get<MeshNodeView[]>('/mesh-nodes'), bearer, nowMs);
 }
 
 /** Everything that the station claims now. */
@@ -160,8 +240,8 @@ async function look(
   record: WorldRecord,
   ids: readonly string[],
   seen: Set<string>,
-): Promise<Audit['last']> {
-  const items = await Promise.all(ids.map((id) => api.get<ItemDetail>(`/items/${id}`)));
+): Promise<Omit<Audit['last'], 'mesh'>> {
+  const items = await itemsOf(api, ids);
   for (const item of items) compareItem(tally, record, item, OWN_CALL, RADIO);
   const { rows } = await api.get<{ rows: PacketSummary[] }>(`/packets?bearerId=${RADIO}&limit=40`);
   const fresh = rows.filter((row) => !seen.has(`${row.id}/${row.copies.length}`));

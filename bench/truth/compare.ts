@@ -20,7 +20,7 @@ export interface Tally {
   readonly untruths: Untruth[];
 }
 
-const check = (tally: Tally, holds: boolean, claim: string, where: string): void => {
+export const check = (tally: Tally, holds: boolean, claim: string, where: string): void => {
   tally.claims++;
   if (!holds && tally.untruths.length < 50) tally.untruths.push({ claim, where });
 };

@@ -4,7 +4,6 @@ import type { AddressInfo } from 'node:net';
 import { ownStation, type HoldView, type Settings } from '@tombolo/contract';
 import type { EntityManager } from 'typeorm';
 import type { BackupAccess, StationContext } from './context';
-import { createMeshStore } from './bearers/mesh-mqtt/store';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
 import { judgeSilence } from './ingest/derived/alarms';
@@ -106,7 +105,6 @@ export async function startStation(options: StationOptions): Promise<Station> {
     ...pipelineContext,
     storing,
     spool,
-    storeMesh: createMeshStore({ database, settings, now, log }),
   });
   const supervisor = createSupervisor({
     database,

@@ -14,6 +14,10 @@ export const pathStatement = z.object({
 });
 export type PathStatement = z.infer<typeof pathStatement>;
 
+/** A frame of AX.25, a line of a monitor, or a frame of a mesh. */
+export const receptionForm = z.enum(['ax25', 'line', 'mesh']);
+export type ReceptionForm = z.infer<typeof receptionForm>;
+
 /** One reception: a copy of a packet over one path, or octets that were not understood. */
 export const copy = z.object({
   id: z.string(),
@@ -25,6 +29,10 @@ export const copy = z.object({
   via: z.array(z.string()),
   words: z.string(),
   line: z.string(),
+  /** How well it was received and over how many hops, where the bearer tells. */
+  snrDb: z.number().nullable(),
+  rssiDbm: z.number().nullable(),
+  hops: z.number().int().nullable(),
 });
 export type Copy = z.infer<typeof copy>;
 
@@ -32,6 +40,8 @@ export const packetSummary = z.object({
   id: z.string(),
   at: instant,
   source: z.string(),
+  /** What people call it, where that is not its call: the tag of a node. */
+  sourceName: z.string().nullable(),
   destination: z.string(),
   kind: z.string(),
   addressee: z.string().nullable(),
@@ -54,7 +64,7 @@ export const packetDetail = packetSummary.extend({
   copies: z.array(copy.extend({ statements: z.array(pathStatement) })),
   /** The first copy's octets as received, hexadecimal. */
   rawHex: z.string(),
-  form: z.enum(['ax25', 'line']),
+  form: receptionForm,
   fields: z.array(explainedField),
 });
 export type PacketDetail = z.infer<typeof packetDetail>;
@@ -85,10 +95,13 @@ export const frequencyView = z.object({
   receiveMHz: z.number().nullable().default(null),
 }) satisfies z.ZodType<Frequency>;
 
-/** A station, or an object or item that a station reports: these have `;` or `)` in front of their name as `call`. */
+/**
+ * A station, a node of a mesh (by its number as `call`), or an object or item that a station reports: these have `;` or `)` in front of
+ * their name as `call`.
+ */
 export const stationView = z.object({
   call: z.string(),
-  kind: z.enum(['station', 'object', 'item']),
+  kind: z.enum(['station', 'object', 'item', 'node']),
   name: z.string(),
   /** Of objects: who reports it. */
   owner: z.string().nullable(),
@@ -159,6 +172,9 @@ export type TrailPoint = z.infer<typeof trailPoint>;
 export const heardLink = z.object({
   from: z.string(),
   by: z.string(),
+  /** Of nodes of a mesh: tag and number. */
+  fromName: z.string().nullable(),
+  byName: z.string().nullable(),
   count: z.number().int(),
   /** Of these, how often the sender's own transmission was heard. */
   firstCount: z.number().int(),

@@ -47,6 +47,7 @@ export * from './certainty/statement';
 export * from './mesh/air-time';
 export * from './mesh/content';
 export * from './mesh/duty';
+export * from './mesh/explain';
 export * from './mesh/flood';
 export * from './mesh/frame';
 export * from './mesh/invitation';

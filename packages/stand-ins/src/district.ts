@@ -16,7 +16,7 @@ import {
   type DistrictStation,
 } from '@tombolo/scenario';
 import { runBeacons, USUAL_PATH } from './beacons';
-import { createMeshAir } from './mesh/air';
+import { createMeshAir, type MeshAir } from './mesh/air';
 import { joinMesh, type MeshPort } from './mesh/node';
 import { runMeshPerson, type MeshPerson } from './mesh/people';
 import { createChannel, type Channel, type Radio } from './radio/channel';
@@ -39,6 +39,7 @@ export interface District {
   readonly boards: readonly Board[];
   /** The mesh node that our program is wired to. */
   readonly meshPort: MeshPort;
+  readonly meshAir: MeshAir;
   readonly meshPeople: Readonly<Record<string, MeshPerson>>;
 }
 
@@ -85,14 +86,14 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
 
   runServices(world, radio(stations.gateway));
   const boards = runBoards(world, radio);
-  const { meshPort, meshPeople } = runMesh(world, options);
+  const mesh = runMesh(world, options);
 
   if (!options.quiet) {
     runBeacons(world, (station) => radio(station), options.scriptStartMs);
     runCrossBand(world, radio(stations.crossBand));
     runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
   }
-  return { channel, modemRadio: radio(stations.own), radios, boards, meshPort, meshPeople };
+  return { channel, modemRadio: radio(stations.own), radios, boards, ...mesh };
 }
 
 /** Two boards that forward to each other on a schedule. */
@@ -131,7 +132,7 @@ function runMesh(world: World, options: DistrictOptions) {
     const delay = options.scriptStartMs + atMin * MINUTE_MS - world.now();
     if (delay >= 0) world.after(delay, () => meshPeople[from]?.write(to === 'all' ? 'all' : meshNodes[to].node, text));
   }
-  return { meshPort: ports.school!, meshPeople };
+  return { meshPort: ports.school!, meshAir: air, meshPeople };
 }
 
 const plain: CorrespondentOptions = {

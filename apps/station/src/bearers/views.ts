@@ -2,6 +2,7 @@ import {
   AIR_WINDOW_MS,
   airTimeMs,
   DEFAULT_TIMING,
+  meshAirTimeMs,
   mostInWindowMs,
   spentInWindowMs,
   type DutyRule,
@@ -91,7 +92,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
         lastHeardAt: counts?.last?.toISOString() ?? null,
         heardLastHour: Number(counts?.heard ?? 0),
-        load: canTransmit(row.config) ? await channelLoad(source, row.id, now, settings.txDelayMs) : null,
+        load: await channelLoad(source, row.id, now, frameTime(row.config, settings)),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
@@ -129,7 +130,20 @@ async function automaticOf(
   };
 }
 
-async function channelLoad(source: DataSource, bearerId: string, now: number, txDelayMs: number): Promise<number> {
+/** How long a frame holds the channel of a bearer; null for those without a channel of their own. */
+function frameTime(config: BearerConfig, { txDelayMs }: Settings): ((frame: Uint8Array) => number) | null {
+  if (canTransmit(config)) return (frame) => airTimeMs(frame, { ...DEFAULT_TIMING, txDelayMs });
+  const radio = config.kind === 'mesh-mqtt' ? config.radio : null;
+  return radio && ((frame) => meshAirTimeMs(frame.length, radio));
+}
+
+async function channelLoad(
+  source: DataSource,
+  bearerId: string,
+  now: number,
+  frameMs: ((frame: Uint8Array) => number) | null,
+): Promise<number | null> {
+  if (!frameMs) return null;
   const since = new Date(now - LOAD_WINDOW_MS);
   const frames = await rowsOf<{ raw: Buffer }>(
     source,
@@ -139,6 +153,6 @@ async function channelLoad(source: DataSource, bearerId: string, now: number, tx
      limit 5000`,
     [bearerId, since],
   );
-  const takenMs = frames.reduce((sum, { raw }) => sum + airTimeMs(raw, { ...DEFAULT_TIMING, txDelayMs }), 0);
+  const takenMs = frames.reduce((sum, { raw }) => sum + frameMs(raw), 0);
   return Math.min(1, takenMs / LOAD_WINDOW_MS);
 }

@@ -20,9 +20,12 @@ export async function listLinks(queries: Queries, call: string | null = null): P
     `select * from heard_link ${call === null ? '' : 'where from_call = $2 or by_call = $2'} order by last_at desc limit $1`,
     call === null ? [MOST_LINKS] : [MOST_LINKS, call],
   );
+  const names = await namesOfNodes(queries);
   return rows.map((row) => ({
     from: row.from_call,
     by: row.by_call,
+    fromName: names.get(row.from_call) ?? null,
+    byName: names.get(row.by_call) ?? null,
     count: row.count,
     firstCount: row.first_count,
     certainCount: row.certain_count,
@@ -31,4 +34,15 @@ export async function listLinks(queries: Queries, call: string | null = null): P
     bestKm: row.best_km,
     bestAt: row.best_at?.toISOString() ?? null,
   }));
+}
+
+/** Nodes of a mesh by number, as people know them: two may bear the same tag. */
+async function namesOfNodes(queries: Queries): Promise<Map<string, string>> {
+  const rows = await rowsOf<{ node: string; tag: string }>(
+    queries,
+    `select node, tag from mesh_node where tag <> node
+     union select config->>'node', config->>'tag' from bearer where config ? 'tag'`,
+    [],
+  );
+  return new Map(rows.map(({ node, tag }) => [node, `${tag} ${node}`]));
 }

@@ -1,5 +1,12 @@
-import { decodeFrame, explainInformation, hexOfOctets, parseMonitorLine } from '@tombolo/core';
-import type { Copy, FailureView, HeardFilter, PacketDetail, PacketSummary } from '@tombolo/contract';
+import {
+  decodeFrame,
+  decodeMeshFrame,
+  explainInformation,
+  explainMeshFrame,
+  hexOfOctets,
+  parseMonitorLine,
+} from '@tombolo/core';
+import type { Copy, ExplainedField, FailureView, HeardFilter, PacketDetail, PacketSummary } from '@tombolo/contract';
 import type { z } from 'zod';
 import type { failureQuery, heardQuery } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
@@ -27,6 +34,9 @@ interface ReceptionRow {
   via: string[];
   words: string;
   line: string;
+  snr_db: number | null;
+  rssi_dbm: number | null;
+  hops: number | null;
 }
 
 const PACKET_COLUMNS = 'p.id, p.first_at, p.source, p.destination, p.kind, p.addressee, p.summary';
@@ -60,7 +70,7 @@ export async function listPackets(
 async function withCopies(queries: Queries, packets: readonly PacketRow[]): Promise<PacketSummary[]> {
   const receptions = await rowsOf<ReceptionRow>(
     queries,
-    `select id, packet_id, heard_at, bearer_id, import_id, port, how, via, words, line
+    `select id, packet_id, heard_at, bearer_id, import_id, port, how, via, words, line, snr_db, rssi_dbm, hops
      from reception where packet_id = any($1::bigint[]) order by heard_at, id`,
     [packets.map((packet) => packet.id)],
   );
@@ -77,19 +87,39 @@ async function withCopies(queries: Queries, packets: readonly PacketRow[]): Prom
       via: row.via,
       words: row.words,
       line: row.line,
+      snrDb: row.snr_db,
+      rssiDbm: row.rssi_dbm,
+      hops: row.hops,
     });
     byPacket.set(row.packet_id, copies);
   }
+  const names = await tagsOf(
+    queries,
+    packets.flatMap(({ source, kind }) => (kind.startsWith('mesh ') ? source : [])),
+  );
   return packets.map((packet) => ({
     id: packet.id,
     at: packet.first_at.toISOString(),
     source: packet.source,
+    sourceName: names.get(packet.source) ?? null,
     destination: packet.destination,
     kind: packet.kind,
     addressee: packet.addressee,
     summary: packet.summary,
     copies: byPacket.get(packet.id) ?? [],
   }));
+}
+
+/** Tags of nodes by number. */
+async function tagsOf(queries: Queries, nodes: readonly string[]): Promise<Map<string, string>> {
+  if (nodes.length === 0) return new Map();
+  const rows = await rowsOf<{ node: string; tag: string }>(
+    queries,
+    `select node, tag from mesh_node where node = any($1) and tag <> node
+     union select config->>'node', config->>'tag' from bearer where config->>'node' = any($1)`,
+    [[...new Set(nodes)]],
+  );
+  return new Map(rows.map(({ node, tag }) => [node, tag]));
 }
 
 /** One packet with its octets and each field in words. */
@@ -109,20 +139,34 @@ export async function packetDetail(queries: Queries, id: string, own: string | n
   const statements = await statementsOf(queries, receptions, own);
   const [summary] = await withCopies(queries, [packet]);
   const raw = first?.raw ?? Buffer.alloc(0);
-  // Fields are counted from the start of the raw octets, where the information field stands in them.
-  const infoAt = infoOffset(raw, first?.form ?? 'line');
+  const form = first?.form ?? 'line';
   return {
     ...summary!,
     copies: summary!.copies.map((copy, i) => ({ ...copy, statements: statements[i] ?? [] })),
     rawHex: hexOfOctets(raw),
-    form: first?.form ?? 'line',
-    fields: explainInformation(infoAt === null ? packet.info : raw.subarray(infoAt), packet.destination).map(
-      ({ part, from, to, ...field }) => {
-        const at = part === 'destination' ? destinationOffset(raw, first?.form ?? 'line') : (infoAt ?? 0);
-        return { ...field, from: from + at, to: to + at };
-      },
-    ),
+    form,
+    fields: form === 'mesh' ? meshFields(raw) : packetFields(raw, form, packet),
   };
+}
+
+function meshFields(raw: Uint8Array): ExplainedField[] {
+  const frame = decodeMeshFrame(raw);
+  return frame.ok ? explainMeshFrame(frame.value, raw) : [];
+}
+
+/** Fields are counted from the start of the raw octets, where the information field stands in them. */
+function packetFields(
+  raw: Uint8Array,
+  form: 'ax25' | 'line',
+  { info, destination }: { readonly info: Buffer; readonly destination: string },
+): ExplainedField[] {
+  const infoAt = infoOffset(raw, form);
+  return explainInformation(infoAt === null ? info : raw.subarray(infoAt), destination).map(
+    ({ part, from, to, ...field }) => {
+      const at = part === 'destination' ? destinationOffset(raw, form) : (infoAt ?? 0);
+      return { ...field, from: from + at, to: to + at };
+    },
+  );
 }
 
 const ARROW = 0x3e;
@@ -183,7 +227,10 @@ export async function listFailures(
   };
 }
 
-/** Receptions of a filter in order of time, a page at a time, so that an export needs little memory. */
+/**
+ * Receptions of packets of a filter in order of time, a page at a time, so that an export needs little memory. Frames of a mesh are no
+ * packets of AX.25: capture files and monitor lines have no place for them.
+ */
 export async function* eachReception(
   queries: Queries,
   filter: HeardFilter,
@@ -192,7 +239,7 @@ export async function* eachReception(
   for (;;) {
     const parameters: unknown[] = [];
     const source = packetSource(filter, parameters);
-    let { conditions } = source;
+    let conditions = `${source.conditions} and r.form <> 'mesh'`;
     if (filter.bearerId) conditions += ` and r.bearer_id = $${parameters.push(filter.bearerId)}`;
     if (filter.importId) conditions += ` and r.import_id = $${parameters.push(filter.importId)}::uuid`;
     if (after)

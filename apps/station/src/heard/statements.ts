@@ -1,12 +1,12 @@
-import { elementForm, innermostLayers, packetStatements, type Packet } from '@tombolo/core';
-import type { PathStatement } from '@tombolo/contract';
+import { decodeMeshFrame, elementForm, innermostLayers, packetStatements, type Packet } from '@tombolo/core';
+import type { PathStatement, ReceptionForm } from '@tombolo/contract';
 import { packetOf } from '../ingest/understand';
 import { rowsOf, type Queries } from '../store/database';
 
 /** A reception as it is kept: the octets, and whether a radio, a feed or a recording brought them. */
 export interface KeptReception {
   readonly raw: Buffer;
-  readonly form: 'ax25' | 'line';
+  readonly form: ReceptionForm;
   readonly import_id: string | null;
 }
 
@@ -25,6 +25,7 @@ export async function statementsOf(
   const packets = receptions.map(keptPacket);
   const stations = await stationsAmong(queries, packets);
   return packets.map((packet, i) => {
+    if (receptions[i]!.form === 'mesh') return meshStatements(receptions[i]!.raw);
     if (!packet) return [];
     const receiver =
       receptions[i]!.form === 'ax25' ? (receptions[i]!.import_id === null ? (own ?? 'us') : 'the recorder') : null;
@@ -32,6 +33,24 @@ export async function statementsOf(
       ({ words, certain, facts }) => ({ words, certain, facts }),
     );
   });
+}
+
+/** What a frame of a mesh tells of its way. */
+function meshStatements(raw: Uint8Array): PathStatement[] {
+  const frame = decodeMeshFrame(raw);
+  if (!frame.ok) return [];
+  const { hops, hopsLeft } = frame.value;
+  const facts = [{ from: 'packet' as const, words: `hops so far: ${hops}, hops left: ${hopsLeft}` }];
+  return hops === 0
+    ? [{ words: 'Our node received it from the sender itself.', certain: true, facts }]
+    : [
+        { words: `${hops} ${hops === 1 ? 'node' : 'nodes one after the other'} repeated it.`, certain: true, facts },
+        {
+          words: 'Which nodes they were is not told.',
+          certain: true,
+          facts: [{ from: 'standard', words: 'nodes of the mesh do not sign what they repeat' }],
+        },
+      ];
 }
 
 /** Words in paths without the form of a call sign that were heard as sources of their own. */

@@ -45,7 +45,7 @@ export async function findStation(
     `select r.line, r.raw, r.form, r.import_id from packet p join reception r on r.packet_id = p.id
      where p.source = $1 order by p.first_at desc, (r.words = $2) desc, r.heard_at limit 1`,
     // Of the copies the one that the words above tell of.
-    [row.state.kind === 'station' ? call : row.state.owner, row.state.words],
+    [row.state.kind === 'object' || row.state.kind === 'item' ? row.state.owner : call, row.state.words],
   );
   return {
     ...stationView(row, settings, await repeatersOfOurs(queries)),

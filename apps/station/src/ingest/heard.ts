@@ -3,10 +3,12 @@ export interface Heard {
   readonly bearerId: string | null;
   readonly importId: string | null;
   readonly port: number | null;
-  /** A frame of AX.25, a line of a monitor, or a message of a mesh node. */
+  /** A frame of AX.25, a line of a monitor, or a frame of a mesh. */
   readonly form: 'ax25' | 'line' | 'mesh';
   readonly raw: Uint8Array;
   readonly heardAtMs: number;
+  /** How well it was received, where the bearer tells. */
+  readonly signal?: { readonly snrDb: number | null; readonly rssiDbm: number | null };
   /** Set when the bearer itself could not make a frame of the octets. */
   readonly fault?: { readonly at: number; readonly reason: string };
 }

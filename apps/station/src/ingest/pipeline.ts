@@ -7,6 +7,7 @@ import { storeFailure } from '../store/failure';
 import type { StoringWatch } from '../store/storing';
 import { applyToOwnTraffic } from './own-traffic';
 import type { Heard } from './heard';
+import { applyMesh } from './mesh/apply';
 import { deriveAndWatch } from './derived/derive';
 import type { Spool } from './spool';
 import { storeHeard, type Stored } from './store-heard';
@@ -27,8 +28,6 @@ export interface LiveContext extends PipelineContext {
   readonly storing: Pick<StoringWatch, 'failed' | 'succeeded' | 'report'>;
   /** Room on the disk for what is heard while the database is away; null where there is none. */
   readonly spool: Spool | null;
-  /** Stores what a mesh node said. */
-  readonly storeMesh: (heard: Heard) => Promise<void>;
 }
 
 const BATCH = 500;
@@ -56,9 +55,14 @@ async function storeBatch(
       answerBearer: context.answerBearer,
       now: context.now,
     });
+    const meshEvents = await applyMesh(manager, stored, settings);
     await beforeCommit(manager);
     failpoint('ingest:written');
-    await appendEvents(manager, [...heardEvents(stored), ...itemEvents, ...alarms], new Date(context.now()));
+    await appendEvents(
+      manager,
+      [...heardEvents(stored), ...itemEvents, ...meshEvents, ...alarms],
+      new Date(context.now()),
+    );
     return stored;
   });
 }
@@ -169,19 +173,6 @@ export function createPipeline(context: LiveContext): Pipeline {
     report();
   };
 
-  /** In order, but mesh messages by themselves. */
-  const store = async (batch: readonly Heard[], beforeCommit: BeforeCommit) => {
-    let run: Heard[] = [];
-    const rest = [...batch];
-    while (rest.length > 0) {
-      while (rest.length > 0 && rest[0]!.form !== 'mesh') run.push(rest.shift()!);
-      if (run.length > 0) await ingest(context, run, rest.length === 0 ? beforeCommit : nothing);
-      run = [];
-      while (rest.length > 0 && rest[0]!.form === 'mesh') await context.storeMesh(rest.shift()!);
-    }
-    if (batch.at(-1)?.form === 'mesh') await context.database.transaction(beforeCommit);
-  };
-
   const drainSpool = async () => {
     if (!spool) return;
     const old = spool.filling();
@@ -191,7 +182,7 @@ export function createPipeline(context: LiveContext): Pipeline {
         if (await spool.empty(done)) break;
         continue;
       }
-      await store(heard, (manager) =>
+      await ingest(context, heard, (manager) =>
         manager.query(
           `insert into spool_mark (spool, done, at) values ($1, $2, $3)
            on conflict (spool) do update set done = excluded.done, at = excluded.at`,
@@ -220,7 +211,7 @@ export function createPipeline(context: LiveContext): Pipeline {
         }
         const batch = waiting.slice(0, BATCH);
         failpoint('ingest:heard');
-        await store(batch, nothing);
+        await ingest(context, batch);
         failpoint('ingest:stored');
         waiting.splice(0, batch.length);
         storing.succeeded();

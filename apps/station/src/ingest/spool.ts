@@ -21,6 +21,7 @@ const record = z.object({
   r: z.base64(),
   t: z.number(),
   x: z.object({ at: z.number().int(), reason: z.string() }).optional(),
+  s: z.object({ snrDb: z.number().nullable(), rssiDbm: z.number().nullable() }).optional(),
 });
 
 /** Receptions as records of a file, in the order in which they were heard. */
@@ -47,6 +48,7 @@ const encode = (filling: string, heard: Heard): Buffer => {
       r: Buffer.from(heard.raw).toString('base64'),
       t: heard.heardAtMs,
       ...(heard.fault && { x: heard.fault }),
+      ...(heard.signal && { s: heard.signal }),
     } satisfies z.infer<typeof record>),
   );
   const head = Buffer.alloc(RECORD_HEAD_OCTETS);
@@ -62,7 +64,7 @@ function decode(body: Buffer): Heard | null {
   try {
     const parsed = record.safeParse(JSON.parse(body.toString('utf8')));
     if (!parsed.success) return null;
-    const { b, p, f, r, t, x } = parsed.data;
+    const { b, p, f, r, t, x, s: signal } = parsed.data;
     return {
       bearerId: b,
       importId: null,
@@ -71,6 +73,7 @@ function decode(body: Buffer): Heard | null {
       raw: new Uint8Array(Buffer.from(r, 'base64')),
       heardAtMs: t,
       ...(x && { fault: x }),
+      ...(signal && { signal }),
     };
   } catch {
     return null;

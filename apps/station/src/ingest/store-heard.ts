@@ -125,12 +125,12 @@ async function insertPackets(queries: Queries, packets: readonly Understood[], i
       ids,
       packets.map((u) => u.identity),
       packets.map((u) => new Date(u.heard.heardAtMs)),
-      packets.map((u) => u.packet!.source),
-      packets.map((u) => u.packet!.destination),
+      packets.map((u) => u.head!.source),
+      packets.map((u) => u.head!.destination),
       packets.map((u) => u.kind),
-      packets.map((u) => (u.information && 'addressee' in u.information ? storable(u.information.addressee) : null)),
+      packets.map((u) => (u.head!.addressee === null ? null : storable(u.head!.addressee))),
       packets.map((u) => storable(u.summary)),
-      packets.map((u) => Buffer.from(u.packet!.info)),
+      packets.map((u) => Buffer.from(u.head!.info)),
     ],
   );
 }
@@ -138,12 +138,15 @@ async function insertPackets(queries: Queries, packets: readonly Understood[], i
 async function insertReceptions(queries: Queries, stored: readonly Stored[], recordedAt: Date): Promise<void> {
   const of = <T>(pick: (row: Stored) => T) => stored.map(pick);
   await queries.query(
-    `insert into reception (id, packet_id, bearer_id, import_id, port, heard_at, recorded_at, form, raw, how, via, words, line, error_at, error)
+    `insert into reception (id, packet_id, bearer_id, import_id, port, heard_at, recorded_at, form, raw, how, via, words, line, error_at, error,
+                            snr_db, rssi_dbm, hops)
      select r.id, r.packet_id, r.bearer_id, r.import_id, r.port, r.heard_at, $14, r.form, r.raw, r.how,
-            case when r.via = '' then '{}'::text[] else string_to_array(r.via, ',') end, r.words, r.line, r.error_at, r.error
+            case when r.via = '' then '{}'::text[] else string_to_array(r.via, ',') end, r.words, r.line, r.error_at, r.error,
+            r.snr_db, r.rssi_dbm, r.hops
      from unnest($1::bigint[], $2::bigint[], $3::text[], $4::uuid[], $5::int[], $6::timestamptz[], $7::text[], $8::bytea[],
-                 $9::text[], $10::text[], $11::text[], $12::text[], $13::int[], $15::text[])
-       as r (id, packet_id, bearer_id, import_id, port, heard_at, form, raw, how, via, words, line, error_at, error)`,
+                 $9::text[], $10::text[], $11::text[], $12::text[], $13::int[], $15::text[], $16::float4[], $17::float4[], $18::int[])
+       as r (id, packet_id, bearer_id, import_id, port, heard_at, form, raw, how, via, words, line, error_at, error,
+             snr_db, rssi_dbm, hops)`,
     [
       of((s) => s.receptionId),
       of((s) => s.packetId),
@@ -153,13 +156,16 @@ async function insertReceptions(queries: Queries, stored: readonly Stored[], rec
       of((s) => new Date(s.understood.heard.heardAtMs)),
       of((s) => s.understood.heard.form),
       of((s) => Buffer.from(s.understood.heard.raw)),
-      of((s) => s.understood.path?.how ?? null),
+      of(({ understood: { path, mesh } }) => path?.how ?? (mesh ? (mesh.hops === 0 ? 'direct' : 'relayed') : null)),
       of((s) => s.understood.path?.via.join(',') ?? ''),
       of((s) => s.understood.words),
       of((s) => storable(s.understood.line)),
       of((s) => s.understood.error?.at ?? null),
       recordedAt,
       of((s) => (s.understood.error ? storable(s.understood.error.reason) : null)),
+      of((s) => s.understood.heard.signal?.snrDb ?? null),
+      of((s) => s.understood.heard.signal?.rssiDbm ?? null),
+      of((s) => s.understood.mesh?.hops ?? null),
     ],
   );
 }

@@ -2,8 +2,15 @@ import { createHash } from 'node:crypto';
 import {
   decodeFrame,
   decodeInformation,
+  decodeMeshFrame,
+  EVERYBODY,
   explainRoad,
   formatMonitorLine,
+  latin1OfOctets,
+  meshFrameLine,
+  meshRoadInWords,
+  MESH_HEADER_OCTETS,
+  summaryOfMesh,
   innermostPacket,
   packetIdentity,
   packetOfFrame,
@@ -13,6 +20,7 @@ import {
   textOfOctets,
   type HeardPath,
   type Information,
+  type MeshFrame,
   type Packet,
   type Parsed,
 } from '@tombolo/core';
@@ -25,6 +33,15 @@ export interface Understood {
   readonly packet: Packet | null;
   /** The packet as it was heard, with its wrappings. */
   readonly outer: Packet | null;
+  /** The frame, when it came over a mesh. */
+  readonly mesh: MeshFrame | null;
+  /** What is kept of whatever it was: who, to whom, and the octets between them; null when not even a frame was understood. */
+  readonly head: {
+    readonly source: string;
+    readonly destination: string;
+    readonly addressee: string | null;
+    readonly info: Uint8Array;
+  } | null;
   readonly identity: Buffer | null;
   readonly information: Information | null;
   readonly path: HeardPath | null;
@@ -35,36 +52,76 @@ export interface Understood {
   readonly error: { readonly at: number; readonly reason: string } | null;
 }
 
+const digest = (identity: string): Buffer => createHash('sha256').update(identity, 'latin1').digest().subarray(0, 16);
+
 /** Identity as it is stored and compared: a digest, since information fields have no bounded length. */
-export const identityDigest = (packet: Packet): Buffer =>
-  createHash('sha256').update(packetIdentity(packet), 'latin1').digest().subarray(0, 16);
+export const identityDigest = (packet: Packet): Buffer => digest(packetIdentity(packet));
 
 /** The packet as it was heard, with its wrappings. */
 export function packetOf(heard: Pick<Heard, 'form' | 'raw' | 'importId' | 'fault'>): Parsed<Packet> {
   if (heard.fault) return { ok: false, error: heard.fault };
   if (heard.form === 'line') return parseMonitorLine(heard.raw, { escapes: heard.importId !== null });
+  if (heard.form === 'mesh') return { ok: false, error: { at: 0, reason: 'a frame of a mesh is no AX.25' } };
   const frame = decodeFrame(heard.raw);
   return frame.ok ? packetOfFrame(frame.value) : frame;
 }
 
+const notUnderstood = (heard: Heard, error: { readonly at: number; readonly reason: string }): Understood => ({
+  heard,
+  packet: null,
+  outer: null,
+  mesh: null,
+  head: null,
+  identity: null,
+  information: null,
+  path: null,
+  kind: 'not understood',
+  summary: error.reason,
+  words: '',
+  line: '',
+  error,
+});
+
+const repeatable = (octets: Uint8Array): Uint8Array => {
+  const same = octets.slice();
+  same[MESH_HEADER_OCTETS - 1] = 0;
+  return same;
+};
+
+/** A frame of a mesh, as far as anybody can read it: what is sealed stays so in the record of what was heard. */
+function understandMesh(heard: Heard): Understood {
+  const decoded = decodeMeshFrame(heard.raw);
+  if (!decoded.ok) return notUnderstood(heard, decoded.error);
+  const frame = decoded.value;
+  const { kind, summary } = summaryOfMesh(frame);
+  return {
+    heard,
+    packet: null,
+    outer: null,
+    mesh: frame,
+    head: {
+      source: frame.sender,
+      destination: frame.addressee,
+      addressee: frame.addressee === EVERYBODY ? null : frame.addressee,
+      info: frame.body,
+    },
+    // All but the hops: under one number a liar may say something else.
+    identity: digest(`mesh/${latin1OfOctets(repeatable(heard.raw))}`),
+    information: null,
+    path: null,
+    kind,
+    summary,
+    words: meshRoadInWords(frame),
+    line: meshFrameLine(frame, heard.raw),
+    error: kind === 'not understood' ? { at: MESH_HEADER_OCTETS, reason: summary } : null,
+  };
+}
+
 /** Decodes a reception as far as it goes. Never throws. */
 export function understand(heard: Heard): Understood {
+  if (heard.form === 'mesh' && !heard.fault) return understandMesh(heard);
   const outer = packetOf(heard);
-  if (!outer.ok) {
-    return {
-      heard,
-      packet: null,
-      outer: null,
-      identity: null,
-      information: null,
-      path: null,
-      kind: 'not understood',
-      summary: outer.error.reason,
-      words: '',
-      line: '',
-      error: outer.error,
-    };
-  }
+  if (!outer.ok) return notUnderstood(heard, outer.error);
   const { packet } = innermostPacket(outer.value);
   const path = explainRoad(outer.value);
   const information = decodeInformation(packet.info, packet.destination);
@@ -72,6 +129,13 @@ export function understand(heard: Heard): Understood {
     heard,
     packet,
     outer: outer.value,
+    mesh: null,
+    head: {
+      source: packet.source,
+      destination: packet.destination,
+      addressee: information.ok && 'addressee' in information.value ? information.value.addressee : null,
+      info: packet.info,
+    },
     identity: identityDigest(packet),
     information: information.ok ? information.value : null,
     path,

@@ -32,6 +32,8 @@ export interface Arrival {
   readonly own: string;
   readonly trace: readonly string[];
   readonly raw: string;
+  /** The packet of what was heard that brought it. */
+  readonly packetId?: string | null;
   readonly note: string;
   readonly detail?: LegDetail;
   readonly undecipherable?: boolean;
@@ -87,6 +89,7 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
       bearer: arrival.bearerId,
       by: arrival.from,
       raw: arrival.raw,
+      packetId: arrival.packetId ?? null,
       note: 'a second copy: shown once',
     });
     return { itemId: id, isNew: false };
@@ -117,6 +120,7 @@ export async function recordArrival(queries: Queries, arrival: Arrival): Promise
     by: arrival.from,
     via: arrival.via ?? [],
     raw: arrival.raw,
+    packetId: arrival.packetId ?? null,
     note: arrival.note,
   });
   await addCustody(queries, {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { octetsOfHex } from '../octets';
 import { decodeMeshContent, encodeMeshContent, type MeshContent } from './content';
+import { explainMeshFrame, meshRoadInWords, summaryOfMesh } from './explain';
 import {
   decodeMeshFrame,
   encodeMeshFrame,
@@ -181,5 +182,72 @@ describe('the body', () => {
       ).toString('hex'),
       // 41.2851° and −43.2479° in ten-millionths: 412 851 000 = 0x189b9b38, −432 479 000 = 0xe638e4e8.
     ).toBe(['03', '06', '4c534641524d', '189b9b38', 'e638e4e8', '40', '4661726d'].join(''));
+  });
+});
+
+describe('a frame in words', () => {
+  const frame = (content: MeshContent, more: Partial<MeshFrame> = {}): MeshFrame => ({
+    sealed: false,
+    mark: '3fa2',
+    sender: '01D1-0005',
+    addressee: EVERYBODY,
+    number: '0000002a',
+    hopsLeft: 3,
+    hops: 1,
+    body: encodeMeshContent(content),
+    ...more,
+  });
+  const announcement: MeshContent = {
+    kind: 'announcement',
+    tag: 'LSFARM',
+    name: 'Farm',
+    carrier: false,
+    position: { latitude: 41.2851, longitude: -43.2479 },
+    batteryPercent: 64,
+  };
+  it('says what it is about, and nothing of what is sealed', () => {
+    const text: MeshContent = { kind: 'text', n: '01', text: 'Hello' };
+    expect(summaryOfMesh(frame(text))).toEqual({ kind: 'mesh text', summary: 'To everybody: Hello' });
+    expect(summaryOfMesh(frame({ kind: 'acknowledgement', of: '0000002a' }, { addressee: '01D1-0002' }))).toEqual({
+      kind: 'mesh acknowledgement',
+      summary: 'Acknowledges packet 0000002a to 01D1-0002',
+    });
+    expect(summaryOfMesh(frame(announcement))).toEqual({
+      kind: 'mesh announcement',
+      summary: 'LSFARM – Farm – terminal – 41.2851, -43.2479 – battery 64 %',
+    });
+    expect(summaryOfMesh(frame(text, { sealed: true }))).toEqual({
+      kind: 'mesh sealed',
+      summary: 'To everybody: sealed, 11 octets, channel 3fa2',
+    });
+    expect(summaryOfMesh(frame(text, { body: Uint8Array.of(9) })).kind).toBe('not understood');
+    expect(meshRoadInWords(frame(text))).toBe('over 1 hop of the mesh');
+    expect(meshRoadInWords(frame(text, { hops: 0 }))).toBe('heard direct');
+  });
+  it('tells each octet once, whatever it carries', () => {
+    fc.assert(
+      fc.property(fc.boolean(), fc.uint8Array({ maxLength: 80 }), fc.boolean(), (sealed, noise, announced) => {
+        const one = frame(announcement, announced ? {} : { sealed, body: noise });
+        const octets = encodeMeshFrame(one);
+        if (!octets.ok) return;
+        let at = 0;
+        for (const { from, to } of explainMeshFrame(one, octets.value)) {
+          expect(from).toBe(at);
+          expect(to).toBeGreaterThanOrEqual(from);
+          at = to;
+        }
+        expect(at).toBe(octets.value.length);
+      }),
+    );
+    const octets = encodeMeshFrame(frame(announcement));
+    const fields = explainMeshFrame(frame(announcement), octets.ok ? octets.value : new Uint8Array());
+    expect(fields.slice(6).map(({ name, words, from, to }) => [name, words, from, to])).toEqual([
+      ['Kind', 'announcement', 18, 19],
+      ['Flags', 'terminal', 19, 20],
+      ['Tag', 'LSFARM', 20, 26],
+      ['Position', '41.2851, -43.2479', 26, 34],
+      ['Battery', '64 %', 34, 35],
+      ['Name', 'Farm', 35, 39],
+    ]);
   });
 });

@@ -27,6 +27,8 @@ export interface MeshAir {
   /** How much of the time since `sinceMs` it heard the channel taken, ms. */
   takenMs(antenna: MeshAntenna, sinceMs: number): number;
   transmissions(): number;
+  /** Tells what happened, whoever claims what in it: which node transmitted, and who received it. */
+  onTransmission(listener: (by: string, octets: Uint8Array, receivedBy: readonly string[]) => void): void;
 }
 
 const POWER_W = 0.1;
@@ -47,6 +49,7 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
   const chance = world.random('mesh');
   let recent: Active[] = [];
   let transmissions = 0;
+  const listeners: ((by: string, octets: Uint8Array, receivedBy: readonly string[]) => void)[] = [];
 
   // Nodes stand still: each pair is worked out once.
   const powers = new Map<MeshAntenna, Map<MeshAntenna, number>>();
@@ -71,6 +74,7 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
 
   const deliver = (active: Active, octets: Uint8Array) => {
     const sensitivity = loraSensitivityDbm(active.radio);
+    const receivers: [MeshAntenna, number][] = [];
     for (const antenna of antennas) {
       if (antenna === active.from || !reaches(active, antenna)) continue;
       const power = powerBetween(active.from, antenna);
@@ -83,8 +87,11 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
           (other.from === antenna || powerBetween(other.from, antenna) > power - CAPTURE_DB),
       );
       if (jammed || chance() > 1 - 0.4 * Math.exp((sensitivity - power) / 3)) continue;
-      antenna.receive(octets, power);
+      receivers.push([antenna, power]);
     }
+    const receivedBy = receivers.map(([{ node }]) => node);
+    for (const tell of listeners) tell(active.from.node, octets, receivedBy);
+    for (const [antenna, power] of receivers) antenna.receive(octets, power);
   };
 
   return {
@@ -115,5 +122,6 @@ export function createMeshAir(world: World, screenDb: (a: string, b: string) => 
       return taken;
     },
     transmissions: () => transmissions,
+    onTransmission: (listener) => void listeners.push(listener),
   };
 }

@@ -53,6 +53,8 @@ export async function serveMeshNode(
     /** Simulated time over that of the machine, which the node stamps with. */
     readonly speed: () => number;
     readonly port: number;
+    /** The clock of the machine. */
+    readonly now?: () => number;
   },
 ): Promise<MeshBroker> {
   const broker = await Aedes.createBroker();
@@ -69,7 +71,8 @@ export async function serveMeshNode(
       },
       () => undefined,
     );
-  const now = () => new Date().toISOString();
+  const clock = options.now ?? Date.now;
+  const now = () => new Date(clock()).toISOString();
   const done = new Set<string>();
   const take = (frame: Uint8Array) => {
     const decoded = decodeMeshFrame(frame);

@@ -25,6 +25,9 @@ describe('the filter of the chart', () => {
     expect(shows({ kind: 'digipeaters' }, { relaysAt: AT })).toBe(true);
     expect(shows({ kind: 'digipeaters' })).toBe(false);
     expect(shows({ kind: 'objects' }, { kind: 'object', call: ';RAMP' })).toBe(true);
+    expect(shows({ kind: 'objects' }, { kind: 'node', call: '01D1-0003' })).toBe(false);
+    expect(shows({ kind: 'nodes' }, { kind: 'node', call: '01D1-0003' })).toBe(true);
+    expect(shows({ kind: 'nodes' }, {})).toBe(false);
     expect(shows({ kind: 'direct' }, { directAt: AT })).toBe(true);
     expect(shows({ kind: 'direct' }, { directAt: new Date(NOW - 2 * 3_600_000).toISOString() })).toBe(false);
   });
@@ -71,6 +74,7 @@ describe('words of the chart', () => {
     expect(meaningOf(heardStation())).toBe('truck');
     expect(meaningOf(heardStation({ symbol: null, relaysAt: AT }))).toBe('digipeater');
     expect(meaningOf(heardStation({ symbol: null }))).toBe('other');
+    expect(meaningOf(heardStation({ symbol: null, kind: 'node' }))).toBe('node');
     expect(new Set(Object.values(SYMBOL_ICONS)).size).toBe(Object.keys(SYMBOL_ICONS).length);
   });
   it('leave out who cannot answer a voice', () => {

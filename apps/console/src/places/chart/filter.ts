@@ -1,6 +1,6 @@
 import type { StationView } from '@tombolo/contract';
 import { DIRECT_RANGE_MS } from '@tombolo/core';
-import { meaningOf } from './symbols';
+import { isReported, meaningOf } from './symbols';
 
 /** What the list and the map show of all that was heard. */
 export interface StationFilter {
@@ -21,6 +21,7 @@ export const KIND_FILTERS = [
   { id: 'moving', title: 'Moving' },
   { id: 'digipeaters', title: 'Digipeaters' },
   { id: 'objects', title: 'Objects' },
+  { id: 'nodes', title: 'Mesh nodes' },
   { id: 'direct', title: 'In direct range' },
 ] as const;
 export type KindFilter = (typeof KIND_FILTERS)[number]['id'];
@@ -45,7 +46,7 @@ function isKind(station: StationView, kind: KindFilter, now: number): boolean {
       return station.weatherAt !== null;
     case 'moving':
       return (
-        station.kind === 'station' &&
+        !isReported(station) &&
         ((station.speedKnots ?? 0) > 0 || station.moves > 1) &&
         station.positionAt !== null &&
         now - Date.parse(station.positionAt) < MOVING_MS
@@ -53,7 +54,9 @@ function isKind(station: StationView, kind: KindFilter, now: number): boolean {
     case 'digipeaters':
       return station.relaysAt !== null || meaningOf(station) === 'digipeater';
     case 'objects':
-      return station.kind !== 'station';
+      return isReported(station);
+    case 'nodes':
+      return station.kind === 'node';
     case 'direct':
       return station.directAt !== null && now - Date.parse(station.directAt) <= DIRECT_RANGE_MS;
   }

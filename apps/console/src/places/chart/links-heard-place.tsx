@@ -1,3 +1,4 @@
+import type { HeardLink } from '@tombolo/contract';
 import { distanceInWords } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useState } from 'react';
@@ -11,6 +12,9 @@ import { Empty, Page, Trouble, Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { age, utcTime } from '../../ui/time';
 
+const fromWords = ({ from, fromName }: HeardLink): string => fromName ?? from;
+const byWords = ({ by, byName }: HeardLink): string => byName ?? by;
+
 /** Who hears whom by radio, as far as paths prove it. */
 export function LinksHeardPlace() {
   const look = useLook();
@@ -20,7 +24,7 @@ export function LinksHeardPlace() {
   const unit = settings.data?.distanceUnit ?? 'km';
   const [text, setText] = useState('');
   const wanted = text.trim().toUpperCase();
-  const rows = (links.data ?? []).filter(({ from, by }) => from.includes(wanted) || by.includes(wanted));
+  const rows = (links.data ?? []).filter((link) => fromWords(link).includes(wanted) || byWords(link).includes(wanted));
   return (
     <Page title="Who hears whom">
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
@@ -47,7 +51,7 @@ export function LinksHeardPlace() {
             style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
           >
             <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 8 }}>
-              <Mono bold>{`${link.by} hears ${link.from}`}</Mono>
+              <Mono bold>{`${byWords(link)} hears ${fromWords(link)}`}</Mono>
               <Mono soft>{`${link.count} ×`}</Mono>
             </View>
             <Body soft>

@@ -110,6 +110,8 @@ describe('who hears whom', () => {
     by: 'QT0TH-3',
     count: 12,
     firstCount: 12,
+    fromName: null,
+    byName: null,
     certainCount: 9,
     firstAt: AT,
     lastAt: AT,

@@ -4,6 +4,7 @@ import type { Alarm } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, heardStation, measured, openSettings } from '../../testing/samples';
 import { AlarmBanner } from '../alarm-banner';
+import { useDraft } from '../write/draft';
 import { ReadingCharts, trendWords } from './boards/reading-charts';
 import { WatchForm } from './boards/watch-form';
 import { StationPage } from './station/station-panel';
@@ -44,6 +45,14 @@ describe('the page of a station', () => {
     ]);
     expect(screen.getByText('14 km WSW (249°)')).toBeTruthy();
     expect(screen.getByText('It takes texts.')).toBeTruthy();
+  });
+  it('of a node of a mesh tells its number, and writes to it by mesh', async () => {
+    page({ kind: 'node', call: '01D1-0003', name: 'BCNRIG', symbol: null, comment: 'Beacon Rigg, carrier' });
+    expect(screen.getByRole('heading', { name: 'BCNRIG', level: 1 })).toBeTruthy();
+    expect(screen.getByText('Node of a mesh, number 01D1-0003')).toBeTruthy();
+    expect(screen.queryByText(/frequency for voice/)).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Write by mesh: BCNRIG' }));
+    expect(useDraft.getState()).toMatchObject({ addressee: '01D1-0003', way: 'mesh', answers: null });
   });
   it('shows how to set the radio, with the caution', () => {
     page({

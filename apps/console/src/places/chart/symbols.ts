@@ -51,5 +51,18 @@ export const SYMBOL_ICONS: Readonly<Record<SymbolMeaning, IconName>> = {
   other: 'map-marker-outline',
 };
 
-export const meaningOf = ({ symbol, relaysAt }: Pick<StationView, 'symbol' | 'relaysAt'>): SymbolMeaning =>
-  symbol ? symbolMeaning({ table: symbol[0]!, code: symbol[1] ?? ' ' }) : relaysAt !== null ? 'digipeater' : 'other';
+/** Reported by a station, rather than on the air itself. */
+export const isReported = ({ kind }: Pick<StationView, 'kind'>): boolean => kind === 'object' || kind === 'item';
+
+export const meaningOf = ({
+  symbol,
+  relaysAt,
+  kind,
+}: Pick<StationView, 'symbol' | 'relaysAt' | 'kind'>): SymbolMeaning =>
+  kind === 'node'
+    ? 'node'
+    : symbol
+      ? symbolMeaning({ table: symbol[0]!, code: symbol[1] ?? ' ' })
+      : relaysAt !== null
+        ? 'digipeater'
+        : 'other';

@@ -59,7 +59,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
   const { state, config } = bearer;
   const called = config.kind === 'board' || config.kind === 'radio-mail';
-  const hears = config.kind === 'kiss-tcp' || config.kind === 'line-feed';
+  const hears = !called;
   const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
   return (
     <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>

@@ -10,6 +10,7 @@ import { HeardLog } from './heard-log';
 const summary = (more: Partial<PacketSummary> = {}): PacketSummary => ({
   id: '7',
   at: AT,
+  sourceName: null,
   source: 'QT3PC-9',
   destination: 'S32UVT',
   kind: 'Mic-E',
@@ -25,6 +26,9 @@ const summary = (more: Partial<PacketSummary> = {}): PacketSummary => ({
       how: 'relayed',
       via: ['QT0TH-3'],
       words: 'heard via QT0TH-3',
+      snrDb: null,
+      rssiDbm: null,
+      hops: null,
       line: 'QT3PC-9>S32UVT,QT0TH-3*:`(_fn"Oj/',
     },
   ],

@@ -8,6 +8,7 @@ import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
+import { Body } from '../../ui/text';
 import { PacketRow } from '../packet/packet-row';
 import { saveFile } from './save';
 
@@ -28,6 +29,10 @@ const KINDS = [
   { id: 'capabilities', title: 'Capabilities' },
   { id: 'NMEA', title: 'Sentences of receivers' },
   { id: 'user defined', title: 'User defined' },
+  { id: 'mesh text', title: 'Texts of a mesh' },
+  { id: 'mesh acknowledgement', title: 'Acknowledgements of a mesh' },
+  { id: 'mesh announcement', title: 'Announcements of a mesh' },
+  { id: 'mesh sealed', title: 'Sealed packets of a mesh' },
   { id: 'not understood', title: 'Not understood' },
 ] as const;
 type KindId = (typeof KINDS)[number]['id'];
@@ -105,6 +110,9 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
           onPress={() => saveFile(api.exportUrl('heard.txt', query))}
         />
       </View>
+      <Body soft style={{ marginBottom: 8 }}>
+        Frames of a mesh are in neither file: they are no packets of AX.25.
+      </Body>
       {packets.isPending ? <Waiting what="what was heard" /> : null}
       {packets.isError ? <Trouble error={packets.error} retry={() => void packets.refetch()} /> : null}
       {packets.data && rows.length === 0 ? (

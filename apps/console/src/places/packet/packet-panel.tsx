@@ -27,6 +27,12 @@ export function octetRows(hex: string): { offset: string; hex: string; text: str
   return rows;
 }
 
+/** How well a copy was received, as far as its link tells. */
+export const signalWords = ({ snrDb, rssiDbm }: PacketDetail['copies'][number]): string[] => [
+  ...(snrDb === null ? [] : [`SNR ${snrDb.toFixed(1)} dB`]),
+  ...(rssiDbm === null ? [] : [`${Math.round(rssiDbm)} dBm`]),
+];
+
 /** A packet down to its octets, each field in plain words. */
 export function PacketPanel({ id }: { id: string }) {
   const packet = usePacket(id);
@@ -53,7 +59,8 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
   return (
     <Page title="Packet">
       <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 4 }}>
-        <Mono bold>{packet.source}</Mono>
+        <Mono bold>{packet.sourceName ?? packet.source}</Mono>
+        {packet.sourceName ? <Mono soft>{packet.source}</Mono> : null}
         <Body soft>{packet.kind}</Body>
         <Instant iso={packet.at} seconds />
       </View>
@@ -68,7 +75,7 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
             </Body>
             <Instant iso={copy.at} seconds />
           </View>
-          <Body soft>{nameOf(copy.bearerId)}</Body>
+          <Body soft>{[nameOf(copy.bearerId), ...signalWords(copy)].join(' · ')}</Body>
           <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
             {copy.line}
           </Mono>

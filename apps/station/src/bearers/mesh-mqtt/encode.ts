@@ -12,15 +12,8 @@ import {
   type MeshContent,
   type Parsed,
 } from '@tombolo/core';
-import type { BearerConfig } from '@tombolo/contract';
+import { keyOf, meshIdentity, type MeshConfig } from '../../ingest/mesh/config';
 import type { EncodedLeg, OutgoingLeg } from '../bearer';
-
-export type MeshConfig = Extract<BearerConfig, { kind: 'mesh-mqtt' }>;
-
-export const keyOf = (base64: string | null): Uint8Array | null =>
-  base64 === null ? null : new Uint8Array(Buffer.from(base64, 'base64'));
-
-export const meshIdentity = (number: string): Buffer => Buffer.from(`mesh/${number}`);
 
 /**
  * A leg as a frame of the mesh. Each transmission has a packet number of its own, or nodes that saw the first would not repeat it; a

@@ -8,11 +8,12 @@ import {
   meshRadioWords,
   sameMeshRadio,
 } from '@tombolo/core';
+import { noteKnown } from '../../ingest/mesh/nodes';
+import { appendEvents } from '../../store/events';
 import { failpoint } from '../../store/failpoints';
 import { noteDuty } from '../../transmissions/duty';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
-import { ingestKnown, type MeshKnownContext } from './nodes';
 import {
   parseMeshHeard,
   parseMeshKnown,
@@ -44,12 +45,6 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     context.stateChanged();
   };
 
-  const knownContext: MeshKnownContext = {
-    bearerId: context.id,
-    config,
-    database: context.database,
-    now: context.now,
-  };
   /** What the node tells of itself and others, in its order. */
   const storeTold = (work: () => Promise<void>) => {
     storing = storing
@@ -105,7 +100,12 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       case 'known': {
         const known = parseMeshKnown(octets);
         if (!known.ok) return notAsDescribed(known.error.reason);
-        return storeTold(() => ingestKnown(knownContext, known.value));
+        return storeTold(() =>
+          context.database.transaction(async (manager) => {
+            await noteKnown(manager, context.id, config.node, known.value.nodes, context.now());
+            await appendEvents(manager, [{ type: 'mesh', data: { bearerId: context.id } }], new Date(context.now()));
+          }),
+        );
       }
       case 'state': {
         // The broker says so in the node's name when it is gone.
@@ -144,8 +144,9 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       importId: null,
       port: null,
       form: 'mesh',
-      raw: octets,
+      raw: heard.value.octets,
       heardAtMs: context.now(),
+      signal: { snrDb: heard.value.snrDb, rssiDbm: heard.value.rssiDbm },
     });
   };
 

@@ -1,6 +1,7 @@
 import { ownStation, type Settings } from '@tombolo/contract';
 import type { Queries } from '../../store/database';
 import type { NewEvent } from '../../store/events';
+import { noteNodes } from '../mesh/nodes';
 import type { Stored } from '../store-heard';
 import { judgeWatches } from './alarms';
 import { countLinks } from './links';
@@ -17,6 +18,7 @@ export async function derive(
 ): Promise<ReadonlySet<string>> {
   const { points, states } = await updateStations(queries, stored, now);
   await appendTrails(queries, points);
+  await noteNodes(queries, stored);
   await countLinks(queries, stored, { call: ownStation(settings), position: settings.position }, states);
   return keepReadings(queries, stored);
 }

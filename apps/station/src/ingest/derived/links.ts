@@ -1,7 +1,11 @@
 import { bearingBetween, linksOf, type Position } from '@tombolo/core';
 import type { Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
+import { meshConfigs, type MeshConfig } from '../mesh/config';
+import type { Understood } from '../understand';
 import type { StationState } from './sighting';
+
+type HeardBy = Pick<ReturnType<typeof linksOf>[number], 'from' | 'by' | 'first' | 'certain'>;
 
 interface Counted {
   readonly from: string;
@@ -13,6 +17,23 @@ interface Counted {
   lastAtMs: number;
 }
 
+/** Who heard whom in one reception. */
+function linksHeard(
+  { outer, packet, mesh, heard }: Understood,
+  own: string | null,
+  nodes: ReadonlyMap<string, MeshConfig> | null,
+): readonly HeardBy[] {
+  if (mesh) {
+    // Whoever repeats in a mesh does not say so: only of a frame without hops is it known who transmitted it.
+    const by = nodes?.get(heard.bearerId ?? '')?.node;
+    return by !== undefined && mesh.hops === 0 && mesh.sender !== by
+      ? [{ from: mesh.sender, by, first: true, certain: true }]
+      : [];
+  }
+  // Of a packet that was passed on only the outer transmission was heard.
+  return outer && packet ? linksOf(outer, heard.form === 'ax25' ? (own ?? 'us') : null) : [];
+}
+
 /** Counts who was heard by whom, as far as paths tell, and how often they prove it. `own` is our station, the receiver of what a modem brings. */
 export async function countLinks(
   queries: Queries,
@@ -21,12 +42,10 @@ export async function countLinks(
   states: ReadonlyMap<string, StationState>,
 ): Promise<void> {
   const counted = new Map<string, Counted>();
+  const nodes = stored.some(({ understood }) => understood.mesh !== null) ? await meshConfigs(queries) : null;
   for (const { understood } of stored) {
-    const { outer, packet, heard } = understood;
-    if (!outer || !packet) continue;
-    // Of a packet that was passed on only the outer transmission was heard.
-    const receiver = heard.form === 'ax25' ? (own.call ?? 'us') : null;
-    for (const { from, by, first, certain } of linksOf(outer, receiver)) {
+    const { heard } = understood;
+    for (const { from, by, first, certain } of linksHeard(understood, own.call, nodes)) {
       const key = `${from}>${by}`;
       const before = counted.get(key) ?? {
         from,

@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf, storable, type Queries } from '../../store/database';
+import type { Heard } from '../heard';
 import { understand } from '../understand';
 import type { Stored } from '../store-heard';
 import { derive } from './derive';
@@ -14,7 +15,9 @@ interface ReceptionRow {
   import_id: string | null;
   port: number | null;
   heard_at: Date;
-  form: 'ax25' | 'line';
+  form: Heard['form'];
+  snr_db: number | null;
+  rssi_dbm: number | null;
   raw: Buffer;
   kind: string;
   summary: string;
@@ -48,7 +51,7 @@ export async function rebuildIfWanted(
     for (;;) {
       const rows = await rowsOf<ReceptionRow>(
         manager,
-        `select r.id, r.packet_id, r.bearer_id, r.import_id, r.port, r.heard_at, r.form, r.raw, p.kind, p.summary
+        `select r.id, r.packet_id, r.bearer_id, r.import_id, r.port, r.heard_at, r.form, r.raw, r.snr_db, r.rssi_dbm, p.kind, p.summary
          from reception r join packet p on p.id = r.packet_id
          where (r.heard_at, r.id) > ($1, $2::bigint) order by r.heard_at, r.id limit ${PAGE}`,
         [after.at, after.id],
@@ -77,6 +80,7 @@ const heardOf = (row: ReceptionRow) => ({
   form: row.form,
   raw: row.raw,
   heardAtMs: row.heard_at.getTime(),
+  signal: { snrDb: row.snr_db, rssiDbm: row.rssi_dbm },
 });
 
 /** Packets that an older version understood less of. */

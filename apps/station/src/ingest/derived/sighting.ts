@@ -10,10 +10,13 @@ import {
   type TrailFault,
 } from '@tombolo/core';
 
+/** A node of a mesh is kept by its number. */
+export type StationKind = 'station' | 'object' | 'item' | 'node';
+
 /** What is known of a station or an object: a fold over what was heard of it, kept so that it need not be folded again. */
 export interface StationState {
   readonly call: string;
-  readonly kind: 'station' | 'object' | 'item';
+  readonly kind: StationKind;
   readonly name: string;
   /** Of objects: who reports it. */
   readonly owner: string | null;
@@ -70,7 +73,12 @@ export interface Sighting {
 const FEET_M = 0.3048;
 const FAST = new Set(['aircraft', 'balloon', 'satellite']);
 
-const unheard = (call: string, kind: StationState['kind'], name: string, owner: string | null): StationState => ({
+export const unheard = (
+  call: string,
+  kind: StationState['kind'],
+  name: string,
+  owner: string | null,
+): StationState => ({
   call,
   kind,
   name,
@@ -108,7 +116,7 @@ const unheard = (call: string, kind: StationState['kind'], name: string, owner: 
   doubt: null,
 });
 
-type Draft = { -readonly [K in keyof StationState]: StationState[K] };
+export type Draft = { -readonly [K in keyof StationState]: StationState[K] };
 
 const later = (a: number | null, b: number): number => (a === null ? b : Math.max(a, b));
 
@@ -119,7 +127,7 @@ function tellsMore(state: StationState, { atMs, path }: Sighting): boolean {
   return directness(path) < directness(state) || (directness(path) === directness(state) && laterMs >= 0);
 }
 
-function hear(draft: Draft, sighting: Sighting): void {
+export function hear(draft: Draft, sighting: Sighting): void {
   const { atMs, path, words, bearerId } = sighting;
   if (tellsMore(draft, sighting)) {
     draft.howAtMs = atMs;
@@ -236,32 +244,43 @@ function place(draft: Draft, information: Information, atMs: number): PlacedPoin
       : 'altitudeM' in information
         ? information.altitudeM
         : null;
-  const point = { ...at, atMs, courseDeg, speedKnots, altitudeM };
-  // A recording of the past adds to the trail, and leaves the present alone.
-  if (atMs < (draft.positionAtMs ?? -Infinity)) return { ...point, fault: null };
-  const last =
-    draft.positionAtMs !== null && draft.latitude !== null && draft.longitude !== null
-      ? { latitude: draft.latitude, longitude: draft.longitude, atMs: draft.positionAtMs, speedKnots: draft.speedKnots }
-      : null;
   const symbol = 'symbol' in information ? information.symbol : null;
   const fast = symbol !== null && FAST.has(symbolMeaning(symbol));
-  const fault = judgePoint(point, last, draft.doubt && { ...draft.doubt, speedKnots: null }, fast);
-  if (fault === 'jump') {
-    draft.doubt = { atMs, latitude: at.latitude, longitude: at.longitude };
-    return { ...point, fault };
-  }
-  draft.positionAtMs = atMs;
-  draft.latitude = at.latitude;
-  draft.longitude = at.longitude;
-  draft.courseDeg = courseDeg;
-  draft.speedKnots = speedKnots;
-  draft.altitudeM = altitudeM;
+  const moved = moveTo(draft, { ...at, atMs, courseDeg, speedKnots, altitudeM }, fast);
+  if (!moved.taken) return moved.point;
   draft.ambiguity = 'ambiguity' in information ? information.ambiguity : 0;
   if (symbol) draft.symbol = symbol.table + symbol.code;
   if ('comment' in information) draft.comment = information.comment;
   if ('frequency' in information && information.frequency) draft.frequency = information.frequency;
   draft.message = information.kind === 'Mic-E' ? information.message : draft.message;
+  return moved.point;
+}
+
+/** Moves it to a point, unless that lies in the past or is not believed. */
+export function moveTo(
+  draft: Draft,
+  point: Omit<PlacedPoint, 'fault'>,
+  fast: boolean,
+): { readonly point: PlacedPoint; readonly taken: boolean } {
+  const { atMs, latitude, longitude } = point;
+  // A recording of the past adds to the trail, and leaves the present alone.
+  if (atMs < (draft.positionAtMs ?? -Infinity)) return { point: { ...point, fault: null }, taken: false };
+  const last =
+    draft.positionAtMs !== null && draft.latitude !== null && draft.longitude !== null
+      ? { latitude: draft.latitude, longitude: draft.longitude, atMs: draft.positionAtMs, speedKnots: draft.speedKnots }
+      : null;
+  const fault = judgePoint(point, last, draft.doubt && { ...draft.doubt, speedKnots: null }, fast);
+  if (fault === 'jump') {
+    draft.doubt = { atMs, latitude, longitude };
+    return { point: { ...point, fault }, taken: false };
+  }
+  draft.positionAtMs = atMs;
+  draft.latitude = latitude;
+  draft.longitude = longitude;
+  draft.courseDeg = point.courseDeg;
+  draft.speedKnots = point.speedKnots;
+  draft.altitudeM = point.altitudeM;
   draft.doubt = null;
   if (fault === null) draft.moves++;
-  return { ...point, fault };
+  return { point: { ...point, fault }, taken: true };
 }

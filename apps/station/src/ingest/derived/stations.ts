@@ -1,6 +1,7 @@
 import { rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import type { Stored } from '../store-heard';
+import { sightNode } from './node-sighting';
 import { sight, sightObject, sightRelay, type PlacedPoint, type Sighting, type StationState } from './sighting';
 
 /** Where a station or object is kept: its call, or `;` or `)` and the name of an object or item. */
@@ -31,7 +32,8 @@ export async function updateStations(
 function keysOf(stored: readonly Stored[]): Set<string> {
   const keys = new Set<string>();
   for (const { understood } of stored) {
-    const { packet, information } = understood;
+    const { packet, information, mesh } = understood;
+    if (mesh) keys.add(mesh.sender);
     if (!packet) continue;
     keys.add(packet.source);
     for (const call of understood.path?.via ?? []) keys.add(call);
@@ -46,8 +48,17 @@ function fold(
   states: Map<string, StationState>,
   points: TrailRow[],
 ): void {
-  const { packet, path, heard, words, information } = understood;
-  if (!packet || !path || packetId === null) return;
+  const { packet, path, heard, words, information, mesh } = understood;
+  if (packetId === null) return;
+  const put = (call: string, { state, point }: { state: StationState; point: PlacedPoint | null }) => {
+    states.set(call, state);
+    if (point && point.fault !== 'same') points.push({ ...point, call, packetId });
+  };
+  if (mesh) {
+    const { heardAtMs: atMs, bearerId } = heard;
+    put(mesh.sender, sightNode(states.get(mesh.sender) ?? null, { atMs, words, bearerId, frame: mesh, isNewPacket }));
+  }
+  if (!packet || !path) return;
   const sighting: Sighting = {
     atMs: heard.heardAtMs,
     path,
@@ -56,10 +67,6 @@ function fold(
     information,
     source: packet.source,
     isNewPacket,
-  };
-  const put = (call: string, { state, point }: { state: StationState; point: PlacedPoint | null }) => {
-    states.set(call, state);
-    if (point && point.fault !== 'same') points.push({ ...point, call, packetId });
   };
   put(packet.source, sight(states.get(packet.source) ?? null, packet.source, sighting));
   for (const call of path.via) states.set(call, sightRelay(states.get(call) ?? null, call, sighting));

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Nodes of a mesh by tag and a 40-bit number in Crockford's base 32; the hour's air time by sub-band. */
+/** Nodes of a mesh by tag and a 40-bit number in Crockford's base 32; what a mesh hears by the common door; the hour's air time by sub-band. */
 export class MeshFrames implements MigrationInterface {
   readonly name = 'MeshFrames1790500000000';
 
@@ -37,6 +37,9 @@ export class MeshFrames implements MigrationInterface {
           'name', config->>'longName', 'carrier', false, 'announceMin', 20, 'radio', null)
         where config->>'kind' = 'mesh-mqtt' and config->>'node' ~ '^[0-9a-f]{8}$';
       drop function crockford;
+
+      -- How well it was received, and over how many hops, where the bearer tells.
+      alter table reception add column snr_db real, add column rssi_dbm real, add column hops int;
 
       create table duty_air (
         bearer_id text not null,

@@ -5,7 +5,7 @@ import type { FeatureLike } from 'ol/Feature';
 import { Circle, Fill, RegularShape, Stroke, Style, Text } from 'ol/style';
 import type { Look } from '../../../ui/lights';
 import { type as faces } from '../../../ui/look';
-import { meaningOf, SYMBOL_ICONS } from '../symbols';
+import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
 
 const ICON_FACE = Object.keys(MaterialCommunityIcons.font)[0]!;
 const glyphs = MaterialCommunityIcons.glyphMap as Readonly<Record<string, number>>;
@@ -30,8 +30,8 @@ export function createStationStyles(look: Look, now: () => number) {
   const bodyOf = (station: StationView, selected: boolean): Style[] => {
     const meaning = meaningOf(station);
     const faint = now() - Date.parse(station.lastAt) > FAINT_AFTER_MS;
-    const object = station.kind !== 'station';
-    const key = `${meaning}/${station.how}/${faint}/${object}/${selected}`;
+    const { kind } = station;
+    const key = `${meaning}/${station.how}/${faint}/${kind}/${selected}`;
     const known = bodies.get(key);
     if (known) return known;
     const stroke = new Stroke({
@@ -40,10 +40,12 @@ export function createStationStyles(look: Look, now: () => number) {
       lineDash: DASHES[station.how],
     });
     const fill = new Fill({ color: look.leaf });
-    // Stations are round, objects square.
-    const shape = object
+    // Stations are round, objects square, nodes of a mesh six-cornered.
+    const shape = isReported(station)
       ? new RegularShape({ points: 4, radius: 17, angle: Math.PI / 4, fill, stroke })
-      : new Circle({ radius: 13, fill, stroke });
+      : kind === 'node'
+        ? new RegularShape({ points: 6, radius: 15, fill, stroke })
+        : new Circle({ radius: 13, fill, stroke });
     const glyph = new Text({
       text: String.fromCodePoint(glyphs[SYMBOL_ICONS[meaning]] ?? 0x20),
       font: `16px "${ICON_FACE}"`,

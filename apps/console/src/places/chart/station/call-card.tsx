@@ -18,6 +18,7 @@ export function CallCard({ station }: { station: StationDetail }) {
   return (
     <View style={{ marginTop: 16, gap: 6 }}>
       <Heading level={2}>Call it</Heading>
+      {station.kind === 'node' ? <WriteByMesh station={station} /> : null}
       {station.kind === 'station' ? (
         <>
           <Body>
@@ -65,7 +66,7 @@ export function CallCard({ station }: { station: StationDetail }) {
             As it says itself. Listen first; transmit only where your licence and the local band plan allow it.
           </Body>
         </View>
-      ) : (
+      ) : station.kind === 'node' ? null : (
         <Body soft>It names no frequency for voice.</Body>
       )}
       {direct ? (
@@ -73,6 +74,25 @@ export function CallCard({ station }: { station: StationDetail }) {
           <Button title="In direct range: voice alert" kind="plain" onPress={() => router.navigate('/chart/calling')} />
         </View>
       ) : null}
+    </View>
+  );
+}
+
+/** A node takes texts of its mesh alone. */
+function WriteByMesh({ station }: { station: StationDetail }) {
+  const writeTo = useDraft((draft) => draft.answer);
+  return (
+    <View style={{ alignItems: 'flex-start', gap: 6 }}>
+      <Body>It is a node of a mesh: texts reach it over the mesh.</Body>
+      <Button
+        title="Write by mesh"
+        about={station.name}
+        icon="pencil-outline"
+        onPress={() => {
+          writeTo(station.call, null, 'mesh');
+          router.navigate('/write');
+        }}
+      />
     </View>
   );
 }

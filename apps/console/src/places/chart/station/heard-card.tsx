@@ -39,7 +39,9 @@ export function HeardCard({ station }: { station: StationDetail }) {
               style={{ paddingVertical: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}
             >
               <Body>
-                {link.from === station.call ? `heard by ${link.by}` : `hears ${link.from}`}
+                {link.from === station.call
+                  ? `heard by ${link.byName ?? link.by}`
+                  : `hears ${link.fromName ?? link.from}`}
                 {`, ${link.count} ${link.count === 1 ? 'time' : 'times'}${link.certainCount === 0 ? ', inferred' : ''}${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
               </Body>
             </View>

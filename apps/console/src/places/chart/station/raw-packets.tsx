@@ -7,6 +7,7 @@ import { Button } from '../../../ui/button';
 import { Trouble, Waiting } from '../../../ui/page';
 import { ShowOlder } from '../../../ui/show-older';
 import { Heading } from '../../../ui/text';
+import { isReported } from '../symbols';
 import { PacketRow } from '../../packet/packet-row';
 
 const FIRST = 3;
@@ -14,14 +15,14 @@ const FIRST = 3;
 /** All its packets; each opens field by field. */
 export function RawPackets({ station }: { station: StationDetail }) {
   const [all, setAll] = useState(false);
-  const call = station.kind === 'station' ? station.call : (station.owner ?? station.call);
+  const call = isReported(station) ? (station.owner ?? station.call) : station.call;
   const packets = usePackets({ station: call });
   if (packets.isPending) return <Waiting what="its packets" />;
   if (packets.isError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
   const rows = packets.data.pages.flatMap((page) => page.rows);
   return (
     <View style={{ marginTop: 16 }}>
-      <Heading level={2}>{station.kind === 'station' ? 'Packets' : `Packets of ${call}`}</Heading>
+      <Heading level={2}>{isReported(station) ? `Packets of ${call}` : 'Packets'}</Heading>
       <View role="list" aria-label="Packets">
         {(all ? rows : rows.slice(0, FIRST)).map((packet) => (
           <PacketRow key={packet.id} packet={packet} onPress={() => router.navigate(`/packet/${packet.id}`)} />

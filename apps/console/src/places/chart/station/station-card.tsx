@@ -8,7 +8,7 @@ import { useLook } from '../../../ui/look';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
 import { useDraft } from '../../write/draft';
-import { meaningOf, SYMBOL_ICONS } from '../symbols';
+import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
 import { motionWords, whereWords } from '../words';
 
 interface StationCardProps {
@@ -44,17 +44,17 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
           title="All about it"
           onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(station.call)}`)}
         />
-        {station.kind === 'station' ? (
+        {isReported(station) ? null : (
           <Button
             title="Write"
             about={station.name}
             kind="plain"
             onPress={() => {
-              writeTo(station.call, null);
+              writeTo(station.call, null, station.kind === 'node' ? 'mesh' : 'radio');
               router.navigate('/write');
             }}
           />
-        ) : null}
+        )}
         <Button title="Close" kind="plain" onPress={close} />
       </View>
     </View>

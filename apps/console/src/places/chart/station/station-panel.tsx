@@ -57,9 +57,11 @@ export function StationPage({ station, unit, close }: StationPageProps) {
       <View style={{ flexDirection: 'row', gap: 10, alignItems: 'center', marginBottom: 8 }}>
         <Icon name={SYMBOL_ICONS[meaning]} size={28} color={look.inkSoft} />
         <Body style={{ flex: 1 }}>
-          {station.kind === 'station'
-            ? capital(meaning)
-            : `${capital(station.kind)}, reported by ${station.owner ?? '?'}`}
+          {station.kind === 'node'
+            ? `Node of a mesh, number ${station.call}`
+            : station.kind === 'station'
+              ? capital(meaning)
+              : `${capital(station.kind)}, reported by ${station.owner ?? '?'}`}
         </Body>
         <Body soft>{`${age(station.lastAt, now)} ago`}</Body>
       </View>

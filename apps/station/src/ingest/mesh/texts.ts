@@ -6,7 +6,7 @@ import { recordArrival } from '../../traffic/arrive';
 import { copyKey } from '../../traffic/copy-key';
 import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../traffic/inbox';
 import { queueAutomatic } from '../../transmissions/write';
-import type { MeshConfig } from './encode';
+import type { MeshConfig } from './config';
 import { nameOf } from './nodes';
 import { hopWords, unnamedHops, type Received } from './own-frames';
 
@@ -15,7 +15,7 @@ const ACK_POLICY = { firstS: 20, factor: 2, capS: 60, tries: 1, jitter: 0.2 };
 /** A text for us or for everybody; `channel` is null for one on an open channel that this station is not on. */
 export async function keepText(
   manager: EntityManager,
-  { bearerId, heard: { frame }, line, at, events }: Received,
+  { bearerId, frame, line, at, packetId, touched }: Received,
   config: MeshConfig,
   settings: Settings,
   body: Extract<MeshContent, { kind: 'text' }>,
@@ -30,7 +30,7 @@ export async function keepText(
   const open = room || known ? null : await openOverflow(manager, 'text', sender, addressee);
   if (open) {
     await growOverflow(manager, 'text', sender, addressee, open, body.text, at);
-    events.push({ type: 'item', data: { id: open.itemId } });
+    touched.add(open.itemId);
     return;
   }
   const refused = !room && !known;
@@ -48,13 +48,14 @@ export async function keepText(
     own: config.tag,
     trace: [frame.sender, sender],
     raw: line,
+    packetId,
     note: `${hopWords(frame.hops)}, ${channel === null ? 'on an open channel that this station is not on' : `channel ${channel}`}${frame.sealed ? ', sealed' : ''}${refused ? '; there was no room for it, and it was not taken' : ''}`,
     detail: { node: frame.sender, ...(channel !== null && { channel }) },
     standing,
     refused,
   });
   if (refused) await beginOverflow(manager, 'text', sender, addressee, itemId, at);
-  events.push({ type: 'item', data: { id: itemId } });
+  touched.add(itemId);
   if (!direct || refused || channel === null) return;
   // Acknowledged each time it comes – the sender did not hear the last one – and once while that waits.
   await queueAutomatic(
@@ -92,7 +93,7 @@ async function isCopy(manager: EntityManager, externalId: string, at: Date): Pro
 /** For us, and not to be read. */
 export async function keepSealed(
   manager: EntityManager,
-  { bearerId, heard: { frame }, line, at, events }: Received,
+  { bearerId, frame, line, at, packetId, touched }: Received,
   config: MeshConfig,
   reason: string,
 ): Promise<void> {
@@ -101,7 +102,7 @@ export async function keepSealed(
   const open = await openOverflow(manager, 'sealed', sender, config.tag);
   if (open) {
     await growOverflow(manager, 'sealed', sender, config.tag, open, text, at);
-    events.push({ type: 'item', data: { id: open.itemId } });
+    touched.add(open.itemId);
     return;
   }
   const { itemId } = await recordArrival(manager, {
@@ -118,10 +119,11 @@ export async function keepSealed(
     own: config.tag,
     trace: [frame.sender, sender],
     raw: line,
+    packetId,
     note: reason,
     detail: { node: frame.sender },
     undecipherable: true,
   });
   await beginOverflow(manager, 'sealed', sender, config.tag, itemId, at);
-  events.push({ type: 'item', data: { id: itemId } });
+  touched.add(itemId);
 }

@@ -1,5 +1,5 @@
 import { channelMark, decodeMeshContent, openPayload, type MeshContent, type MeshFrame } from '@tombolo/core';
-import { keyOf, type MeshConfig } from './encode';
+import { keyOf, type MeshConfig } from './config';
 
 /** What a frame says, as far as one of our channels opens it. */
 export type Opened =

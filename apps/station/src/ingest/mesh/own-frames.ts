@@ -1,21 +1,22 @@
-import { REPEAT_WINDOW_MS, sameMeshPacket } from '@tombolo/core';
+import { REPEAT_WINDOW_MS, sameMeshPacket, type MeshFrame } from '@tombolo/core';
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
-import type { NewEvent } from '../../store/events';
 import { settle } from '../../transmissions/write';
-import { meshIdentity } from './encode';
+import { meshIdentity } from './config';
 import { nameOf } from './nodes';
-import type { MeshHeard } from './wire';
 
 /** A frame that came in, where and when. */
 export interface Received {
   readonly bearerId: string;
-  readonly heard: MeshHeard;
+  readonly frame: MeshFrame;
+  readonly octets: Uint8Array;
   /** The frame in one line, for the record. */
   readonly line: string;
   readonly at: Date;
-  readonly events: NewEvent[];
+  readonly packetId: string | null;
+  /** Items that changed by it. */
+  readonly touched: Set<string>;
 }
 
 export const hopWords = (hops: number): string =>
@@ -27,7 +28,7 @@ export const unnamedHops = (hops: number) => Array.from({ length: hops }, () => 
 /** Our own frame, repeated by somebody: octet by octet what we sent, but for the hops. */
 export async function noteRepeat(
   manager: EntityManager,
-  { bearerId, heard: { frame, octets }, line, at, events }: Received,
+  { bearerId, frame, octets, line, at, packetId, touched }: Received,
 ): Promise<void> {
   if (frame.hops === 0) return;
   const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string; frame: Buffer }>(
@@ -47,15 +48,16 @@ export async function noteRepeat(
     bearer: bearerId,
     road: { how: 'mesh', hops: unnamedHops(frame.hops), open: [], gate: null },
     raw: line,
+    packetId,
     note: `heard repeated ${hopWords(frame.hops)}; nodes of the mesh do not say who repeats`,
   });
-  events.push({ type: 'item', data: { id: attempt.item_id } });
+  touched.add(attempt.item_id);
 }
 
 /** An acknowledgement names the packet that brought the text: it proves that try of that text, on its channel, to its addressee. */
 export async function noteAck(
   manager: EntityManager,
-  { bearerId, heard: { frame }, line, at, events }: Received,
+  { bearerId, frame, line, at, packetId, touched }: Received,
   of: string,
   channel: string,
 ): Promise<void> {
@@ -80,8 +82,9 @@ export async function noteAck(
     bearer: bearerId,
     by,
     raw: line,
+    packetId,
     note: `node ${by} acknowledged, ${hopWords(frame.hops)}`,
   });
   await settle(manager, leg.id);
-  events.push({ type: 'item', data: { id: leg.item_id } });
+  touched.add(leg.item_id);
 }

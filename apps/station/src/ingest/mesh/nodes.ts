@@ -1,0 +1,101 @@
+import { openContent } from '@tombolo/core';
+import type { EntityManager } from 'typeorm';
+import { rowsOf, storable, type Queries } from '../../store/database';
+import type { Stored } from '../store-heard';
+import { meshConfigs } from './config';
+
+/** The tag of a node, or its number while it has not told one. */
+export async function nameOf(manager: EntityManager, bearerId: string, node: string): Promise<string> {
+  const [row] = await rowsOf<{ tag: string }>(manager, 'select tag from mesh_node where bearer_id = $1 and node = $2', [
+    bearerId,
+    node,
+  ]);
+  return row?.tag ?? node;
+}
+
+/** What receptions tell of nodes: that they were heard, how well, and what they announced. */
+export async function noteNodes(queries: Queries, stored: readonly Stored[]): Promise<void> {
+  const own = new Set<string>();
+  if (stored.some(({ understood }) => understood.mesh !== null))
+    for (const [bearerId, { node }] of await meshConfigs(queries)) own.add(`${bearerId}/${node}`);
+  for (const { understood } of stored) {
+    const { mesh, heard } = understood;
+    if (!mesh || heard.bearerId === null || own.has(`${heard.bearerId}/${mesh.sender}`)) continue;
+    const content = openContent(mesh);
+    const told = content?.ok && content.value.kind === 'announcement' ? content.value : null;
+    await queries.query(
+      `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, snr_db, hops, last_at)
+       values ($1,$2,coalesce($3,$2),coalesce($4,''),coalesce($5,false),$6,$7,$8,$9,$10,$11)
+       on conflict (bearer_id, node) do update set
+         tag = coalesce($3, mesh_node.tag), name = coalesce($4, mesh_node.name),
+         carrier = coalesce($5, mesh_node.carrier), latitude = coalesce($6, mesh_node.latitude),
+         longitude = coalesce($7, mesh_node.longitude), battery_percent = coalesce($8, mesh_node.battery_percent),
+         snr_db = $9, hops = $10, last_at = $11`,
+      [
+        heard.bearerId,
+        mesh.sender,
+        told?.tag ?? null,
+        told ? storable(told.name) : null,
+        told?.carrier ?? null,
+        told?.position?.latitude ?? null,
+        told?.position?.longitude ?? null,
+        told?.batteryPercent ?? null,
+        heard.signal?.snrDb ?? null,
+        mesh.hops,
+        new Date(heard.heardAtMs),
+      ],
+    );
+    if (told) await nameItems(queries, mesh.sender, told.tag);
+  }
+}
+
+/** What somebody else knows of a node. */
+export interface KnownNode {
+  readonly node: string;
+  readonly tag: string;
+  readonly name: string;
+  readonly carrier: boolean;
+  readonly latitude: number | null;
+  readonly longitude: number | null;
+  readonly percent: number | null;
+  readonly at: string;
+}
+
+/** Takes over what our node knows of others; what this station heard itself is newer and stays. */
+export async function noteKnown(
+  queries: Queries,
+  bearerId: string,
+  own: string,
+  nodes: readonly KnownNode[],
+  nowMs: number,
+): Promise<void> {
+  for (const node of nodes) {
+    if (node.node === own) continue;
+    await queries.query(
+      `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, last_at)
+         values ($1,$2,$3,$4,$5,$6,$7,$8,$9)
+         on conflict (bearer_id, node) do update set tag = $3, name = $4, carrier = $5,
+           latitude = coalesce(mesh_node.latitude, $6), longitude = coalesce(mesh_node.longitude, $7),
+           battery_percent = coalesce(mesh_node.battery_percent, $8)`,
+      [
+        bearerId,
+        node.node,
+        node.tag,
+        storable(node.name),
+        node.carrier,
+        node.latitude,
+        node.longitude,
+        node.percent === null ? null : Math.round(node.percent),
+        new Date(Math.min(nowMs, Date.parse(node.at))),
+      ],
+    );
+    await nameItems(queries, node.node, node.tag);
+  }
+}
+
+/** What came before the node told its tag bears its number: people know the tag. */
+async function nameItems(queries: Queries, node: string, tag: string): Promise<void> {
+  const named = [tag, node];
+  await queries.query(`update item set sender = $1 where sender = $2 and external_id like 'mesh%'`, named);
+  await queries.query(`update leg set from_call = $1 where from_call = $2 and detail ? 'node'`, named);
+}

@@ -1,0 +1,90 @@
+import { randomUUID } from 'node:crypto';
+import { loraAirTimeMs } from '@tombolo/core';
+import type { BearerView } from '@tombolo/contract';
+import { eventually, itemWhen } from '../testing/harness';
+import { FARM_NODE as FARM, startMeshStation, type MeshStation } from '../testing/mesh-station';
+
+let rig: MeshStation;
+let station: MeshStation['station'];
+let node: MeshStation['node'];
+let api: MeshStation['api'];
+beforeEach(async () => {
+  rig = await startMeshStation();
+  ({ station, node, api } = rig);
+});
+afterEach(() => rig.stop());
+
+describe('the hour’s air time', () => {
+  const duty = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.duty!;
+  const text = (body: string) => ({
+    id: randomUUID(),
+    bearerId: 'mesh',
+    to: { channel: 'Sound' },
+    channel: 'Sound',
+    body,
+  });
+
+  it('is spent by what we send and what the node repeats, told once each', async () => {
+    expect(await duty()).toMatchObject({ subBand: '868.0–868.6 MHz', usedMs: 0, mostMs: 36_000 });
+    const first = text('Water is rising');
+    await api.post('/mesh-texts', first);
+    await itemWhen(api, first.id, ({ status }) => status.rung === 'sent');
+    // 18 + 6 + 15 octets, SF9, 125 kHz, 4/5, preamble 12: 67.25 symbols and more, by the formula of the designer's guide.
+    const own = (await duty()).usedMs;
+    expect(own).toBe(
+      Math.ceil(loraAirTimeMs(39, { spreadingFactor: 9, bandwidthHz: 125_000, codingRate: 1, preambleSymbols: 12 })),
+    );
+    const repeat = { sender: FARM, number: '00000077', ms: 400, cause: 'repeat', at: new Date().toISOString() };
+    await node.tell('transmitted', repeat);
+    await node.tell('transmitted', repeat);
+    await eventually(async () => (await duty()).usedMs === own + 400);
+  });
+
+  it('that is used up makes a text wait, with its reason and time, and it goes out when enough is over', async () => {
+    await station.context.database.query(
+      `insert into duty_air values ('mesh', '868.0–868.6 MHz', 'before', $1, 36000, 'own')`,
+      [new Date(Date.now() - 3_600_000 + 4000)],
+    );
+    const waiting = text('Water is rising');
+    await api.post('/mesh-texts', waiting);
+    const item = await itemWhen(api, waiting.id, ({ evidence }) =>
+      evidence.some(({ note }) => note?.includes('used up')),
+    );
+    expect(item.status).toMatchObject({ rung: 'queued', outcome: null });
+    expect(node.sent).toHaveLength(0);
+    await itemWhen(api, waiting.id, ({ status }) => status.rung === 'sent', 20);
+    expect(node.sent).toHaveLength(1);
+  }, 30_000);
+
+  it('nothing is sent while the node works on another setting, or none is set', async () => {
+    const up = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.state;
+    await node.tell('state', {
+      radio: { ...(node.setups[0]!.radio as object), spreadingFactor: 12 },
+      tag: 'SKSCHL',
+      carrier: false,
+    });
+    expect(
+      (
+        await eventually(async () => {
+          const state = await up();
+          return state.link === 'down' && state;
+        })
+      ).reason,
+    ).toBe('the node is set to 868.3 MHz, SF12, 125 kHz, 4/5, this link to 868.3 MHz, SF9, 125 kHz, 4/5');
+    const view = (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!;
+    await api.patch('/bearers/mesh', { config: { ...view.config, radio: null } });
+    expect(
+      (
+        await eventually(async () => {
+          const state = await up();
+          return /not set/.test(state.reason ?? '') && state;
+        })
+      ).link,
+    ).toBe('down');
+    const waiting = text('Hello');
+    await api.post('/mesh-texts', waiting);
+    await api.patch('/bearers/mesh', { config: view.config });
+    await itemWhen(api, waiting.id, ({ status }) => status.rung === 'sent', 20);
+    expect(node.sent).toHaveLength(1);
+  }, 30_000);
+});
