@@ -9,3 +9,4 @@ export * from './wire';
 export * from './watch';
 export * from './maps';
 export * from './backup';
+export * from './routes';

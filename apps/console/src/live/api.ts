@@ -1,32 +1,9 @@
 import {
-  alarm,
-  backupView,
-  bearerView,
-  failureView,
-  health,
-  heardLink,
-  holdView,
-  importView,
-  invitationView,
-  itemDetail,
-  itemSummary,
-  mapView,
-  meshNodeView,
-  offerView,
-  packetDetail,
-  packetSummary,
-  pageOf,
+  pathOf,
   problem,
-  readingsView,
-  relayProposal,
-  sessionView,
-  settings,
-  simulation,
-  standingRule,
-  stationDetail,
-  stationView,
-  trailView,
-  watch,
+  routes,
+  type AnswerOf,
+  type AskedOf,
   type BearerConfig,
   type ItemAction,
   type NewBearer,
@@ -39,11 +16,12 @@ import {
   type NewText,
   type NewWatch,
   type ReadingsView,
+  type Route,
   type SettingsChange,
   type Simulation,
   type StationChange,
 } from '@tombolo/contract';
-import { z } from 'zod';
+import type { z } from 'zod';
 
 const BASE = '/api/v1';
 
@@ -66,19 +44,36 @@ const WITHIN_MS = 30_000;
 const LATE =
   'It did not answer within 30 s. Whether a change was made is not certain: look before you try again. What you entered is kept here.';
 
-async function ask<T extends z.ZodType>(
-  schema: T,
-  path: string,
-  init?: RequestInit,
-  withinMs: number | null = WITHIN_MS,
-): Promise<z.output<T>> {
+type Query = Readonly<Record<string, string | number | boolean | null | undefined>>;
+interface Asked {
+  readonly params?: Readonly<Record<string, string>>;
+  readonly query?: Query;
+  readonly body?: unknown;
+}
+
+/** Where a route of the contract is, with what is asked of it. */
+const urlOf = ({ path }: Route, { params, query }: Asked): string =>
+  `${BASE}${pathOf(path, params)}${query ? queryOf(query) : ''}`;
+
+/** Asks by a route of the contract: what goes out has its types, what comes back goes through its schema. */
+async function ask<R extends Route>(
+  route: R,
+  asked: AskedOf<R>,
+  { octets, withinMs = WITHIN_MS }: { octets?: Blob; withinMs?: number | null } = {},
+): Promise<AnswerOf<R>> {
+  const { body } = asked as Asked;
   let answer: Response;
-  let body: unknown;
+  let told: unknown;
   const bound = new AbortController();
   const late = withinMs === null ? undefined : setTimeout(() => bound.abort(), withinMs);
   try {
-    answer = await fetch(BASE + path, { ...init, signal: bound.signal });
-    body = answer.status === 204 ? null : await answer.json().catch(() => undefined);
+    answer = await fetch(urlOf(route, asked as Asked), {
+      ...(route.method !== 'get' && { method: route.method.toUpperCase() }),
+      ...(octets && { headers: { 'content-type': 'application/octet-stream' }, body: octets }),
+      ...(body !== undefined && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+      signal: bound.signal,
+    });
+    told = answer.status === 204 ? null : await answer.json().catch(() => undefined);
     if (bound.signal.aborted) throw new Error('too late');
   } catch {
     if (bound.signal.aborted) throw new StationProblem('The station takes too long', LATE, 'late');
@@ -86,10 +81,10 @@ async function ask<T extends z.ZodType>(
   } finally {
     clearTimeout(late);
   }
-  return readAnswer(schema, answer.status, body);
+  return readAnswer(route, answer.status, told);
 }
 
-function readAnswer<T extends z.ZodType>(schema: T, status: number, body: unknown): z.output<T> {
+function readAnswer<R extends Route>({ answer }: R, status: number, body: unknown): AnswerOf<R> {
   if (status >= 400) {
     const told = problem.safeParse(body);
     if (told.success)
@@ -101,23 +96,18 @@ function readAnswer<T extends z.ZodType>(schema: T, status: number, body: unknow
       );
     throw new StationProblem('The station failed', `It answered ${status}.`, 'status');
   }
-  const parsed = schema.safeParse(body);
+  if (answer === null || typeof answer === 'string') return undefined as AnswerOf<R>;
+  const parsed = (answer as z.ZodType).safeParse(body);
   if (!parsed.success)
     throw new StationProblem(
       'The station speaks another version',
       'Reload this page; if it stays, restart the station.',
       'version',
     );
-  return parsed.data;
+  return parsed.data as AnswerOf<R>;
 }
 
-const sending = (method: string, body: unknown): RequestInit => ({
-  method,
-  headers: { 'content-type': 'application/json' },
-  body: JSON.stringify(body),
-});
-
-const queryOf = (parameters: Record<string, string | number | boolean | undefined | null>): string => {
+const queryOf = (parameters: Query): string => {
   const query = new URLSearchParams();
   for (const [key, value] of Object.entries(parameters))
     if (value !== undefined && value !== null && value !== '') query.set(key, String(value));
@@ -144,15 +134,15 @@ export interface PlacesQuery {
 }
 
 /** Sends a file and tells how far it is; what the station answers goes through its schema. */
-function upload<T extends z.ZodType>(
-  schema: T,
-  path: string,
+function upload<R extends Route>(
+  route: R,
+  asked: AskedOf<R>,
   file: Blob,
   progress: (share: number) => void,
-): Promise<z.output<T>> {
+): Promise<AnswerOf<R>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', BASE + path);
+    request.open('POST', urlOf(route, asked as Asked));
     request.setRequestHeader('content-type', 'application/octet-stream');
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) progress(event.loaded / event.total);
@@ -160,7 +150,7 @@ function upload<T extends z.ZodType>(
     request.onerror = () => reject(new StationProblem('No connection to the station', AWAY, 'away'));
     request.onload = () => {
       try {
-        resolve(readAnswer(schema, request.status, JSON.parse(request.responseText)));
+        resolve(readAnswer(route, request.status, JSON.parse(request.responseText)));
       } catch (error) {
         reject(error as Error);
       }
@@ -169,85 +159,81 @@ function upload<T extends z.ZodType>(
   });
 }
 
-/** The station's API; every answer goes through its schema. */
+const EXPORTS = {
+  'heard.pcap': routes.heardCapture,
+  'heard.txt': routes.heardText,
+  'log.csv': routes.log,
+  'mail.mbox': routes.mailbox,
+  'readings.csv': routes.readingsCsv,
+  'stations.gpx': routes.placesGpx,
+  'stations.kml': routes.placesKml,
+  'stations.geojson': routes.placesGeoJson,
+} as const;
+
+/** The station's API, by the routes of the contract. */
 export const api = {
-  health: () => ask(health, '/health'),
-  settings: () => ask(settings, '/settings'),
-  changeSettings: (change: SettingsChange) => ask(settings, '/settings', sending('PATCH', change)),
-  items: (query: { text?: string; before?: string | null; limit?: number }) =>
-    ask(pageOf(itemSummary), `/items${queryOf(query)}`),
-  item: (id: string) => ask(itemDetail, `/items/${encodeURIComponent(id)}`),
-  queueText: (text: NewText) => ask(itemDetail, '/items', sending('POST', text)),
-  act: (id: string, action: ItemAction) =>
-    ask(itemDetail, `/items/${encodeURIComponent(id)}/actions`, sending('POST', { action })),
+  health: () => ask(routes.health, {}),
+  settings: () => ask(routes.settings, {}),
+  changeSettings: (body: SettingsChange) => ask(routes.changeSettings, { body }),
+  items: (query: { text?: string; before?: string | null; limit?: number }) => ask(routes.items, { query }),
+  item: (id: string) => ask(routes.item, { params: { id } }),
+  queueText: (body: NewText) => ask(routes.queueText, { body }),
+  act: (id: string, action: ItemAction) => ask(routes.act, { params: { id }, body: { action } }),
   packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>
-    ask(pageOf(packetSummary), `/packets${queryOf({ ...query })}`),
-  packet: (id: string) => ask(packetDetail, `/packets/${encodeURIComponent(id)}`),
-  failures: (query: { importId?: string; before?: string | null; limit?: number }) =>
-    ask(pageOf(failureView), `/failures${queryOf(query)}`),
-  stations: (since?: string) => ask(z.array(stationView), `/stations${queryOf({ since })}`),
-  station: (call: string) => ask(stationDetail, `/stations/${encodeURIComponent(call)}`),
-  changeStation: (call: string, change: StationChange) =>
-    ask(stationDetail, `/stations/${encodeURIComponent(call)}`, sending('PATCH', change)),
-  trails: (hours: number, since?: string) => ask(z.array(trailView), `/trails${queryOf({ hours, since })}`),
-  heardLinks: () => ask(z.array(heardLink), '/heard-links'),
-  readings: (kind: ReadingsView['kind'], hours: number) =>
-    ask(z.array(readingsView), `/readings${queryOf({ kind, hours })}`),
-  watches: () => ask(z.array(watch), '/watches'),
-  addWatch: (wanted: NewWatch) => ask(watch, '/watches', sending('POST', wanted)),
-  turnWatch: (id: string, enabled: boolean) => ask(watch, `/watches/${id}`, sending('PATCH', { enabled })),
-  removeWatch: (id: string) => ask(z.null(), `/watches/${id}`, { method: 'DELETE' }),
-  alarms: () => ask(z.array(alarm), '/alarms'),
-  seeAlarm: (id: string) => ask(alarm, `/alarms/${id}/seen`, { method: 'POST' }),
-  maps: () => ask(z.array(mapView), '/maps'),
+    ask(routes.packets, { query: { ...query } }),
+  packet: (id: string) => ask(routes.packet, { params: { id } }),
+  failures: (query: { importId?: string; before?: string | null; limit?: number }) => ask(routes.failures, { query }),
+  stations: (since?: string) => ask(routes.stations, { query: { since } }),
+  station: (call: string) => ask(routes.station, { params: { call } }),
+  changeStation: (call: string, body: StationChange) => ask(routes.changeStation, { params: { call }, body }),
+  trails: (hours: number, since?: string) => ask(routes.trails, { query: { hours, since } }),
+  heardLinks: () => ask(routes.heardLinks, {}),
+  readings: (kind: ReadingsView['kind'], hours: number) => ask(routes.readings, { query: { kind, hours } }),
+  watches: () => ask(routes.watches, {}),
+  addWatch: (body: NewWatch) => ask(routes.addWatch, { body }),
+  turnWatch: (id: string, enabled: boolean) => ask(routes.turnWatch, { params: { id }, body: { enabled } }),
+  removeWatch: (id: string) => ask(routes.removeWatch, { params: { id } }),
+  alarms: () => ask(routes.alarms, {}),
+  seeAlarm: (id: string) => ask(routes.seeAlarm, { params: { id } }),
+  maps: () => ask(routes.maps, {}),
   addMap: (file: Blob, name: string, kind: string, progress: (share: number) => void) =>
-    upload(mapView, `/maps${queryOf({ name, kind })}`, file, progress),
-  removeMap: (id: string) => ask(z.null(), `/maps/${id}`, { method: 'DELETE' }),
-  mapUrl: (id: string) => `${BASE}/maps/${id}/content`,
-  bearers: () => ask(z.array(bearerView), '/bearers'),
-  addBearer: (bearer: NewBearer) => ask(bearerView, '/bearers', sending('POST', bearer)),
-  switchBearer: (id: string, enabled: boolean) =>
-    ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { enabled })),
-  changeBearer: (id: string, config: BearerConfig) =>
-    ask(bearerView, `/bearers/${encodeURIComponent(id)}`, sending('PATCH', { config })),
-  invitation: (id: string, channel: string) =>
-    ask(invitationView, `/bearers/${encodeURIComponent(id)}/invitations`, sending('POST', { channel })),
-  hold: () => ask(holdView, '/hold'),
-  holdEverything: (held: boolean) => ask(holdView, '/hold', sending('PUT', { held })),
-  backups: () => ask(z.array(backupView), '/backups'),
-  makeBackup: (passphrase: string) => ask(backupView, '/backups', sending('POST', { passphrase })),
-  backupUrl: (id: string) => `${BASE}/backups/${id}/file`,
-  removeBearer: (id: string) => ask(z.null(), `/bearers/${encodeURIComponent(id)}`, { method: 'DELETE' }),
-  imports: () => ask(z.array(importView), '/imports'),
+    upload(routes.addMap, { query: { name, kind } }, file, progress),
+  removeMap: (id: string) => ask(routes.removeMap, { params: { id } }),
+  mapUrl: (id: string) => urlOf(routes.mapContent, { params: { id } }),
+  bearers: () => ask(routes.bearers, {}),
+  addBearer: (body: NewBearer) => ask(routes.addBearer, { body }),
+  switchBearer: (id: string, enabled: boolean) => ask(routes.changeBearer, { params: { id }, body: { enabled } }),
+  changeBearer: (id: string, config: BearerConfig) => ask(routes.changeBearer, { params: { id }, body: { config } }),
+  invitation: (id: string, channel: string) => ask(routes.invitation, { params: { id }, body: { channel } }),
+  removeBearer: (id: string) => ask(routes.removeBearer, { params: { id } }),
+  hold: () => ask(routes.hold, {}),
+  holdEverything: (held: boolean) => ask(routes.changeHold, { body: { held } }),
+  backups: () => ask(routes.backups, {}),
+  makeBackup: (passphrase: string) => ask(routes.makeBackup, { body: { passphrase } }),
+  backupUrl: (id: string) => urlOf(routes.backupFile, { params: { id } }),
+  imports: () => ask(routes.imports, {}),
+  // As long as it takes to read: how far it is tells the list.
   importFile: (file: Blob, name: string, format: string) =>
-    ask(
-      importView,
-      `/imports${queryOf({ name, format })}`,
-      { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: file },
-      // As long as it takes to read: how far it is tells the list.
-      null,
-    ),
-  removeImport: (id: string) => ask(z.null(), `/imports/${id}`, { method: 'DELETE' }),
-  queuePost: (post: NewPost) => ask(itemDetail, '/posts', sending('POST', post)),
-  queueMail: (mail: NewMail) => ask(itemDetail, '/mails', sending('POST', mail)),
-  queueMeshText: (text: NewMeshText) => ask(itemDetail, '/mesh-texts', sending('POST', text)),
-  meshNodes: () => ask(z.array(meshNodeView), '/mesh-nodes'),
-  offers: (bearerId: string) => ask(z.array(offerView), `/offers${queryOf({ bearerId })}`),
-  sessions: (bearerId: string) => ask(z.array(sessionView), `/sessions${queryOf({ bearerId })}`),
-  beginSession: (session: NewSession) => ask(sessionView, '/sessions', sending('POST', session)),
-  typeLine: (id: string, line: string) => ask(sessionView, `/sessions/${id}/lines`, sending('POST', { line })),
-  endSession: (id: string) => ask(sessionView, `/sessions/${id}`, { method: 'DELETE' }),
-  relays: (id: string) => ask(z.array(relayProposal), `/items/${encodeURIComponent(id)}/relays`),
-  relay: (id: string, relay: NewRelay) =>
-    ask(itemDetail, `/items/${encodeURIComponent(id)}/relays`, sending('POST', relay)),
-  rules: () => ask(z.array(standingRule), '/rules'),
-  addRule: (rule: NewStandingRule) => ask(standingRule, '/rules', sending('POST', rule)),
-  turnRule: (id: string, enabled: boolean) => ask(standingRule, `/rules/${id}`, sending('PATCH', { enabled })),
-  removeRule: (id: string) => ask(z.null(), `/rules/${id}`, { method: 'DELETE' }),
-  attachmentUrl: (id: string) => `${BASE}/attachments/${id}`,
-  messageUrl: (id: string) => `${BASE}/items/${id}/message.eml`,
-  simulation: () => ask(simulation.nullable(), '/simulation'),
-  setSpeed: (speed: Simulation['speed']) => ask(simulation, '/simulation', sending('PUT', { speed })),
-  exportUrl: (file: ExportFile, query: HeardQuery | PlacesQuery = {}) =>
-    `${BASE}/exports/${file}${queryOf({ ...query })}`,
+    ask(routes.readRecording, { query: { name, format } }, { octets: file, withinMs: null }),
+  removeImport: (id: string) => ask(routes.removeImport, { params: { id } }),
+  queuePost: (body: NewPost) => ask(routes.queuePost, { body }),
+  queueMail: (body: NewMail) => ask(routes.queueMail, { body }),
+  queueMeshText: (body: NewMeshText) => ask(routes.queueMeshText, { body }),
+  meshNodes: () => ask(routes.meshNodes, {}),
+  offers: (bearerId: string) => ask(routes.offers, { query: { bearerId } }),
+  sessions: (bearerId: string) => ask(routes.sessions, { query: { bearerId } }),
+  beginSession: (body: NewSession) => ask(routes.beginSession, { body }),
+  typeLine: (id: string, line: string) => ask(routes.typeLine, { params: { id }, body: { line } }),
+  endSession: (id: string) => ask(routes.endSession, { params: { id } }),
+  relays: (id: string) => ask(routes.relays, { params: { id } }),
+  relay: (id: string, body: NewRelay) => ask(routes.relay, { params: { id }, body }),
+  rules: () => ask(routes.rules, {}),
+  addRule: (body: NewStandingRule) => ask(routes.addRule, { body }),
+  turnRule: (id: string, enabled: boolean) => ask(routes.turnRule, { params: { id }, body: { enabled } }),
+  removeRule: (id: string) => ask(routes.removeRule, { params: { id } }),
+  attachmentUrl: (id: string) => urlOf(routes.attachment, { params: { id } }),
+  messageUrl: (id: string) => urlOf(routes.message, { params: { id } }),
+  simulation: () => ask(routes.simulation, {}),
+  setSpeed: (speed: Simulation['speed']) => ask(routes.changeSimulation, { body: { speed } }),
+  exportUrl: (file: ExportFile, query: HeardQuery | PlacesQuery = {}) => urlOf(EXPORTS[file], { query: { ...query } }),
 };

@@ -161,6 +161,14 @@ function causewayOfItem(
   return joinRoads([here, on].flatMap((road) => (road ? [causewayOf(road, evidence, status)] : [])));
 }
 
+/** The same for an item that must be there. */
+export async function knownItem(source: DataSource, id: string, now: Date): Promise<ItemDetail> {
+  const item = await itemDetail(source, id, now);
+  if (!item) throw new Error(`item ${id} is gone`);
+  return item;
+}
+
+/** An item with all that is known of it; null when there is none. */
 export async function itemDetail(source: DataSource, id: string, now: Date): Promise<ItemDetail | null> {
   const item = await source.getRepository(ItemEntity).findOneBy({ id });
   if (!item) return null;

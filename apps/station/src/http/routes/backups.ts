@@ -1,10 +1,9 @@
-import { Router, json } from 'express';
-import { newBackup } from '@tombolo/contract';
-import { z } from 'zod';
+import { Router } from 'express';
+import { routes } from '@tombolo/contract';
 import { createBackupRuns } from '../../backup/runs';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 /** Backups by the button: made, verified, saved. Restoring is a command, with the station stopped. */
 export function backupRoutes(context: StationContext): Router {
@@ -20,19 +19,15 @@ export function backupRoutes(context: StationContext): Router {
       );
     return runs;
   };
-  router.get('/backups', async (_request, response) => {
-    response.json(runs ? await runs.list() : []);
-  });
-  router.post('/backups', json(), async (request, response) => {
-    const { passphrase } = read(newBackup, request.body);
+  serve(router, routes.backups, async () => (runs ? await runs.list() : []));
+  serve(router, routes.makeBackup, async ({ body: { passphrase } }) => {
     const id = await available().begin(passphrase);
     if (id === null)
       throw new ProblemError(409, 'backup-runs', 'A backup is being made', 'Wait for it; nothing was begun.');
-    response.status(202).json((await available().list()).find((run) => run.id === id));
+    return (await available().list()).find((run) => run.id === id)!;
   });
-  router.get('/backups/:id/file', (request, response) => {
-    const { id } = read(z.object({ id: z.uuid() }), request.params);
-    const file = available().file(id);
+  serve(router, routes.backupFile, async ({ params, response }) => {
+    const file = available().file(params.id);
     if (!file)
       throw new ProblemError(
         404,
@@ -40,7 +35,11 @@ export function backupRoutes(context: StationContext): Router {
         'That backup is not there any more',
         'It is kept for an hour. Make another.',
       );
-    response.download(file, 'backup.tombolo', { headers: { 'Cache-Control': 'no-store' } });
+    await new Promise<void>((resolve, reject) =>
+      response.download(file, 'backup.tombolo', { headers: { 'Cache-Control': 'no-store' } }, (error?: Error) =>
+        error ? reject(error) : resolve(),
+      ),
+    );
   });
   return router;
 }

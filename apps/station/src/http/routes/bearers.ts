@@ -1,13 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { Router, json } from 'express';
-import {
-  bearerChange,
-  holdChange,
-  invitationRequest,
-  newBearer,
-  type BearerConfig,
-  type BearerState,
-} from '@tombolo/contract';
+import { Router } from 'express';
+import { routes, type BearerConfig, type BearerState } from '@tombolo/contract';
 import { formatInvitation } from '@tombolo/core';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
@@ -15,7 +8,7 @@ import { bearerViews, withKeptSecrets } from '../../bearers/views';
 import { waitingFor } from '../../transmissions/write';
 import { BearerEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 /** Links: the bearers, as cards. */
 export function bearerRoutes(context: StationContext): Router {
@@ -41,19 +34,15 @@ export function bearerRoutes(context: StationContext): Router {
     await context.bearersChanged();
   };
 
-  router.get('/bearers', async (_request, response) => {
-    response.json(await all());
-  });
-  router.post('/bearers', json(), async (request, response) => {
-    const { name, config } = read(newBearer, request.body);
+  serve(router, routes.bearers, () => all());
+  serve(router, routes.addBearer, async ({ body: { name, config } }) => {
     const id = `${config.kind}-${randomUUID().slice(0, 8)}`;
     await insertBearer(context, id, name, config);
     await changed(id);
-    response.status(201).json(await view(id));
+    return view(id);
   });
-  router.patch('/bearers/:id', json(), async (request, response) => {
-    const { id } = request.params;
-    const { replaceKeys, config, ...change } = read(bearerChange, request.body);
+  serve(router, routes.changeBearer, async ({ params: { id }, body }) => {
+    const { replaceKeys, config, ...change } = body;
     const before = await view(id);
     if (config && config.kind !== before.config.kind)
       throw new ProblemError(422, 'kind', 'The kind of a link cannot be changed', 'Add a new link instead.');
@@ -77,10 +66,9 @@ export function bearerRoutes(context: StationContext): Router {
     if (Object.keys(change).length > 0 || changedConfig)
       await bearers.update({ id }, { ...change, ...(changedConfig && { config: changedConfig.config }) });
     await changed(id);
-    response.json(await view(id));
+    return view(id);
   });
-  router.delete('/bearers/:id', async (request, response) => {
-    const { id } = request.params;
+  serve(router, routes.removeBearer, async ({ params: { id } }) => {
     await view(id);
     const waiting = await waitingFor(database, id);
     if (waiting > 0)
@@ -92,11 +80,8 @@ export function bearerRoutes(context: StationContext): Router {
       );
     await bearers.delete({ id });
     await changed(id);
-    response.status(204).end();
   });
-  router.post('/bearers/:id/invitations', json(), async (request, response) => {
-    const { id } = request.params;
-    const { channel } = read(invitationRequest, request.body);
+  serve(router, routes.invitation, async ({ params: { id }, body: { channel } }) => {
     await view(id);
     const { config } = await bearers.findOneByOrFail({ id });
     const found = config.kind === 'mesh-mqtt' ? config.channels.find(({ name }) => name === channel) : undefined;
@@ -113,15 +98,11 @@ export function bearerRoutes(context: StationContext): Router {
       'showed the invitation to a channel',
       `${id}: ${channel}`,
     ]);
-    response.status(201).json({ line: formatInvitation(found) });
+    return { line: formatInvitation(found) };
   });
 
-  router.get('/hold', async (_request, response) => {
-    response.json(await context.holdView());
-  });
-  router.put('/hold', json(), async (request, response) => {
-    response.json(await context.hold(read(holdChange, request.body).held));
-  });
+  serve(router, routes.hold, () => context.holdView());
+  serve(router, routes.changeHold, ({ body }) => context.hold(body.held));
   return router;
 }
 

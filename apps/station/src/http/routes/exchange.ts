@@ -1,15 +1,14 @@
-import { Router, json } from 'express';
-import { newMail, newMeshText, newPost, newSession, terminalLine } from '@tombolo/contract';
+import { Router } from 'express';
+import { routes } from '@tombolo/contract';
 import { formatMbox } from '@tombolo/core';
-import { z } from 'zod';
 import type { StationContext } from '../../context';
 import { listMeshNodes } from '../../heard/mesh-nodes';
 import { ProblemError } from '../../problem-error';
 import { listOffers } from '../../sessions/offers';
 import { rowsOf } from '../../store/database';
 import { queueMail, queueMeshText, queuePost } from '../../traffic/compose-others';
-import { itemDetail } from '../../traffic/views';
-import { read } from '../problem';
+import { knownItem } from '../../traffic/views';
+import { serve } from '../serve';
 import { sendPieces } from '../stream';
 
 /** Boards, mail and mesh: what is written for them, what lies there, sessions. */
@@ -17,54 +16,34 @@ export function exchangeRoutes(context: StationContext): Router {
   const router = Router();
   const { database, sessions } = context;
   const now = () => new Date(context.now());
-  const idOf = (parameters: unknown) => read(z.object({ id: z.uuid() }), parameters).id;
-  const bearerOf = (query: unknown) => read(z.object({ bearerId: z.string().min(1) }), query).bearerId;
 
-  router.post('/posts', json(), async (request, response) => {
-    const post = read(newPost, request.body);
-    await queuePost(database, post, await context.settings(), now());
-    response.status(201).json(await itemDetail(database, post.id, now()));
+  serve(router, routes.queuePost, async ({ body }) => {
+    await queuePost(database, body, await context.settings(), now());
+    return knownItem(database, body.id, now());
   });
-  router.post('/mails', json({ limit: '8mb' }), async (request, response) => {
-    const mail = read(newMail, request.body);
-    await queueMail(database, mail, await context.settings(), now());
-    response.status(201).json(await itemDetail(database, mail.id, now()));
+  serve(router, routes.queueMail, async ({ body }) => {
+    await queueMail(database, body, await context.settings(), now());
+    return knownItem(database, body.id, now());
   });
-  router.post('/mesh-texts', json(), async (request, response) => {
-    const text = read(newMeshText, request.body);
-    await queueMeshText(database, text, await context.settings(), now());
+  serve(router, routes.queueMeshText, async ({ body }) => {
+    await queueMeshText(database, body, await context.settings(), now());
     context.wakeOutbox();
-    response.status(201).json(await itemDetail(database, text.id, now()));
+    return knownItem(database, body.id, now());
   });
-  router.get('/mesh-nodes', async (_request, response) => {
-    response.json(await listMeshNodes(database, await context.settings()));
-  });
+  serve(router, routes.meshNodes, async () => listMeshNodes(database, await context.settings()));
 
-  router.get('/offers', async (request, response) => {
-    response.json(await listOffers(database, bearerOf(request.query)));
-  });
-  router.get('/sessions', async (request, response) => {
-    response.json(await sessions.list(bearerOf(request.query)));
-  });
-  router.post('/sessions', json(), async (request, response) => {
-    response.status(201).json(await sessions.start(read(newSession, request.body)));
-  });
-  router.get('/sessions/:id', async (request, response) => {
-    response.json(await sessions.view(idOf(request.params)));
-  });
-  router.post('/sessions/:id/lines', json(), async (request, response) => {
-    const { line } = read(terminalLine, request.body);
-    response.json(await sessions.type(idOf(request.params), line));
-  });
-  router.delete('/sessions/:id', async (request, response) => {
-    response.json(await sessions.stop(idOf(request.params)));
-  });
+  serve(router, routes.offers, ({ query }) => listOffers(database, query.bearerId));
+  serve(router, routes.sessions, ({ query }) => sessions.list(query.bearerId));
+  serve(router, routes.beginSession, ({ body }) => sessions.start(body));
+  serve(router, routes.session, ({ params }) => sessions.view(params.id));
+  serve(router, routes.typeLine, ({ params, body }) => sessions.type(params.id, body.line));
+  serve(router, routes.endSession, ({ params }) => sessions.stop(params.id));
 
-  router.get('/attachments/:id', async (request, response) => {
+  serve(router, routes.attachment, async ({ params, response }) => {
     const [file] = await rowsOf<{ name: string; content: Buffer }>(
       database,
       'select name, content from attachment where id = $1',
-      [idOf(request.params)],
+      [params.id],
     );
     if (!file) throw new ProblemError(404, 'no-such-attachment', 'That attachment does not exist', 'It may be gone.');
     // Whatever it says that it is: it is saved, never shown as a page of ours.
@@ -73,8 +52,8 @@ export function exchangeRoutes(context: StationContext): Router {
       .type('application/octet-stream')
       .send(file.content);
   });
-  router.get('/items/:id/message.eml', async (request, response) => {
-    const [message] = await mailOctets(context, 'and i.id = $1', [idOf(request.params)]);
+  serve(router, routes.message, async ({ params, response }) => {
+    const [message] = await mailOctets(context, 'and i.id = $1', [params.id]);
     if (!message)
       throw new ProblemError(404, 'no-mail', 'That is no mail', 'Only mail can be saved as a message file.');
     response
@@ -82,7 +61,7 @@ export function exchangeRoutes(context: StationContext): Router {
       .type('message/rfc822')
       .send(message.octets);
   });
-  router.get('/exports/mail.mbox', async (_request, response) => {
+  serve(router, routes.mailbox, async ({ response }) => {
     async function* pieces() {
       for (let from = 0; ; from += MAILS_AT_ONCE) {
         const messages = await mailOctets(context, '', [], `offset ${from} limit ${MAILS_AT_ONCE}`);

@@ -1,6 +1,5 @@
 import { Router, type Response } from 'express';
-import { heardFilter, instant, placesExportQuery, readingsQuery } from '@tombolo/contract';
-import { z } from 'zod';
+import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import {
   communicationsLog,
@@ -14,10 +13,10 @@ import { listReadings } from '../../heard/readings';
 import { listStations, trailOf } from '../../heard/stations';
 import { itemsBetween } from '../../traffic/list';
 import { summariesOf } from '../../traffic/views';
-import { read } from '../problem';
+import { serve } from '../serve';
 import { sendPieces } from '../stream';
 
-const span = z.object({ from: instant.optional(), to: instant.optional() });
+const PLACE_ROUTES = { gpx: routes.placesGpx, kml: routes.placesKml, geojson: routes.placesGeoJson };
 
 /** Files to hand in: what was heard, and the communications log. */
 export function exportRoutes(context: StationContext): Router {
@@ -28,8 +27,7 @@ export function exportRoutes(context: StationContext): Router {
     response.type(type).setHeader('Content-Disposition', `attachment; filename="${name}"`);
   };
 
-  router.get('/exports/heard.pcap', async (request, response) => {
-    const filter = read(heardFilter, request.query);
+  serve(router, routes.heardCapture, async ({ query: filter, response }) => {
     let skipped = 0;
     await sendPieces(response, behindFirst(exportPcap(database, filter, () => skipped++)), () =>
       attach(response, 'application/vnd.tcpdump.pcap', `heard-${stamp()}Z.pcap`),
@@ -37,14 +35,12 @@ export function exportRoutes(context: StationContext): Router {
     if (skipped > 0)
       context.log(`capture export: ${skipped} copies from text feeds cannot be AX.25 frames and were left out`);
   });
-  router.get('/exports/heard.txt', async (request, response) => {
-    const filter = read(heardFilter, request.query);
+  serve(router, routes.heardText, async ({ query: filter, response }) => {
     await sendPieces(response, exportMonitor(database, filter), () =>
       attach(response, 'text/plain; charset=utf-8', `heard-${stamp()}Z.txt`),
     );
   });
-  router.get('/exports/log.csv', async (request, response) => {
-    const { from, to } = read(span, request.query);
+  serve(router, routes.log, async ({ query: { from, to }, response }) => {
     const at = new Date(context.now());
     async function* pages() {
       for await (const items of itemsBetween(database, new Date(from ?? 0), new Date(to ?? '9999-01-01')))
@@ -55,8 +51,7 @@ export function exportRoutes(context: StationContext): Router {
     );
   });
   for (const [ending, { type, format }] of Object.entries(PLACE_FORMATS))
-    router.get(`/exports/stations.${ending}`, async (request, response) => {
-      const { call, hours } = read(placesExportQuery, request.query);
+    serve(router, PLACE_ROUTES[ending as keyof typeof PLACE_ROUTES], async ({ query: { call, hours }, response }) => {
       const since = new Date(context.now() - hours * 3_600_000);
       const all = await listStations(database, await context.settings());
       const stations = call === undefined ? all : all.filter((station) => station.call === call);
@@ -72,8 +67,7 @@ export function exportRoutes(context: StationContext): Router {
         ),
       );
     });
-  router.get('/exports/readings.csv', async (request, response) => {
-    const { kind, hours } = read(readingsQuery, request.query);
+  serve(router, routes.readingsCsv, async ({ query: { kind, hours }, response }) => {
     attach(response, 'text/csv; charset=utf-8', `${kind}-${stamp()}Z.csv`);
     response.send(readingsCsv(await listReadings(database, kind, new Date(context.now() - hours * 3_600_000))));
   });

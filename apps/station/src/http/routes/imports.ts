@@ -1,28 +1,23 @@
 import { Router } from 'express';
-import { importQuery, type ImportView } from '@tombolo/contract';
-import { z } from 'zod';
+import { routes, type ImportView } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { runImport } from '../../imports/run-import';
 import { ImportEntity, type ImportRow } from '../../store/entities';
 import { appendEvents } from '../../store/events';
 import { IsNull } from 'typeorm';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 /** Recordings: the body of the request is the file itself, read as it comes. */
 export function importRoutes(context: StationContext): Router {
   const router = Router();
   const imports = context.database.getRepository(ImportEntity);
-  router.get('/imports', async (_request, response) => {
+  serve(router, routes.imports, async () => {
     const rows = await imports.find({ where: { removedAt: IsNull() }, order: { startedAt: 'DESC' }, take: 50 });
-    response.json(rows.map(importView));
+    return rows.map(importView);
   });
-  router.get('/imports/:id', async (request, response) => {
-    const { id } = read(z.object({ id: z.uuid() }), request.params);
-    response.json(await find(id));
-  });
-  router.post('/imports', async (request, response) => {
-    const query = read(importQuery, request.query);
+  serve(router, routes.importOf, ({ params }) => find(params.id));
+  serve(router, routes.readRecording, async ({ query, request }) => {
     const length = Number(request.headers['content-length']);
     const id = await runImport(
       context.pipeline,
@@ -34,18 +29,16 @@ export function importRoutes(context: StationContext): Router {
       },
       request,
     );
-    response.status(201).json(await find(id));
+    return find(id);
   });
   /** Takes it off the list; what was read from it was heard, and stays in the log. */
-  router.delete('/imports/:id', async (request, response) => {
-    const { id } = read(z.object({ id: z.uuid() }), request.params);
+  serve(router, routes.removeImport, async ({ params: { id } }) => {
     const { finishedAt } = await find(id);
     if (finishedAt === null)
       throw new ProblemError(409, 'still-read', 'It is still being read', 'Wait for its end; nothing was changed.');
     const at = new Date(context.now());
     await imports.update({ id }, { removedAt: at });
     await context.database.transaction((manager) => appendEvents(manager, [{ type: 'import', data: { id } }], at));
-    response.status(204).end();
   });
   const find = async (id: string): Promise<ImportView> => {
     const row = await imports.findOneBy({ id });

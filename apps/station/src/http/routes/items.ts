@@ -1,6 +1,5 @@
-import { Router, json } from 'express';
-import { itemAction, itemsQuery, newText } from '@tombolo/contract';
-import { z } from 'zod';
+import { Router } from 'express';
+import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity } from '../../store/entities';
@@ -8,7 +7,7 @@ import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems } from '../../traffic/list';
 import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
 import { itemDetail, summariesOf } from '../../traffic/views';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 /** Traffic: what is in hand, and what can be done with it. */
 export function itemRoutes(context: StationContext): Router {
@@ -20,32 +19,28 @@ export function itemRoutes(context: StationContext): Router {
     if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
     return item;
   };
-  const idOf = (parameters: unknown) => read(z.object({ id: z.uuid() }), parameters).id;
 
-  router.get('/items', async (request, response) => {
-    const query = read(itemsQuery, request.query);
+  serve(router, routes.items, async ({ query }) => {
     const items = await listItems(database, query);
     const page = items.slice(0, query.limit);
     const last = page.at(-1);
-    response.json({
+    return {
       rows: await summariesOf(database, page, now()),
       next: items.length > query.limit && last ? formatItemKey(last) : null,
-    });
+    };
   });
-  router.post('/items', json(), async (request, response) => {
-    const text = read(newText, request.body);
+  serve(router, routes.queueText, async ({ body: text, response }) => {
     const existed = await database.getRepository(ItemEntity).existsBy({ id: text.id });
     await queueText(database, text, await context.settings(), now());
     failpoint('queue:stored');
     context.wakeOutbox();
-    response.status(existed ? 200 : 201).json(await detail(text.id));
+    const item = await detail(text.id);
+    // The same identifier again changes nothing, and says so.
+    if (existed) response.status(200).json(item);
+    return item;
   });
-  router.get('/items/:id', async (request, response) => {
-    response.json(await detail(idOf(request.params)));
-  });
-  router.post('/items/:id/actions', json(), async (request, response) => {
-    const id = idOf(request.params);
-    const { action } = read(itemAction, request.body);
+  serve(router, routes.item, ({ params }) => detail(params.id));
+  serve(router, routes.act, async ({ params: { id }, body: { action } }) => {
     switch (action) {
       case 'retry':
         await retryItem(database, id, await context.settings(), now());
@@ -62,7 +57,7 @@ export function itemRoutes(context: StationContext): Router {
       case 'unfile':
         await fileItem(database, id, action === 'file', now());
     }
-    response.json(await detail(id));
+    return detail(id);
   });
   return router;
 }

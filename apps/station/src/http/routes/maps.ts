@@ -3,17 +3,14 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import { TILE_ARCHIVE_BEGINNING_OCTETS } from '@tombolo/core';
-import { mapQuery, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapView } from '@tombolo/contract';
+import { routes, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
-import { z } from 'zod';
 import type { StationContext } from '../../context';
 import { runHeavy } from '../../heavy/heavy';
 import { ProblemError } from '../../problem-error';
 import { discardMap, eachPiece, listMaps, MOST_READ, readMap, storeMap } from '../../maps/store';
 import { appendEvents } from '../../store/events';
-import { read } from '../problem';
-
-const idParameter = z.object({ id: z.uuid() });
+import { serve } from '../serve';
 
 /** Map files of the operator's own: kept in the database, served in pieces as tile archives are read. */
 export function mapRoutes(context: StationContext): Router {
@@ -22,11 +19,8 @@ export function mapRoutes(context: StationContext): Router {
   const tell = () =>
     database.transaction((manager) => appendEvents(manager, [{ type: 'map', data: {} }], new Date(context.now())));
 
-  router.get('/maps', async (_request, response) => {
-    response.json(await listMaps(database));
-  });
-  router.post('/maps', async (request, response) => {
-    const { name, kind } = read(mapQuery, request.query);
+  serve(router, routes.maps, () => listMaps(database));
+  serve(router, routes.addMap, async ({ query: { name, kind }, request }) => {
     const most = kind === 'geojson' ? MOST_GEOJSON_OCTETS : MOST_MAP_OCTETS;
     const id = randomUUID();
     try {
@@ -47,10 +41,10 @@ export function mapRoutes(context: StationContext): Router {
     }
     await database.query('update map_layer set complete = true where id = $1', [id]);
     await tell();
-    response.status(201).json(await one(id));
+    return one(id);
   });
-  router.get('/maps/:id/content', async (request, response) => {
-    const map = await one(read(idParameter, request.params).id);
+  serve(router, routes.mapContent, async ({ params, request, response }) => {
+    const map = await one(params.id);
     const range = /^bytes=(\d+)-(\d*)$/.exec(request.headers.range ?? '');
     const from = range ? Number(range[1]) : 0;
     // A longer piece than is given at once is cut, as a server may do (RFC 9110, 15.3.7).
@@ -71,10 +65,9 @@ export function mapRoutes(context: StationContext): Router {
     response.setHeader('Content-Length', map.octets);
     await pipeline(Readable.from(eachPiece(database, map.id, map.octets)), response);
   });
-  router.delete('/maps/:id', async (request, response) => {
-    await discardMap(database, read(idParameter, request.params).id);
+  serve(router, routes.removeMap, async ({ params }) => {
+    await discardMap(database, params.id);
     await tell();
-    response.status(204).end();
   });
 
   const one = async (id: string): Promise<MapView> => {

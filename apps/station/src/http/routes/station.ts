@@ -1,11 +1,10 @@
-import { Router, json } from 'express';
-import { simulation, simulationChange, settingsChange } from '@tombolo/contract';
+import { Router } from 'express';
+import { routes, simulation } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { eventsAfter } from '../../store/events';
 import { changeSettings } from '../../store/settings';
-import { z } from 'zod';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 const SIMULATION_TIMEOUT_MS = 3000;
 
@@ -15,34 +14,20 @@ export function stationRoutes(context: StationContext): Router {
   const { database } = context;
 
   // From memory alone: it answers whatever the database does.
-  router.get('/health', (_request, response) => {
-    response.json({
-      name: 'tombolo',
-      version: context.version,
-      lastEvent: context.lastEvent(),
-      now: new Date(context.now()).toISOString(),
-      storing: context.storing(),
-    });
-  });
-  router.get('/settings', async (_request, response) => {
-    response.json(await context.settings());
-  });
-  router.patch('/settings', json(), async (request, response) => {
-    const change = read(settingsChange, request.body);
+  serve(router, routes.health, () => ({
+    name: 'tombolo' as const,
+    version: context.version,
+    lastEvent: context.lastEvent(),
+    now: new Date(context.now()).toISOString(),
+    storing: context.storing(),
+  }));
+  serve(router, routes.settings, () => context.settings());
+  serve(router, routes.changeSettings, async ({ body: change }) => {
     const settings = await changeSettings(database, change, new Date(context.now()));
     context.settingsChanged();
-    response.json(settings);
+    return settings;
   });
-  router.get('/events', async (request, response) => {
-    const query = read(
-      z.object({
-        after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER),
-        limit: z.coerce.number().int().min(1).max(1000).default(200),
-      }),
-      request.query,
-    );
-    response.json(await eventsAfter(database, query.after, query.limit));
-  });
+  serve(router, routes.events, ({ query }) => eventsAfter(database, query.after, query.limit));
 
   const simulated = async (init?: RequestInit) => {
     if (context.simulationUrl === null)
@@ -62,13 +47,9 @@ export function stationRoutes(context: StationContext): Router {
       );
     }
   };
-  router.get('/simulation', async (_request, response) => {
-    response.json(context.simulationUrl === null ? null : await simulated());
-  });
-  router.put('/simulation', json(), async (request, response) => {
-    const change = read(simulationChange, request.body);
-    const body = JSON.stringify(change);
-    response.json(await simulated({ method: 'PUT', headers: { 'content-type': 'application/json' }, body }));
-  });
+  serve(router, routes.simulation, async () => (context.simulationUrl === null ? null : simulated()));
+  serve(router, routes.changeSimulation, ({ body }) =>
+    simulated({ method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+  );
   return router;
 }

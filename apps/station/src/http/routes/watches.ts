@@ -1,14 +1,13 @@
-import { Router, json } from 'express';
-import { newWatch, watchChange, type Alarm, type Watch } from '@tombolo/contract';
+import { Router } from 'express';
+import { routes, type Alarm, type Watch } from '@tombolo/contract';
 import { thresholdInWords, type Threshold } from '@tombolo/core';
-import { z } from 'zod';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { nameOfQuantity, readingsOf } from '../../heard/readings';
 import { judgeWatches } from '../../ingest/derived/alarms';
 import { rowsOf } from '../../store/database';
 import { appendEvents, type NewEvent } from '../../store/events';
-import { read } from '../problem';
+import { serve } from '../serve';
 
 interface WatchRow {
   id: string;
@@ -28,8 +27,6 @@ interface AlarmRow {
   seen_at: Date | null;
 }
 
-const idParameter = z.object({ id: z.uuid() });
-const alarmParameter = z.object({ id: z.string().regex(/^\d{1,18}$/) });
 const MOST_ALARMS = 200;
 
 /** What stations are watched for, and the alarms that came of it. */
@@ -39,12 +36,11 @@ export function watchRoutes(context: StationContext): Router {
   const now = () => new Date(context.now());
   const tell = (events: NewEvent[]) => database.transaction((manager) => appendEvents(manager, events, now()));
 
-  router.get('/watches', async (_request, response) => {
+  serve(router, routes.watches, async () => {
     const rows = await rowsOf<WatchRow>(database, 'select * from watch order by created_at desc');
-    response.json(await Promise.all(rows.map(view)));
+    return Promise.all(rows.map(view));
   });
-  router.post('/watches', json(), async (request, response) => {
-    const wanted = read(newWatch, request.body);
+  serve(router, routes.addWatch, async ({ body: wanted }) => {
     await rowsOf(
       database,
       `insert into watch (id, call, quantity, threshold, enabled, created_at) values ($1, $2, $3, $4, true, $5)
@@ -53,34 +49,29 @@ export function watchRoutes(context: StationContext): Router {
     );
     // What is beyond the limit already is said at once.
     await tell([{ type: 'watch', data: {} }, ...(await judgeWatches(database, new Set([wanted.call]), now()))]);
-    response.status(201).json(await one(wanted.id));
+    return one(wanted.id);
   });
-  router.patch('/watches/:id', json(), async (request, response) => {
-    const { id } = read(idParameter, request.params);
-    const { enabled } = read(watchChange, request.body);
+  serve(router, routes.turnWatch, async ({ params: { id }, body: { enabled } }) => {
     await rowsOf(database, 'update watch set enabled = $2, raised = raised and $2 where id = $1', [id, enabled]);
     await tell([{ type: 'watch', data: {} }]);
-    response.json(await one(id));
+    return one(id);
   });
-  router.delete('/watches/:id', async (request, response) => {
-    const { id } = read(idParameter, request.params);
+  serve(router, routes.removeWatch, async ({ params: { id } }) => {
     await rowsOf(database, 'delete from watch where id = $1', [id]);
     await tell([{ type: 'watch', data: {} }]);
-    response.status(204).end();
   });
-  router.get('/alarms', async (_request, response) => {
+  serve(router, routes.alarms, async () => {
     const rows = await rowsOf<AlarmRow>(database, 'select * from alarm order by at desc, id desc limit $1', [
       MOST_ALARMS,
     ]);
-    response.json(rows.map(alarmView));
+    return rows.map(alarmView);
   });
-  router.post('/alarms/:id/seen', async (request, response) => {
-    const { id } = read(alarmParameter, request.params);
+  serve(router, routes.seeAlarm, async ({ params: { id } }) => {
     await rowsOf(database, 'update alarm set seen_at = coalesce(seen_at, $2) where id = $1', [id, now()]);
     const [row] = await rowsOf<AlarmRow>(database, 'select * from alarm where id = $1', [id]);
     if (!row) throw new ProblemError(404, 'no-such-alarm', 'That alarm does not exist', `There is no alarm ${id}.`);
     await tell([{ type: 'alarm', data: { call: row.call } }]);
-    response.json(alarmView(row));
+    return alarmView(row);
   });
 
   const one = async (id: string): Promise<Watch> => {

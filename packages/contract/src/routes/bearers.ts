@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import {
+  bearerChange,
+  bearerView,
+  holdChange,
+  holdView,
+  invitationRequest,
+  invitationView,
+  newBearer,
+} from '../bearers';
+import { route } from './route';
+
+/** Links: the bearers, and the hand on all of them. */
+export const bearerRoutes = {
+  bearers: route({ method: 'get', path: '/bearers', summary: 'Links', answer: z.array(bearerView) }),
+  addBearer: route({
+    method: 'post',
+    path: '/bearers',
+    summary: 'Add a link',
+    body: newBearer,
+    answer: bearerView,
+    status: 201,
+  }),
+  changeBearer: route({
+    method: 'patch',
+    path: '/bearers/:id',
+    summary: 'Change a link',
+    body: bearerChange,
+    answer: bearerView,
+  }),
+  removeBearer: route({ method: 'delete', path: '/bearers/:id', summary: 'Remove a link', answer: null }),
+  invitation: route({
+    method: 'post',
+    path: '/bearers/:id/invitations',
+    summary: 'The invitation to a channel of a mesh: the key leaves the station only so',
+    body: invitationRequest,
+    answer: invitationView,
+    status: 201,
+  }),
+  hold: route({
+    method: 'get',
+    path: '/hold',
+    summary: 'Whether everything is held, and what the equipment has',
+    answer: holdView,
+  }),
+  changeHold: route({
+    method: 'put',
+    path: '/hold',
+    summary: 'Hold everything that would go out, or let it go on',
+    body: holdChange,
+    answer: holdView,
+  }),
+};

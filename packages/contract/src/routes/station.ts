@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { backupView, newBackup } from '../backup';
+import { settings, settingsChange } from '../settings';
+import { simulation, simulationChange } from '../bearers';
+import { health, liveEvent } from '../wire';
+import { byUuid } from './parameters';
+import { route } from './route';
+
+const eventsQuery = z.object({
+  after: z.coerce.number().int().min(0).max(Number.MAX_SAFE_INTEGER),
+  limit: z.coerce.number().int().min(1).max(1000).default(200),
+});
+
+/** The station itself: health, settings, events, the simulated district, backups. */
+export const stationRoutes = {
+  health: route({ method: 'get', path: '/health', summary: 'Whether the station is up', answer: health }),
+  settings: route({ method: 'get', path: '/settings', summary: 'Settings', answer: settings }),
+  changeSettings: route({
+    method: 'patch',
+    path: '/settings',
+    summary: 'Change some settings',
+    body: settingsChange,
+    answer: settings,
+  }),
+  events: route({
+    method: 'get',
+    path: '/events',
+    summary: 'Events after a number',
+    query: eventsQuery,
+    answer: z.array(liveEvent),
+  }),
+  simulation: route({
+    method: 'get',
+    path: '/simulation',
+    summary: 'The simulated district',
+    answer: simulation.nullable(),
+  }),
+  changeSimulation: route({
+    method: 'put',
+    path: '/simulation',
+    summary: 'Change its speed',
+    body: simulationChange,
+    answer: simulation,
+  }),
+  backups: route({
+    method: 'get',
+    path: '/backups',
+    summary: 'Backups made by the button',
+    answer: z.array(backupView),
+  }),
+  makeBackup: route({
+    method: 'post',
+    path: '/backups',
+    summary: 'Make a backup',
+    body: newBackup,
+    answer: backupView,
+    status: 202,
+  }),
+  backupFile: route({
+    method: 'get',
+    path: '/backups/:id/file',
+    summary: 'The file of a backup',
+    params: byUuid,
+    answer: 'application/octet-stream',
+  }),
+};
