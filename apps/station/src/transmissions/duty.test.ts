@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { loraAirTimeMs } from '@tombolo/core';
 import type { BearerView } from '@tombolo/contract';
 import { eventually, itemWhen } from '../testing/harness';
-import { FARM_NODE as FARM, startMeshStation, type MeshStation } from '../testing/mesh-station';
+import { startMeshStation, type MeshStation } from '../testing/mesh-station';
 
 let rig: MeshStation;
 let station: MeshStation['station'];
@@ -34,10 +34,14 @@ describe('the hour’s air time', () => {
     expect(own).toBe(
       Math.ceil(loraAirTimeMs(39, { spreadingFactor: 9, bandwidthHz: 125_000, codingRate: 1, preambleSymbols: 12 })),
     );
-    const repeat = { sender: FARM, number: '00000077', ms: 400, cause: 'repeat', at: new Date().toISOString() };
-    await node.tell('transmitted', repeat);
-    await node.tell('transmitted', repeat);
+    // What the node was on the air by itself, told whole each time: the same minute again with what it has become.
+    const minute = (ago: number) => new Date(Math.floor(Date.now() / 60_000 - ago) * 60_000).toISOString();
+    const earlier = { at: minute(20), ms: 400 };
+    await node.tell('account', { minutes: [{ at: minute(90), ms: 9000 }, earlier] }, true);
     await eventually(async () => (await duty()).usedMs === own + 400);
+    await node.tell('account', { minutes: [earlier, { at: minute(0), ms: 250 }] }, true);
+    await node.tell('account', { minutes: [earlier, { at: minute(0), ms: 300 }] }, true);
+    await eventually(async () => (await duty()).usedMs === own + 700);
   });
 
   it('that is used up makes a text wait, with its reason and time, and it goes out when enough is over', async () => {

@@ -2,8 +2,8 @@ import { DUTY_WINDOW_MS, dutyFreeAtMs, type AirSpent, type DutyRule } from '@tom
 import { rowsOf, type Queries } from '../store/database';
 import { AIR_TIME_LOCK } from '../store/locks';
 
-/** What a transmitter was on the air for. */
-export type DutyCause = 'own' | 'repeat' | 'announcement';
+/** Whether we gave it the packet, or it was on the air by itself. */
+export type DutyCause = 'own' | 'node';
 
 export interface DutySpending {
   readonly bearerId: string;
@@ -33,7 +33,7 @@ export async function dutySpent(
 export async function noteDuty(queries: Queries, spending: DutySpending, nowMs: number): Promise<void> {
   await queries.query(
     `insert into duty_air (bearer_id, sub_band, packet, at, ms, cause) values ($1,$2,$3,$4,$5,$6)
-     on conflict (bearer_id, packet, cause) do update set at = greatest(duty_air.at, excluded.at), sub_band = excluded.sub_band`,
+     on conflict (bearer_id, packet, cause) do update set at = greatest(duty_air.at, excluded.at), ms = excluded.ms, sub_band = excluded.sub_band`,
     [spending.bearerId, spending.subBand, spending.packet, new Date(nowMs), Math.ceil(spending.ms), spending.cause],
   );
 }

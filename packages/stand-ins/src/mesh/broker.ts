@@ -5,6 +5,9 @@ import { z } from 'zod';
 import type { MeshPort } from './node';
 
 const v = z.literal(2);
+const MINUTE_MS = 60_000;
+/** Of its account it tells an hour and a little more. */
+const MINUTES_KEPT = 61;
 const send = z.object({ v, frame: z.base64().max(340) });
 const setup = z.object({
   v,
@@ -129,11 +132,18 @@ export async function serveMeshNode(
     // The node stamps with the time of the machine, as a real one would: the simulated hour may run ahead.
     publish('heard', { frame: Buffer.from(octets).toString('base64'), snrDb, rssiDbm, at: now() });
   });
-  node.onTransmitted(({ frame: octets, cause, ms }) => {
-    const frame = decodeMeshFrame(octets);
-    if (!frame.ok || cause === 'given') return;
-    const { sender, number } = frame.value;
-    publish('transmitted', { sender, number, ms: Math.ceil(ms / options.speed()), cause, at: now() });
+  /** What it was on the air by itself, by minute. */
+  const minutes = new Map<number, number>();
+  node.onTransmitted(({ cause, ms }) => {
+    if (cause === 'given') return;
+    const minute = Math.floor(clock() / MINUTE_MS);
+    minutes.set(minute, (minutes.get(minute) ?? 0) + ms / options.speed());
+    for (const old of minutes.keys()) if (old < minute - MINUTES_KEPT) minutes.delete(old);
+    const told = [...minutes].map(([at, spent]) => ({
+      at: new Date(at * MINUTE_MS).toISOString(),
+      ms: Math.ceil(spent),
+    }));
+    publish('account', { minutes: told }, true);
   });
   tellState();
 

@@ -2,6 +2,7 @@ import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
 import {
   channelMark,
+  DUTY_WINDOW_MS,
   dutyRuleOf,
   MESH_PREAMBLE_SYMBOLS,
   meshAirTimeMs,
@@ -15,13 +16,13 @@ import { noteDuty } from '../../transmissions/duty';
 import type { BearerFactory, Taken } from '../bearer';
 import { encodeMeshLeg } from './encode';
 import {
+  parseMeshAccount,
   parseMeshHeard,
   parseMeshKnown,
   parseMeshState,
   parseMeshTaken,
-  parseMeshTransmitted,
+  type MeshAccount,
   type MeshNodeState,
-  type MeshTransmitted,
 } from './wire';
 
 const TAKEN_WITHIN_MS = 10_000;
@@ -51,14 +52,19 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       .then(work)
       .catch((error: Error) => context.log(`mesh: what the node told could not be stored: ${error.message}`));
   };
-  const noteTransmitted = ({ sender, number, ms, cause }: MeshTransmitted) => {
+  /** Told whole each time, so that what was missed while nobody listened is made good. */
+  const noteAccount = ({ minutes }: MeshAccount) => {
     if (!rule) return;
+    const { subBand } = rule;
     storeTold(() =>
-      noteDuty(
-        context.database,
-        { bearerId: context.id, subBand: rule.subBand, packet: `${sender}/${number}`, ms, cause },
-        context.now(),
-      ),
+      context.database.transaction(async (manager) => {
+        for (const { at, ms } of minutes) {
+          // A minute counts until its end has left the hour.
+          const endMs = Date.parse(at) + 60_000;
+          const spending = { bearerId: context.id, subBand, packet: `minute ${at}`, ms, cause: 'node' as const };
+          if (endMs > context.now() - DUTY_WINDOW_MS) await noteDuty(manager, spending, endMs);
+        }
+      }),
     );
   };
   /** Up only while the node works as this link is set: else every figure of air time would be another one. */
@@ -113,9 +119,9 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         const told = parseMeshState(octets);
         return told.ok ? judgeState(told.value) : notAsDescribed(told.error.reason);
       }
-      case 'transmitted': {
-        const told = parseMeshTransmitted(octets);
-        return told.ok ? noteTransmitted(told.value) : notAsDescribed(told.error.reason);
+      case 'account': {
+        const told = parseMeshAccount(octets);
+        return told.ok ? noteAccount(told.value) : notAsDescribed(told.error.reason);
       }
     }
     const heard = parseMeshHeard(octets);
@@ -171,7 +177,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       client = opened;
       opened.on('connect', () => {
         opened.subscribe(
-          ['heard', 'taken', 'known', 'state', 'transmitted'].map((topic) => `${base}/${topic}`),
+          ['heard', 'taken', 'known', 'state', 'account'].map((topic) => `${base}/${topic}`),
           { qos: 1 },
           (error) => {
             if (error) return change('down', `the broker does not let us listen: ${error.message}`);

@@ -26,17 +26,12 @@ export interface MeshHeard {
 
 const taken = z.object({ v, number: packetNumber });
 
-/** What the node transmitted by itself: it costs air time of the same hour. */
-const transmitted = z.object({
+/** How long the node was on the air by itself, for others and to announce itself, by minute of the last hour; retained. */
+const account = z.object({
   v,
-  sender: meshNodeId,
-  number: packetNumber,
-  /** How long it was on the air. */
-  ms: z.number().min(0).max(60_000),
-  cause: z.enum(['repeat', 'announcement']),
-  at: z.iso.datetime(),
+  minutes: z.array(z.object({ at: z.iso.datetime(), ms: z.number().min(0).max(60_000) })).max(70),
 });
-export type MeshTransmitted = z.infer<typeof transmitted>;
+export type MeshAccount = z.infer<typeof account>;
 
 /** How the node is set, in its own words; retained. */
 const state = z.object({ v, radio: meshRadio.nullable(), tag: z.string().max(40), carrier: z.boolean() });
@@ -64,6 +59,7 @@ export type MeshKnown = z.infer<typeof known>;
 
 const MOST_OCTETS = 4096;
 const MOST_KNOWN_OCTETS = 200_000;
+const MOST_ACCOUNT_OCTETS = 8192;
 
 function parse<T extends z.ZodType>(schema: T, octets: Uint8Array, most = MOST_OCTETS): Parsed<z.output<T>> {
   if (octets.length > most) return fail(most, `longer than ${most} octets`);
@@ -89,6 +85,7 @@ export function parseMeshHeard(octets: Uint8Array): Parsed<MeshHeard> {
 }
 
 export const parseMeshTaken = (octets: Uint8Array) => parse(taken, octets);
-export const parseMeshTransmitted = (octets: Uint8Array): Parsed<MeshTransmitted> => parse(transmitted, octets);
+export const parseMeshAccount = (octets: Uint8Array): Parsed<MeshAccount> =>
+  parse(account, octets, MOST_ACCOUNT_OCTETS);
 export const parseMeshState = (octets: Uint8Array): Parsed<MeshNodeState> => parse(state, octets);
 export const parseMeshKnown = (octets: Uint8Array): Parsed<MeshKnown> => parse(known, octets, MOST_KNOWN_OCTETS);
