@@ -1,5 +1,6 @@
 import type { BearerState } from '@tombolo/contract';
-import type { Bearer, BearerContext } from './bearer';
+import type { Bearer } from '../transmissions/bearer';
+import type { BearerContext } from './bearer';
 
 /** A board or a gateway: no link stands, it is called in sessions over a modem. */
 export function createCalled(context: BearerContext): Bearer {

@@ -1,7 +1,8 @@
 import { connect, type Socket } from 'node:net';
 import type { BearerState } from '@tombolo/contract';
 import { reconnectDelayMs } from '@tombolo/core';
-import type { BearerContext, Taken } from './bearer';
+import type { Taken } from '../transmissions/taken';
+import type { BearerContext } from './bearer';
 
 const CONNECT_TIMEOUT_MS = 10_000;
 const MOST_UNREAD = 64 * 1024;

@@ -14,7 +14,7 @@ import { BearerEntity } from '../store/entities';
 import { spentOn } from '../transmissions/account';
 import { dutySpent } from '../transmissions/duty';
 import { waitingFor } from '../transmissions/write';
-import type { Bearer } from './bearer';
+import type { Bearer } from '../transmissions/bearer';
 import { canTransmit } from './supervisor';
 
 const LOAD_WINDOW_MS = 10 * 60_000;

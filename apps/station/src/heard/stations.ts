@@ -5,7 +5,7 @@ import type { StationState } from '../ingest/derived/sighting';
 import { rowsOf, type Queries } from '../store/database';
 import { repeatersOfOurs } from '../store/evidence';
 import { listLinks } from './links';
-import { listReadings } from './readings';
+import { listReadings } from '../readings/readings';
 import { statementsOf, type KeptReception } from './statements';
 
 interface StationRow {

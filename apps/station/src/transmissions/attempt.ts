@@ -1,6 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import { retryDelayMs } from '@tombolo/core';
-import type { Bearer, EncodedLeg, Taken } from '../bearers/bearer';
+import type { Bearer, EncodedLeg } from './bearer';
+import type { Taken } from './taken';
 import { rowsOf } from '../store/database';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';

@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import type { Bearer } from '../bearers/bearer';
+import type { Bearer } from './bearer';
 import { rowsOf } from '../store/database';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';

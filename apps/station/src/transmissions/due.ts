@@ -1,7 +1,7 @@
 import type { RetryPolicy } from '@tombolo/core';
 import type { Precedence, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
-import type { Bearer, OutgoingLeg } from '../bearers/bearer';
+import type { Bearer, OutgoingLeg } from './bearer';
 import type { LegDetail } from '../store/entities';
 
 export interface OutboxContext {

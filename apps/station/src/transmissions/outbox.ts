@@ -1,5 +1,5 @@
 import { failpoint } from '../store/failpoints';
-import type { Bearer } from '../bearers/bearer';
+import type { Bearer } from './bearer';
 import { prepare, record } from './attempt';
 import { claim, LEASE_MS, somethingIsDue } from './claim';
 import type { DueLeg, OutboxContext } from './due';

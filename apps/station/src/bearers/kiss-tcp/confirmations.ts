@@ -1,4 +1,4 @@
-import type { Taken } from '../bearer';
+import type { Taken } from '../../transmissions/taken';
 
 /** Numbers go round; this many can be open at once. */
 const NUMBERS = 0x10000;

@@ -18,7 +18,9 @@ import {
 import { createLinkPort, machineClock } from '@tombolo/link-stream';
 import { identityDigest } from '../../ingest/understand';
 import { createTransmitter } from '../../transmissions/transmitter';
-import type { Bearer, BearerFactory, Taken } from '../bearer';
+import type { Bearer } from '../../transmissions/bearer';
+import type { Taken } from '../../transmissions/taken';
+import type { BearerFactory } from '../bearer';
 import { createTcpLink } from '../tcp-link';
 import { createConfirmations } from './confirmations';
 

@@ -13,7 +13,7 @@ import {
   type Parsed,
 } from '@tombolo/core';
 import { keyOf, meshIdentity, type MeshConfig } from '../../ingest/mesh/config';
-import type { EncodedLeg, OutgoingLeg } from '../bearer';
+import type { EncodedLeg, OutgoingLeg } from '../../transmissions/bearer';
 
 /**
  * A leg as a frame of the mesh. Each transmission has a packet number of its own, or nodes that saw the first would not repeat it; a

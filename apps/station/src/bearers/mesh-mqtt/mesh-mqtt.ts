@@ -13,7 +13,8 @@ import { noteKnown } from '../../ingest/mesh/nodes';
 import { appendEvents } from '../../store/events';
 import { failpoint } from '../../store/failpoints';
 import { noteDuty } from '../../transmissions/duty';
-import type { BearerFactory, Taken } from '../bearer';
+import type { Taken } from '../../transmissions/taken';
+import type { BearerFactory } from '../bearer';
 import { encodeMeshLeg } from './encode';
 import {
   parseMeshAccount,

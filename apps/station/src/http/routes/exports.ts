@@ -9,7 +9,7 @@ import {
   placedThings,
   readingsCsv,
 } from '../../exports/exports';
-import { listReadings } from '../../heard/readings';
+import { listReadings } from '../../readings/readings';
 import { listStations, trailOf } from '../../heard/stations';
 import { itemsBetween } from '../../traffic/list';
 import { summariesOf } from '../../traffic/views';

@@ -4,7 +4,7 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { listLinks } from '../../heard/links';
 import { listFailures, listPackets, packetDetail } from '../../heard/packets';
-import { listReadings } from '../../heard/readings';
+import { listReadings } from '../../readings/readings';
 import { changeStation, findStation, listStations, listTrails } from '../../heard/stations';
 import { appendEvents } from '../../store/events';
 import { serve } from '../serve';

@@ -3,7 +3,7 @@ import { routes, type Alarm, type Watch } from '@tombolo/contract';
 import { thresholdInWords, type Threshold } from '@tombolo/core';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
-import { nameOfQuantity, readingsOf } from '../../heard/readings';
+import { nameOfQuantity, readingsOf } from '../../readings/readings';
 import { judgeWatches } from '../../ingest/derived/alarms';
 import { rowsOf } from '../../store/database';
 import { appendEvents, type NewEvent } from '../../store/events';

@@ -1,7 +1,7 @@
 import { judge, thresholdInWords, type Threshold } from '@tombolo/core';
 import { rowsOf, type Queries } from '../../store/database';
 import type { NewEvent } from '../../store/events';
-import { nameOfQuantity, readingsOf } from '../../heard/readings';
+import { nameOfQuantity, readingsOf } from '../../readings/readings';
 
 interface WatchRow {
   id: string;

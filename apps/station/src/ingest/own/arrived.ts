@@ -4,7 +4,7 @@ import type { Settings } from '@tombolo/contract';
 import { addCustody } from '../../store/custody';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
-import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../traffic/inbox';
+import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../arrivals/inbox';
 import { recordArrivalRoad } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 

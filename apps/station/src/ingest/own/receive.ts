@@ -2,7 +2,7 @@ import { acknowledgementPath, decideIncoming, encodeAnswer, REPEAT_WINDOW_MS } f
 import type { Settings } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
 import { addEvidence, repeatersOfOurs } from '../../store/evidence';
-import { fileTakenAfterAll, lookAtInbox } from '../../traffic/inbox';
+import { fileTakenAfterAll, lookAtInbox } from '../../arrivals/inbox';
 import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 import { answerQuery } from './answer-query';

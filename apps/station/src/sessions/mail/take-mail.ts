@@ -1,12 +1,12 @@
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { parseDeliveryStatus } from '@tombolo/core';
-import { copyKey } from '../../traffic/copy-key';
+import { copyKey } from '../../arrivals/copy-key';
 import { settle } from '../../transmissions/write';
 import type { EntityManager } from 'typeorm';
 import { rowsOf } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { appendEvents, type NewEvent } from '../../store/events';
-import { recordArrival } from '../../traffic/arrive';
+import { recordArrival } from '../../arrivals/arrive';
 import { offerTaken } from '../offers';
 import type { MailConfig, SessionContext } from '../session';
 
