@@ -202,8 +202,17 @@ export async function audit(
   }
 }
 
-const itemsOf = (api: Api, ids: readonly string[]): Promise<ItemDetail[]> =>
-  Promise.all(ids.map((id) => api.get<ItemDetail>(`/items/${id}`)));
+/** A station answers so many requests at once (`MOST_AT_ONCE`); it is asked for fewer. */
+const AT_ONCE = 24;
+
+async function itemsOf(api: Api, ids: readonly string[]): Promise<ItemDetail[]> {
+  const items: ItemDetail[] = [];
+  for (let from = 0; from < ids.length; from += AT_ONCE)
+    items.push(
+      ...(await Promise.all(ids.slice(from, from + AT_ONCE).map((id) => api.get<ItemDetail>(`/items/${id}`)))),
+    );
+  return items;
+}
 
 /** To the farm, to the clinic under the key, to everybody. */
 async function writeOnMesh(api: Api, n: number): Promise<string> {

@@ -37,5 +37,3 @@ export const newMeshText = z.object({
   answers: z.uuid().nullable().default(null),
 });
 export type NewMeshText = z.input<typeof newMeshText>;
-
-export const invitation = z.object({ text: z.string() });
