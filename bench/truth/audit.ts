@@ -28,6 +28,10 @@ export const AUDITED_BEARER = 'radio';
 const RADIO = AUDITED_BEARER;
 const MESH = 'mesh';
 const MINUTE_MS = 60_000;
+/** How long after its try an answer counts (docs/decisions/proof-is-bound.md). */
+const PROOF_MS = 2 * 3_600_000;
+/** The clocks of a paced world and of a station move in steps. */
+const STEPS_MS = 30_000;
 /** Real time that a change of the station may take to follow the world. */
 const STEP_MS = 60;
 const PATHS = [['WIDE1-1', 'WIDE2-1'], ['WIDE2-2'], ['LOCAL', 'WIDE1-1'], [], ['WIDE1-1', stations.stacksDigi.call]];
@@ -134,6 +138,9 @@ export async function audit(
   let nextTextMs = startMs + 2 * MINUTE_MS;
   let nextMeshMs = startMs + 3 * MINUTE_MS;
   let restarted = 0;
+  /** While it was restarted, in the time of the world, it could hear nothing. */
+  const deaf: { fromMs: number; untilMs: number }[] = [];
+  const heardBy = (atMs: number) => !deaf.some(({ fromMs, untilMs }) => atMs >= fromMs && atMs <= untilMs);
   try {
     const endMs = startMs + worldMinutes * MINUTE_MS;
     const begunAt = Date.now();
@@ -157,18 +164,23 @@ export async function audit(
         restarted < restarts &&
         world.now() > startMs + ((restarted + 1) * worldMinutes * MINUTE_MS) / (restarts + 1)
       ) {
+        const fromMs = world.now();
         await station.stop();
         restarted++;
         station = await start();
         api = apiOf(station);
+        await eventually(async () =>
+          (await api.get<BearerView[]>('/bearers')).every(({ state }) => state.link === 'up'),
+        );
+        deaf.push({ fromMs: fromMs - STEPS_MS, untilMs: world.now() + STEPS_MS });
       }
       await look(api, tally, record, ids, seen);
       await lookAtMesh(api, tally, meshRecord, meshIds, world.now());
       await new Promise((resolve) => setTimeout(resolve, STEP_MS));
     }
     const notShown = async () => [
-      ...(await silent(api, record, ids)),
-      ...silentOnMesh(meshRecord, await itemsOf(api, meshIds)),
+      ...(await silent(api, record, ids, heardBy)),
+      ...silentOnMesh(meshRecord, await itemsOf(api, meshIds), heardBy),
     ];
     await eventually(async () => (await notShown()).length === 0, 20).catch(async () => {
       for (const what of await notShown()) tally.untruths.push({ claim: 'not shown', where: what });
@@ -263,18 +275,33 @@ async function look(
 }
 
 /** What our radio received about our texts, and the station does not show. */
-async function silent(api: Api, record: WorldRecord, ids: readonly string[]): Promise<string[]> {
+async function silent(
+  api: Api,
+  record: WorldRecord,
+  ids: readonly string[],
+  heardBy: (atMs: number) => boolean,
+): Promise<string[]> {
   const missing: string[] = [];
   for (const id of ids) {
     const item = await api.get<ItemDetail>(`/items/${id}`);
-    const repeats = transmissionsOf(record, item).filter(
-      (one) => one.by !== OWN_CALL && one.receivedBy.includes(OWN_CALL),
+    const transmissions = transmissionsOf(record, item);
+    const repeats = transmissions.filter(
+      (one) => one.by !== OWN_CALL && one.receivedBy.includes(OWN_CALL) && heardBy(one.endedAtMs),
     );
+    // An acknowledgement of what has not gone out yet proves nothing, whoever says it.
+    const wentOut = (atMs: number) =>
+      transmissions.some((one) => one.by === OWN_CALL && one.endedAtMs < atMs && one.endedAtMs > atMs - PROOF_MS);
     const shown = new Set(item.evidence.filter(({ kind }) => kind === 'relayed').map(({ raw }) => raw));
     for (const one of repeats) if (!shown.has(one.line)) missing.push(`repeated: ${one.line}`);
     const acknowledged = record
       .withInfo(`:${OWN_CALL.padEnd(9)}:ack${item.number}`)
-      .some((one) => one.packet.source === item.addressee && one.receivedBy.includes(OWN_CALL));
+      .some(
+        (one) =>
+          one.packet.source === item.addressee &&
+          one.receivedBy.includes(OWN_CALL) &&
+          heardBy(one.endedAtMs) &&
+          wentOut(one.endedAtMs),
+      );
     if (item.number !== null && acknowledged && !item.evidence.some(({ kind }) => kind === 'delivered'))
       missing.push(`acknowledged: ${item.addressee} ${item.number}`);
   }

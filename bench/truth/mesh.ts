@@ -196,12 +196,18 @@ export function compareMesh(
 }
 
 /** What our node received about our texts, and the station does not show. */
-export function silentOnMesh(record: MeshRecord, items: readonly ItemDetail[]): string[] {
+export function silentOnMesh(
+  record: MeshRecord,
+  items: readonly ItemDetail[],
+  heardBy: (atMs: number) => boolean,
+): string[] {
   const missing: string[] = [];
   for (const item of items) {
     const numbers = numbersOf(item);
     const heard = numbers.flatMap((number) =>
-      record.of(OWN, number).filter(({ by, receivedBy }) => by !== OWN && receivedBy.includes(OWN)),
+      record
+        .of(OWN, number)
+        .filter(({ by, receivedBy, endedAtMs }) => by !== OWN && receivedBy.includes(OWN) && heardBy(endedAtMs)),
     );
     if (heard.length > 0 && !item.evidence.some(({ kind }) => kind === 'relayed'))
       missing.push(`repeated on the mesh: ${item.body}`);
@@ -212,8 +218,11 @@ export function silentOnMesh(record: MeshRecord, items: readonly ItemDetail[]): 
       record
         .from(addressee)
         .some(
-          ({ content, receivedBy }) =>
-            content?.kind === 'acknowledgement' && numbers.includes(content.of) && receivedBy.includes(OWN),
+          ({ content, receivedBy, endedAtMs }) =>
+            content?.kind === 'acknowledgement' &&
+            numbers.includes(content.of) &&
+            receivedBy.includes(OWN) &&
+            heardBy(endedAtMs),
         );
     if (acknowledged && !item.evidence.some(({ kind }) => kind === 'delivered'))
       missing.push(`acknowledged on the mesh: ${item.body}`);

@@ -90,6 +90,9 @@ export const itemSummary = z.object({
 });
 export type ItemSummary = z.infer<typeof itemSummary>;
 
+/** What is in hand, however old; `more` when there is even more than is given. */
+export const openItems = z.object({ rows: z.array(itemSummary), more: z.boolean() });
+
 export const legView = z.object({
   id: z.uuid(),
   role: z.enum(['convey', 'acknowledge', 'reject', 'answer']),

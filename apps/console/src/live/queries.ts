@@ -192,6 +192,8 @@ const paged = <T>(queryKey: readonly unknown[], load: (before: string | null) =>
 
 export const useItems = (text = '') =>
   useInfiniteQuery(paged(['items', text], (before) => api.items({ text, before, limit: 100 })));
+/** What needs somebody or is on its way, however old. */
+export const useOpenItems = () => useQuery({ queryKey: ['items', 'open'], queryFn: api.openItems });
 export const usePackets = (query: HeardQuery) =>
   useInfiniteQuery(paged(['packets', query], (before) => api.packets({ ...query, before, limit: 50 })));
 export const useFailures = (importId?: string) =>

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { decodeFrame, latin1OfOctets } from '@tombolo/core';
 import type { ItemDetail, RelayProposal, StandingRule } from '@tombolo/contract';
 import { eventually, itemWhen, RADIO } from '../testing/harness';
+import { applyRules } from './rules';
 import { FARM_NODE, question, startMeshStation, type MeshStation } from '../testing/mesh-station';
 
 let rig: MeshStation;
@@ -157,5 +158,30 @@ describe('the relay desk', () => {
     station.context.rulesChanged();
     await api.patch(`/rules/${rule.id}`, { enabled: true });
     expect((await api.get<ItemDetail>(`/items/${second.id}`)).legs.filter(({ to }) => to === 'TELTXT')).toEqual([]);
+  });
+
+  it('keeps to the rate of a rule when two processes apply it at once', async () => {
+    const rule = await api.post<StandingRule>('/rules', {
+      id: randomUUID(),
+      name: 'Farm to ferry',
+      fromBearer: 'mesh',
+      senders: ['LSFARM'],
+      toBearer: RADIO,
+      to: 'TELTXT',
+      hours: { from: '00:00', until: '23:59' },
+      mostPerHour: 2,
+    });
+    for (let n = 0; n < 5; n++)
+      await node.hear({ content: { ...question, n: `0${n}`, text: `Ferry Office: Sheep no. ${n}?` } });
+    await arrived('Sheep no. 4');
+    await station.context.database.query('update standing_rule set enabled = true where id = $1', [rule.id]);
+    const settings = await station.context.settings();
+    const apply = () => applyRules(station.context.database, settings, new Date(), () => undefined);
+    await Promise.all([apply(), apply(), apply()]);
+    const [{ n }] = await station.context.database.query(
+      `select count(*)::int as n from leg where detail->'relay'->>'rule' = $1`,
+      [rule.id],
+    );
+    expect(n).toBe(2);
   });
 });

@@ -31,6 +31,7 @@ import {
   type LegDetail,
   type LegRow,
 } from '../store/entities';
+import { RULE_LOCK } from '../store/locks';
 import { nextNumber, queueLeg } from '../traffic/compose';
 
 const RECENT = '10 minutes';
@@ -346,6 +347,26 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
   throw new ProblemError(422, 'no-relay', 'Nothing is handed on there', `${legId}: that link takes no relays.`);
 }
 
+/** A standing rule, and how often it may hand something on. */
+export interface RelayRate {
+  readonly id: string;
+  readonly mostPerHour: number;
+}
+
+/**
+ * What a rule may still hand on within the hour before `at`, counted by what it queued. In a transaction that goes on to hand something on the
+ * lock makes several processes take turns.
+ */
+export async function leftInHour(queries: Queries, { id, mostPerHour }: RelayRate, at: Date): Promise<number> {
+  await queries.query('select pg_advisory_xact_lock($1, hashtext($2))', [RULE_LOCK, id]);
+  const [row] = await rowsOf<{ n: number }>(
+    queries,
+    `select count(*)::int as n from leg where detail->'relay'->>'rule' = $1 and created_at > $2`,
+    [id, new Date(at.getTime() - 3600_000)],
+  );
+  return mostPerHour - (row?.n ?? 0);
+}
+
 export interface Relayed {
   readonly legId: string;
 }
@@ -361,8 +382,11 @@ export async function relayItem(
   settings: Settings,
   at: Date,
   by: string,
+  rule: RelayRate | null = null,
 ): Promise<Relayed> {
   return source.transaction(async (manager) => {
+    if (rule && (await leftInHour(manager, rule, at)) <= 0)
+      throw new ProblemError(409, 'rate', 'Not handed on', 'The rule has handed on as much as it may in an hour.');
     const [locked] = await rowsOf<{ id: string }>(manager, 'select id from item where id = $1 for update', [id]);
     if (!locked) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
     if (await manager.getRepository(LegEntity).existsBy({ id: request.id })) return { legId: request.id };
@@ -400,7 +424,11 @@ export async function relayItem(
       throw new ProblemError(409, `rule-${decision.rule}`, 'Not handed on', `${decision.words} The item is kept.`);
     const own = way.bearer.config.kind === 'mesh-mqtt' ? way.bearer.config.tag : (ownStation(settings) ?? '');
     const { info, number, acknowledgementAsked } = await infoOf(manager, way, holding.item, request.id, settings, at);
-    const detail: LegDetail = { ...way.detail, number };
+    const detail: LegDetail = {
+      ...way.detail,
+      number,
+      ...(rule && { relay: { ...way.detail.relay!, rule: rule.id } }),
+    };
     await queueLeg(
       manager,
       { id, sender: own, addressee: way.to, acknowledgementAsked },

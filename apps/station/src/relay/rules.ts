@@ -4,7 +4,7 @@ import { newStandingRule, type Settings, type StandingRule } from '@tombolo/cont
 import type { DataSource } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf, type Queries } from '../store/database';
-import { proposeRelays, relayItem } from './relay';
+import { leftInHour, proposeRelays, relayItem } from './relay';
 
 interface RuleRow {
   id: string;
@@ -37,12 +37,7 @@ export async function applyRules(
 ): Promise<void> {
   const rules = (await listRules(source)).filter((rule) => rule.enabled && withinHours(rule.hours, at.toISOString()));
   for (const rule of rules) {
-    const [{ n }] = (await rowsOf<{ n: string }>(
-      source,
-      `select count(*) as n from custody where by_whom like $1 and at > $2`,
-      [`%rule ${rule.id.slice(0, 8)}%`, new Date(at.getTime() - 3600_000)],
-    )) as [{ n: string }];
-    let left = rule.mostPerHour - Number(n);
+    let left = await leftInHour(source, rule, at);
     if (left <= 0) continue;
     const items = await rowsOf<{ id: string }>(
       source,
@@ -73,6 +68,7 @@ export async function applyRules(
           settings,
           at,
           `by rule ${rule.id.slice(0, 8)} “${rule.name}”`,
+          rule,
         );
         left--;
       } catch (error) {

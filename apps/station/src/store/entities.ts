@@ -129,7 +129,13 @@ export interface LegDetail {
   /** Envelope identifier of a mail, known to us and the gateway alone. */
   readonly envelope?: string;
   /** A leg that hands an item on: for whom in the end, and by which service. */
-  readonly relay?: { readonly person: string | null; readonly service: string | null; readonly far: string | null };
+  readonly relay?: {
+    readonly person: string | null;
+    readonly service: string | null;
+    readonly far: string | null;
+    /** The standing rule that handed it on; absent when somebody did. */
+    readonly rule?: string;
+  };
 }
 export const LegEntity = new EntitySchema<LegRow>({
   name: 'leg',

@@ -9,6 +9,8 @@ export const INGEST_LOCK = 7_300_003;
 /** One look at a time into the account of automatic air time. */
 export const AIR_TIME_LOCK = 7_300_004;
 
+/** First key of two: the second is the standing rule. Its holder counts what the rule did and does more, or not. */
+export const RULE_LOCK = 7302;
 /** First key of two: the second is the bearer. Its holder runs it. */
 export const BEARER_LOCK = 7300;
 /** First key of two: the second is the bearer. Its holder holds a session with it. */

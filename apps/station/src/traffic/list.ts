@@ -28,6 +28,31 @@ export async function listItems(source: DataSource, query: z.output<typeof items
     .getMany();
 }
 
+/** More in hand than this is not shown at once. */
+const MOST_OPEN = 500;
+
+/**
+ * What may need somebody or be on its way, newest first, however old: the unfiled without what would end it. What it really is, its evidence
+ * tells.
+ */
+export async function listUnsettled(source: DataSource): Promise<{ items: ItemRow[]; more: boolean }> {
+  const has = (kinds: string) => `exists (select 1 from evidence e where e.item_id = item.id and e.kind in (${kinds}))`;
+  const items = await source
+    .getRepository(ItemEntity)
+    .createQueryBuilder('item')
+    .where('item.filed_at is null')
+    .andWhere(
+      `(item.direction = 'out' and not ${has(`'delivered', 'answered', 'cancelled'`)}
+        or item.direction = 'in' and item.kind <> 'bulletin' and not item.undecipherable and not ${has(`'answered'`)}
+        or item.direction = 'in' and exists (select 1 from leg l where l.item_id = item.id and l.detail ? 'relay'))`,
+    )
+    .orderBy('item.created_at', 'DESC')
+    .addOrderBy('item.id')
+    .limit(MOST_OPEN + 1)
+    .getMany();
+  return { items: items.slice(0, MOST_OPEN), more: items.length > MOST_OPEN };
+}
+
 /** The key of the page behind an item. */
 export const formatItemKey = (item: ItemRow): string => `${item.createdAt.getTime()}:${item.id}`;
 

@@ -3,7 +3,7 @@ import { newMail, newPost, newSession, offerView, sessionView, terminalLine } fr
 import { itemsQuery, pageOf } from '../heard';
 import { meshNodeView, newMeshText } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
-import { itemAction, itemDetail, itemSummary, newText } from '../traffic';
+import { itemAction, itemDetail, itemSummary, newText, openItems } from '../traffic';
 import { byUuid, ofBearer } from './parameters';
 import { route } from './route';
 
@@ -15,6 +15,12 @@ export const trafficRoutes = {
     summary: 'Traffic, newest first',
     query: itemsQuery,
     answer: pageOf(itemSummary),
+  }),
+  openItems: route({
+    method: 'get',
+    path: '/items/open',
+    summary: 'All that needs somebody or is on its way, however old',
+    answer: openItems,
   }),
   queueText: route({
     method: 'post',

@@ -3,7 +3,7 @@ import type { Heap } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
-import { useItems, useSettings } from '../../live/queries';
+import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
@@ -25,6 +25,13 @@ export function byHeap(items: readonly ItemSummary[]): { heap: Heap; title: stri
   );
 }
 
+/** Each item once, the newest state of the two lists that may hold it. */
+function newestFirst(items: readonly ItemSummary[]): ItemSummary[] {
+  const byId = new Map<string, ItemSummary>();
+  for (const item of items) byId.set(item.id, item);
+  return [...byId.values()].sort((a, b) => (a.createdAt < b.createdAt ? 1 : a.createdAt > b.createdAt ? -1 : 0));
+}
+
 /** What is in hand. */
 export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const look = useLook();
@@ -32,7 +39,12 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const items = useItems();
   const settings = useSettings();
   const [showFiled, setShowFiled] = useState(false);
-  const all = useMemo(() => items.data?.pages.flatMap((page) => page.rows) ?? [], [items.data]);
+  const open = useOpenItems();
+  // What needs somebody is here however old it is; the rest comes page by page.
+  const all = useMemo(
+    () => newestFirst([...(open.data?.rows ?? []), ...(items.data?.pages.flatMap((page) => page.rows) ?? [])]),
+    [open.data, items.data],
+  );
   const sections = useMemo(
     () => byHeap(all).map((section) => (section.heap === 'filed' && !showFiled ? { ...section, data: [] } : section)),
     [all, showFiled],
@@ -99,7 +111,10 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
           }}
         >
           <Heading level={2}>{section.title}</Heading>
-          <Mono soft>{section.heap === 'filed' ? filed : section.data.length}</Mono>
+          <Mono soft>
+            {section.heap === 'filed' ? filed : section.data.length}
+            {section.heap === 'needs you' && open.data?.more ? ' or more' : ''}
+          </Mono>
           <View style={{ flex: 1 }} />
           {section.heap === 'filed' ? (
             <Button

@@ -4,7 +4,7 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity } from '../../store/entities';
 import { failpoint } from '../../store/failpoints';
-import { formatItemKey, listItems } from '../../traffic/list';
+import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
 import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
 import { itemDetail, summariesOf } from '../../traffic/views';
 import { serve } from '../serve';
@@ -28,6 +28,11 @@ export function itemRoutes(context: StationContext): Router {
       rows: await summariesOf(database, page, now()),
       next: items.length > query.limit && last ? formatItemKey(last) : null,
     };
+  });
+  serve(router, routes.openItems, async () => {
+    const { items, more } = await listUnsettled(database);
+    const summaries = await summariesOf(database, items, now());
+    return { rows: summaries.filter(({ heap }) => heap === 'needs you' || heap === 'on its way'), more };
   });
   serve(router, routes.queueText, async ({ body: text, response }) => {
     const existed = await database.getRepository(ItemEntity).existsBy({ id: text.id });
