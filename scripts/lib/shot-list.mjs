@@ -110,8 +110,7 @@ export const SHOTS = [
     size: 'wide',
     path: ({ mesh }) => `/links/${mesh}`,
     steps: async (page) => {
-      await page.getByRole('button', { name: 'Show the invitation: Sound Relief' }).click();
-      await page.getByRole('img', { name: /QR code/ }).scrollIntoViewIfNeeded();
+      await page.getByText('01D1-0001', { exact: false }).first().waitFor();
     },
   },
   { name: 'settings-phone', size: 'phone', path: '/tools/settings' },

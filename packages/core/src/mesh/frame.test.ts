@@ -80,7 +80,7 @@ describe('a frame of the mesh', () => {
         fc.record({
           sealed: fc.boolean(),
           mark: hexNumber(4),
-          sender: nodeNumber,
+          sender: nodeNumber.filter((one) => one !== EVERYBODY),
           addressee: nodeNumber,
           number: hexNumber(8),
           hopsLeft: fc.nat(7),
@@ -120,6 +120,10 @@ describe('a frame of the mesh', () => {
       changed[at] = value;
       expect(decodeMeshFrame(changed).ok).toBe(false);
     }
+  });
+  it('is nobody’s when it says that it is everybody’s', () => {
+    const octets = encodeMeshFrame({ ...text, sender: EVERYBODY });
+    expect(octets.ok && decodeMeshFrame(octets.value)).toMatchObject({ ok: false, error: { at: 3 } });
   });
   it('of any octets gives a frame or a reason, and so does its body', () => {
     fc.assert(

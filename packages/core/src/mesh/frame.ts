@@ -1,6 +1,6 @@
 import { hexOfOctets, joinOctets, octetsOfHex } from '../octets';
 import { fail, ok, type Parsed } from '../result';
-import { formatNodeNumber, NODE_NUMBER_OCTETS, nodeNumberOctets } from './number';
+import { EVERYBODY, formatNodeNumber, NODE_NUMBER_OCTETS, nodeNumberOctets } from './number';
 
 /** A packet of the mesh as it is on the air: docs/mesh.md, “The frame”. */
 export interface MeshFrame {
@@ -60,6 +60,7 @@ export function decodeMeshFrame(octets: Uint8Array): Parsed<MeshFrame> {
   const hops = octets[HOPS_AT]! & 0x0f;
   if (hopsLeft + hops > MOST_HOPS) return fail(HOPS_AT, `more than ${MOST_HOPS} hops`);
   const node = (at: number) => formatNodeNumber(octets.subarray(at, at + NODE_NUMBER_OCTETS));
+  if (node(3) === EVERYBODY) return fail(3, 'everybody is no sender');
   return ok({
     sealed: (first & SEALED) !== 0,
     mark: hexOfOctets(octets.subarray(1, 3)),

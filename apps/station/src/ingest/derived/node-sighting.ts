@@ -1,4 +1,5 @@
 import { openContent, type HeardPath, type MeshFrame } from '@tombolo/core';
+import { calledName } from '../mesh/name';
 import { hear, moveTo, unheard, type Draft, type PlacedPoint, type StationState } from './sighting';
 
 /** One reception of a frame as it concerns the node that sent it. */
@@ -36,8 +37,10 @@ export function sightNode(
   const content = openContent(frame);
   if (!content?.ok || content.value.kind !== 'announcement') return { state: draft, point: null };
   const { tag, name, carrier, position, batteryPercent } = content.value;
-  draft.name = tag;
-  draft.comment = [name, carrier ? 'carrier' : 'terminal'].filter((part) => part !== '').join(', ');
+  draft.name = calledName(tag, frame.sender);
+  draft.comment = [draft.name === tag ? '' : `calls itself ${tag}`, name, carrier ? 'carrier' : 'terminal']
+    .filter((part) => part !== '')
+    .join(', ');
   if (batteryPercent !== null && atMs >= (draft.statusAtMs ?? -Infinity)) {
     draft.status = `battery ${batteryPercent} %`;
     draft.statusAtMs = atMs;

@@ -244,6 +244,32 @@ describe('what the mesh hears', () => {
     expect(before[0]).toMatchObject({ tag: 'LSFARM', name: 'Farm', snrDb: 4, hops: 1, batteryPercent: 64 });
   });
 
+  it('of a node whose tag could pass for a station or a service bears its number', async () => {
+    for (const [i, tag] of ['QT1NC', 'TELTXT'].entries()) {
+      const sender = `0BAD-000${i}`;
+      const announcement = {
+        kind: 'announcement' as const,
+        name: 'Net',
+        carrier: false,
+        position: null,
+        batteryPercent: null,
+      };
+      await node.hear({ sender, addressee: EVERYBODY, content: { ...announcement, tag } });
+      await node.hear({ sender, content: { kind: 'text', n: '01', text: `All is well, says ${tag}` } });
+      const item = await arrived(`says ${tag}`);
+      expect(item.sender).toBe(sender);
+      expect(await api.get<StationDetail>(`/stations/${sender}`)).toMatchObject({
+        name: sender,
+        comment: `calls itself ${tag}, Net, terminal`,
+      });
+    }
+    expect((await api.get<MeshNodeView[]>('/mesh-nodes')).map(({ tag }) => tag).sort()).toEqual([
+      '0BAD-0000',
+      '0BAD-0001',
+      'LSFARM',
+    ]);
+  });
+
   it('whose body is none is kept as not understood, with the place', async () => {
     await node.hear({ body: Uint8Array.of(9, 1, 2) });
     const failures = await eventually(async () => {

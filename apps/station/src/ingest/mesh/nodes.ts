@@ -3,6 +3,7 @@ import type { EntityManager } from 'typeorm';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs } from './config';
+import { calledName } from './name';
 
 /** The tag of a node, or its number while it has not told one. */
 export async function nameOf(manager: EntityManager, bearerId: string, node: string): Promise<string> {
@@ -34,7 +35,7 @@ export async function noteNodes(queries: Queries, stored: readonly Stored[]): Pr
       [
         heard.bearerId,
         mesh.sender,
-        told?.tag ?? null,
+        told ? calledName(told.tag, mesh.sender) : null,
         told ? storable(told.name) : null,
         told?.carrier ?? null,
         told?.position?.latitude ?? null,
@@ -45,7 +46,7 @@ export async function noteNodes(queries: Queries, stored: readonly Stored[]): Pr
         new Date(heard.heardAtMs),
       ],
     );
-    if (told) await nameItems(queries, mesh.sender, told.tag);
+    if (told) await nameItems(queries, mesh.sender, calledName(told.tag, mesh.sender));
   }
 }
 
@@ -80,7 +81,7 @@ export async function noteKnown(
       [
         bearerId,
         node.node,
-        node.tag,
+        calledName(node.tag, node.node),
         storable(node.name),
         node.carrier,
         node.latitude,
@@ -89,7 +90,7 @@ export async function noteKnown(
         new Date(Math.min(nowMs, Date.parse(node.at))),
       ],
     );
-    await nameItems(queries, node.node, node.tag);
+    await nameItems(queries, node.node, calledName(node.tag, node.node));
   }
 }
 
