@@ -71,6 +71,8 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     touch: () => touch(),
     speed: () => speedNow(),
     port: options.ports?.mesh ?? 0,
+    // In the hours before the start the world’s clock is the one that was shown then.
+    now: () => Math.min(world.now(), Date.now()),
   });
   world.runUntil(start);
   recording = false;

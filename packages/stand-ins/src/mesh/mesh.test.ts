@@ -6,7 +6,9 @@ import {
   EVERYBODY,
   octetsOfText,
 } from '@tombolo/core';
-import { MESH_RADIO, meshNodes, type DistrictNode } from '@tombolo/scenario';
+import { MESH_RADIO, MESH_ROOT, meshNodes, type DistrictNode } from '@tombolo/scenario';
+import mqtt from 'mqtt';
+import { runDistrict } from '../run-district';
 import { createWorld } from '../sim/world';
 import { createMeshAir } from './air';
 import { joinMesh, type MeshPort, type MeshTransmission } from './node';
@@ -143,6 +145,28 @@ describe('the mesh of the district', () => {
     }
     expect(spent.length).toBeGreaterThan(50);
   });
+
+  it('tells its account of the hour by the clock of what happened: hours that were run at once are not one minute', async () => {
+    const running = await runDistrict({ seed: 'account', quiet: true });
+    const client = await mqtt.connectAsync({ host: '127.0.0.1', port: running.ports.mesh, protocolVersion: 4 });
+    try {
+      const told = new Promise<{ minutes: { at: string; ms: number }[] }>((resolve) =>
+        client.on('message', (_topic, octets) => resolve(JSON.parse(octets.toString()))),
+      );
+      await client.subscribeAsync(`${MESH_ROOT}/${school.node}/account`);
+      const { minutes } = await told;
+      expect(minutes.length).toBeGreaterThan(3);
+      for (const { at, ms } of minutes) {
+        expect(ms).toBeLessThan(5000);
+        expect(Date.now() - Date.parse(at)).toBeLessThan(63 * 60_000);
+      }
+      // In any hour no more than its share.
+      expect(minutes.reduce((sum, { ms }) => sum + ms, 0)).toBeLessThan(36_000);
+    } finally {
+      await client.endAsync(true);
+      await running.stop();
+    }
+  }, 30_000);
 
   it('announces itself at its interval, its role and place with it', () => {
     const world = createWorld(START, 'announce');
