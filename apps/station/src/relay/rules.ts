@@ -4,7 +4,9 @@ import { newStandingRule, type Settings, type StandingRule } from '@tombolo/cont
 import type { DataSource } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf, type Queries } from '../store/database';
-import { leftInHour, proposeRelays, relayItem } from './relay';
+import { leftInHour } from './rate';
+import { relayItem } from './relay';
+import { proposeRelays } from './verdict';
 
 interface RuleRow {
   id: string;

@@ -1,3 +1,4 @@
+import { meshAirTimeMs, meshTextFrameOctets, type MeshRadio } from '@tombolo/core';
 import type { BearerConfig, BearerView } from '@tombolo/contract';
 
 export type MeshConfig = Extract<BearerConfig, { kind: 'mesh-mqtt' }>;
@@ -16,3 +17,10 @@ export function hourWords(duty: Duty): string {
     ? `${seconds(duty.usedMs)} s on the air in the last hour; no limit is known for ${duty.subBand}`
     : `${seconds(duty.usedMs)} s on the air in the last hour, ${seconds(left)} of ${seconds(duty.mostMs!)} s left in ${duty.subBand}`;
 }
+
+/** A text of middling length, by which settings are compared. */
+const COMPARED = 'x'.repeat(50);
+
+/** How long that text is on the air, in seconds. */
+export const comparedAirS = (radio: Omit<MeshRadio, 'frequencyHz'>, sealed: boolean): string =>
+  (meshAirTimeMs(meshTextFrameOctets(COMPARED, sealed), radio) / 1000).toFixed(2);

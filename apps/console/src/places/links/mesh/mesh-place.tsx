@@ -1,4 +1,4 @@
-import { meshAirTimeMs, meshRadioWords, meshReachWords, meshTextFrameOctets } from '@tombolo/core';
+import { meshRadioWords, meshReachWords } from '@tombolo/core';
 import type { BearerView, MeshNodeView } from '@tombolo/contract';
 import { View } from 'react-native';
 import { useMeshNodes } from '../../../live/queries';
@@ -9,11 +9,8 @@ import { Body, Heading, Mono } from '../../../ui/text';
 import { age, utcTime } from '../../../ui/time';
 import { stateWords } from '../bearer-card';
 import { Channels } from './channels';
-import { hourWords, type MeshConfig } from './hour';
+import { comparedAirS, hourWords, type MeshConfig } from './hour';
 import { NodeSetting } from './node-setting';
-
-/** A text of middling length, by which settings are compared. */
-const COMPARED = 'x'.repeat(50);
 
 /** A mesh from inside: its air time, who is there, the channels with their invitations, and how the own node is set. */
 export function MeshPlace({ bearer }: { bearer: BearerView }) {
@@ -62,7 +59,6 @@ function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }
         rules allow it. Antenna before power: a node that transmits without one can destroy its output stage.
       </Notice>
     );
-  const seconds = (sealed: boolean) => (meshAirTimeMs(meshTextFrameOctets(COMPARED, sealed), radio) / 1000).toFixed(2);
   return (
     <View style={{ gap: 4 }}>
       <Heading level={2}>On the air</Heading>
@@ -70,7 +66,7 @@ function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }
         <Mono>{meshRadioWords(radio)}</Mono>
         {`: ${meshReachWords(radio)}`}
       </Body>
-      <Body>{`A text of 50 octets is on the air for ${seconds(false)} s in the clear, ${seconds(true)} s sealed, and again at each node that repeats it.`}</Body>
+      <Body>{`A text of 50 octets is on the air for ${comparedAirS(radio, false)} s in the clear, ${comparedAirS(radio, true)} s sealed, and again at each node that repeats it.`}</Body>
       {bearer.duty ? (
         <>
           <Body bold>{hourWords(bearer.duty)}</Body>

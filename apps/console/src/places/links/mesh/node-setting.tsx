@@ -1,13 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import {
-  BANDWIDTHS_HZ,
-  CODING_RATES,
-  meshAirTimeMs,
-  meshReachWords,
-  meshTextFrameOctets,
-  proposedHopLimit,
-  SPREADING_FACTORS,
-} from '@tombolo/core';
+import { BANDWIDTHS_HZ, CODING_RATES, meshReachWords, proposedHopLimit, SPREADING_FACTORS } from '@tombolo/core';
 import { meshMqttConfig, type BearerConfig, type BearerView } from '@tombolo/contract';
 import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
@@ -21,9 +13,7 @@ import { Chips } from '../../../ui/chips';
 import { Field } from '../../../ui/field';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
-import type { MeshConfig } from './hour';
-
-const COMPARED = 'x'.repeat(50);
+import { comparedAirS, type MeshConfig } from './hour';
 
 const form = z
   .object({
@@ -168,7 +158,7 @@ function NodeForm({
         />
       ))}
       <Body aria-live="polite" style={{ marginBottom: 16 }}>
-        {`A text of 50 octets takes ${(meshAirTimeMs(meshTextFrameOctets(COMPARED, false), setting) / 1000).toFixed(2)} s; reach: ${meshReachWords(setting)}.`}
+        {`A text of 50 octets takes ${comparedAirS(setting, false)} s; reach: ${meshReachWords(setting)}.`}
       </Body>
       {field('tag', 'Tag', 'One to six letters or digits, as others call the node')}
       {field('name', 'Name', 'Where it is, or whose')}

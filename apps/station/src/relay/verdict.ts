@@ -1,0 +1,65 @@
+import { checkRelay, isAmateurBand, octetsOfText, parseStationCall, type RelayVerdict } from '@tombolo/core';
+import type { RelayProposal, Settings } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import { rowsOf, type Queries } from '../store/database';
+import { held, waysOn, type Held, type Way } from './ways';
+
+const RECENT = '10 minutes';
+
+/** Whether an item may be handed on a way; the first rule that forbids it is named. */
+export async function verdict(
+  queries: Queries,
+  { item, legs, cameBy }: Held,
+  way: Pick<Way, 'bearer' | 'to' | 'text' | 'detail'>,
+  settings: Settings,
+  released: boolean,
+): Promise<RelayVerdict> {
+  const [recent] = await rowsOf<{ n: string }>(
+    queries,
+    `select count(*) as n from leg where bearer_id = $1 and to_call = $2 and detail ? 'relay' and created_at > now() - interval '${RECENT}'`,
+    [way.bearer.id, way.to],
+  );
+  const answering = item.answers !== null;
+  return checkRelay({
+    from: cameBy?.config.kind ?? 'kiss-tcp',
+    to: way.bearer.config.kind,
+    target: way.detail.node ?? way.to,
+    text: way.text,
+    senderLicensed:
+      (cameBy ? isAmateurBand(cameBy.config.kind) && cameBy.config.kind !== 'radio-mail' : true) &&
+      parseStationCall(item.sender).ok &&
+      !settings.people.some((person) => !person.licensed && person.name.toLowerCase() === item.sender.toLowerCase()),
+    undecipherable: item.undecipherable,
+    // An answer goes back to where the question came from: that is no loop.
+    trace: answering ? [] : item.trace,
+    passedTo: legs
+      .filter((leg) => leg.detail?.relay && leg.bearerId === way.bearer.id)
+      .map((leg) => leg.detail?.node ?? leg.toCall),
+    recentToTarget: Number(recent?.n ?? 0),
+    released,
+  });
+}
+
+/** What can be done with an arrived item, and what each way needs or is refused for. */
+export async function proposeRelays(source: DataSource, id: string, settings: Settings): Promise<RelayProposal[]> {
+  const holding = await held(source, id);
+  const ways = await waysOn(source, holding, settings);
+  return Promise.all(
+    ways.map(async (way): Promise<RelayProposal> => {
+      const unreleased = await verdict(source, holding, way, settings, false);
+      const released = await verdict(source, holding, way, settings, true);
+      return {
+        words: way.words,
+        bearerId: way.bearer.id,
+        to: way.to,
+        person: way.person,
+        text: way.text,
+        octets: octetsOfText(way.text).length,
+        most: way.most,
+        needsRelease: !unreleased.allowed && released.allowed,
+        refused: released.allowed ? null : released.words,
+        reason: way.reason,
+      };
+    }),
+  );
+}
