@@ -220,6 +220,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
       // At once, whatever the database does: from here on nothing is handed over.
       if (held) holdPending ??= known?.heldSince ?? new Date(now()).toISOString();
       if (known && held) known = { ...known, heldSince: known.heldSince ?? holdPending };
+      if (held) supervisor.wake();
       try {
         await storeHold(held);
       } catch (error) {

@@ -65,14 +65,20 @@ export async function startMeshNode(own: string, from: string, channelName: stri
   const { port } = server.address() as AddressInfo;
   const client: MqttClient = await mqtt.connectAsync({ host: '127.0.0.1', port, protocolVersion: 4 });
   const sent: GivenToNode[] = [];
-  const setups: { radio: unknown }[] = [];
+  const setups: { radio: unknown; silent: boolean }[] = [];
   const onSent: ((message: GivenToNode) => void)[] = [];
   await client.subscribeAsync([`t/${own}/send`, `t/${own}/setup`], { qos: 1 });
   let answering = true;
   const tell = (topic: string, message: object, retain = false) =>
     client.publishAsync(`t/${own}/${topic}`, JSON.stringify({ v: 2, ...message }), { qos: 1, retain });
   client.on('message', (topic, octets) => {
-    const message = JSON.parse(octets.toString()) as { frame: string; radio: object; tag: string; carrier: boolean };
+    const message = JSON.parse(octets.toString()) as {
+      frame: string;
+      radio: object;
+      tag: string;
+      carrier: boolean;
+      silent: boolean;
+    };
     if (topic.endsWith('/setup')) {
       setups.push(message);
       void tell('state', { radio: message.radio, tag: message.tag, carrier: message.carrier }, true);

@@ -60,6 +60,19 @@ describe('the hour’s air time', () => {
     expect(node.sent).toHaveLength(1);
   }, 30_000);
 
+  it('and the node itself are held when everything is, and while no antenna is confirmed', async () => {
+    const silent = (wanted: boolean) => eventually(() => node.setups.at(-1)!.silent === wanted, 10);
+    await silent(false);
+    await api.send('/hold', { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{"held":true}' });
+    await silent(true);
+    await api.send('/hold', { method: 'PUT', headers: { 'content-type': 'application/json' }, body: '{"held":false}' });
+    await silent(false);
+    await api.patch('/settings', { antennaConfirmed: false });
+    await silent(true);
+    await api.patch('/settings', { antennaConfirmed: true });
+    await silent(false);
+  }, 30_000);
+
   it('nothing is sent while the node works on another setting, or none is set', async () => {
     const up = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.state;
     await node.tell('state', {

@@ -11,6 +11,7 @@ const MINUTES_KEPT = 61;
 const send = z.object({ v, frame: z.base64().max(340) });
 const setup = z.object({
   v,
+  silent: z.boolean(),
   tag: z.string().regex(/^[A-Z0-9]{1,6}$/),
   name: z.string().max(40),
   carrier: z.boolean(),

@@ -130,6 +130,23 @@ describe('the mesh of the district', () => {
     expect(heard).not.toContain('c');
   });
 
+  it('that is told to be silent hears, and neither repeats nor announces nor sends', () => {
+    const world = createWorld(START, 'silent');
+    const air = createMeshAir(world, () => 0);
+    const [a, b] = around(2, 2).map((node) => joinMesh(world, air, node)) as [MeshPort, MeshPort];
+    quiet(a);
+    b.configure({ ...b.setup(), silent: true });
+    let heard = 0;
+    let sent = 0;
+    b.onFrame(() => heard++);
+    b.onTransmitted(() => sent++);
+    for (let n = 0; n < 5; n++) world.after(n * 20_000, () => a.send(frameOf(a.node, n, 3)));
+    expect(b.send(frameOf(b.node, 9, 3))).toBe(false);
+    world.runUntil(START + 3_600_000);
+    expect(heard).toBeGreaterThan(0);
+    expect(sent).toBe(0);
+  });
+
   it('keeps to its share of the hour, whatever it is given', () => {
     const world = createWorld(START, 'duty');
     const air = createMeshAir(world, () => 0);

@@ -34,6 +34,8 @@ export interface MeshTransmission {
 
 /** How a node is set. */
 export interface MeshSetup {
+  /** It hears, and transmits nothing. */
+  readonly silent: boolean;
   readonly tag: string;
   readonly name: string;
   readonly carrier: boolean;
@@ -73,6 +75,7 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
   const seen = new Map<string, { hops: number; others: number }>();
   let spent: AirSpent[] = [];
   let setup: MeshSetup = {
+    silent: false,
     tag: of.tag,
     name: of.name,
     carrier: of.carrier,
@@ -90,8 +93,8 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
     return entry;
   };
   const fits = (frame: Uint8Array): boolean => {
-    const { radio } = setup;
-    if (!radio) return false;
+    const { radio, silent } = setup;
+    if (!radio || silent) return false;
     const now = world.now();
     spent = spent.filter(({ atMs }) => atMs > now - 3_600_000);
     const rule = dutyRuleOf(radio.frequencyHz, radio.bandwidthHz);

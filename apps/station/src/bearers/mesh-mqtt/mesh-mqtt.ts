@@ -28,6 +28,10 @@ import {
 
 const TAKEN_WITHIN_MS = 10_000;
 const RECONNECT_MS = 2000;
+/** A held node is told at once; this is for what nobody tells of. */
+const FOLLOW_GATE_MS = 2000;
+/** The node's clock may be ahead of ours by so much. */
+const AHEAD_MS = 120_000;
 /** A packet stamped longer ago than this is a stale message of the broker, not something heard now. */
 const STALE_MS = 15 * 60_000;
 
@@ -63,7 +67,8 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
           // A minute counts until its end has left the hour.
           const endMs = Date.parse(at) + 60_000;
           const spending = { bearerId: context.id, subBand, packet: `minute ${at}`, ms, cause: 'node' as const };
-          if (endMs > context.now() - DUTY_WINDOW_MS) await noteDuty(manager, spending, endMs);
+          const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
+          if (inHour) await noteDuty(manager, spending, endMs);
         }
       }),
     );
@@ -79,9 +84,12 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         : 'the node has no frequency and modem setting',
     );
   };
-  /** How the node is to be set: it keeps to it, and says so. */
-  const setup = () => ({
+  /**
+   * How the node is to be set: it keeps to it, and says so. While nothing may go out it transmits nothing by itself either, and hears on.
+   */
+  const setup = (silent: boolean) => ({
     v: 2,
+    silent,
     tag: config.tag,
     name: config.name,
     carrier: config.carrier,
@@ -92,6 +100,17 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     radio,
     preambleSymbols: MESH_PREAMBLE_SYMBOLS,
   });
+
+  let toldSilent: boolean | null = null;
+  const tellSetup = () => {
+    toldSilent = context.closed() !== null;
+    client?.publish(`${base}/setup`, JSON.stringify(setup(toldSilent)), { qos: 1, retain: true });
+  };
+  /** What the operator holds or lets go holds for the node as well. */
+  const followGate = () => {
+    if (client?.connected && toldSilent !== null && toldSilent !== (context.closed() !== null)) tellSetup();
+  };
+  let following: NodeJS.Timeout | null = null;
 
   const receive = (topic: string, octets: Buffer, retained: boolean) => {
     const notAsDescribed = (reason: string) =>
@@ -176,6 +195,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         clean: true,
       });
       client = opened;
+      following = setInterval(followGate, FOLLOW_GATE_MS);
       opened.on('connect', () => {
         opened.subscribe(
           ['heard', 'taken', 'known', 'state', 'account'].map((topic) => `${base}/${topic}`),
@@ -183,7 +203,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
           (error) => {
             if (error) return change('down', `the broker does not let us listen: ${error.message}`);
             change('connecting', 'waiting for the node to say how it is set');
-            opened.publish(`${base}/setup`, JSON.stringify(setup()), { qos: 1, retain: true });
+            tellSetup();
           },
         );
       });
@@ -202,6 +222,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       );
     },
     async stop() {
+      if (following) clearInterval(following);
       change('off', null);
       for (const answer of [...waiting.values()])
         answer({ verdict: 'unknown', words: 'the link was switched off before the node confirmed' });
@@ -211,6 +232,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       await storing;
     },
     state: () => state,
+    wake: followGate,
     encode: (leg, transmission) => encodeMeshLeg(config, leg, transmission),
     // A node that is given a packet number again confirms again and sends once (docs/mesh.md).
     repeatable: true,
