@@ -42,9 +42,13 @@ function meshStatements(raw: Uint8Array): PathStatement[] {
   const { hops, hopsLeft } = frame.value;
   const facts = [{ from: 'packet' as const, words: `hops so far: ${hops}, hops left: ${hopsLeft}` }];
   return hops === 0
-    ? [{ words: 'Our node received it from the sender itself.', certain: true, facts }]
+    ? [{ words: 'It says that it comes from the sender itself.', certain: true, facts }]
     : [
-        { words: `${hops} ${hops === 1 ? 'node' : 'nodes one after the other'} repeated it.`, certain: true, facts },
+        {
+          words: `It says that ${hops} ${hops === 1 ? 'node' : 'nodes one after the other'} repeated it.`,
+          certain: true,
+          facts,
+        },
         {
           words: 'Which nodes they were is not told.',
           certain: true,

@@ -66,18 +66,7 @@ export async function prepare(
     error: { at: 0, reason: 'that link cannot transmit' },
   };
   if (!encoded.ok) {
-    await addEvidence(
-      manager,
-      evidenceOfLeg(leg, null, {
-        key: `unsendable:${leg.id}`,
-        kind: 'refused',
-        at,
-        by: 'this station',
-        note: encoded.error.reason,
-      }),
-    );
-    await release(manager, leg.id, null);
-    await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+    await cannotGo(manager, leg, encoded.error.reason, at);
     return null;
   }
   const { frame, line, identity } = encoded.value;
@@ -116,30 +105,38 @@ async function fitsTheHour(
   const freeAtMs = await spendDuty(manager, duty, spending, now);
   if (freeAtMs === now) return true;
   const at = new Date(now);
-  if (freeAtMs === null)
-    await addEvidence(
-      manager,
-      evidenceOfLeg(leg, null, {
-        key: `unsendable:${leg.id}`,
-        kind: 'refused',
-        at,
-        by: 'this station',
-        note: `it takes longer on the air than ${duty.subBand} allows in an hour`,
-      }),
-    );
-  else
-    await addEvidence(
-      manager,
-      evidenceOfLeg(leg, null, {
-        key: `waits:${leg.id}:${freeAtMs}`,
-        kind: 'waits',
-        at,
-        note: `the air time of this hour in ${duty.subBand} is used up: it goes out when enough of it is over, not before ${new Date(freeAtMs).toISOString().slice(11, 16)}Z`,
-      }),
-    );
-  await release(manager, leg.id, freeAtMs === null ? null : new Date(freeAtMs));
+  if (freeAtMs === null) {
+    await cannotGo(manager, leg, `it takes longer on the air than ${duty.subBand} allows in an hour`, at);
+    return false;
+  }
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, null, {
+      key: `waits:${leg.id}:${freeAtMs}`,
+      kind: 'waits',
+      at,
+      note: `the air time of this hour in ${duty.subBand} is used up: it goes out when enough of it is over, not before ${new Date(freeAtMs).toISOString().slice(11, 16)}Z`,
+    }),
+  );
+  await release(manager, leg.id, new Date(freeAtMs));
   await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
   return false;
+}
+
+/** What can never go out as it is: its record says why, and nothing more is tried. */
+async function cannotGo(manager: EntityManager, leg: DueLeg, reason: string, at: Date): Promise<void> {
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, null, {
+      key: `unsendable:${leg.id}`,
+      kind: 'refused',
+      at,
+      by: 'this station',
+      note: reason,
+    }),
+  );
+  await release(manager, leg.id, null);
+  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
 }
 
 /** Kinds of evidence that tell how an attempt ended. */

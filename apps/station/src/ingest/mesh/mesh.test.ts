@@ -178,7 +178,7 @@ describe('what the mesh hears', () => {
       ['Text', 'Ferry Office: When do you run again?', 24, 60],
     ]);
     expect(packet.copies[0]!.statements).toMatchObject([
-      { words: 'Our node received it from the sender itself.', certain: true },
+      { words: 'It says that it comes from the sender itself.', certain: true },
     ]);
     // The node is on the chart with what it announced, and its page tells how it was heard.
     const farm = (await api.get<StationView[]>('/stations')).find(({ call }) => call === FARM);
@@ -192,7 +192,7 @@ describe('what the mesh hears', () => {
       packets: 2,
     });
     const page = await api.get<StationDetail>(`/stations/${FARM}`);
-    expect(page.statements).toMatchObject([{ words: 'Our node received it from the sender itself.' }]);
+    expect(page.statements).toMatchObject([{ words: 'It says that it comes from the sender itself.' }]);
     expect(page.links).toMatchObject([{ from: FARM, by: OWN }]);
     // Who hears whom, and what of the channel was taken.
     expect(await api.get<HeardLink[]>('/heard-links')).toMatchObject([
@@ -228,7 +228,7 @@ describe('what the mesh hears', () => {
     expect(await api.get<HeardLink[]>('/heard-links')).toEqual([]);
     expect(
       (await api.get<PacketDetail>(`/packets/${text!.id}`)).copies[1]!.statements.map(({ words }) => words),
-    ).toEqual(['2 nodes one after the other repeated it.', 'Which nodes they were is not told.']);
+    ).toEqual(['It says that 2 nodes one after the other repeated it.', 'Which nodes they were is not told.']);
   });
 
   it('stays sealed in the record, and the nodes are made anew from it', async () => {
@@ -242,6 +242,17 @@ describe('what the mesh hears', () => {
     await rebuildIfWanted(station.context.database, await station.context.settings(), Date.now, () => undefined);
     expect(await api.get<MeshNodeView[]>('/mesh-nodes')).toEqual(before);
     expect(before[0]).toMatchObject({ tag: 'LSFARM', name: 'Farm', snrDb: 4, hops: 1, batteryPercent: 64 });
+  });
+
+  it('of a node that had told no tag bears its number, and its tag as soon as that is told', async () => {
+    const sender = '0BAD-0007';
+    await node.hear({ sender, content: { kind: 'text', n: '01', text: 'Who am I?' } });
+    const item = await arrived('Who am I');
+    expect(item.sender).toBe(sender);
+    const known = { node: sender, name: 'Mill', carrier: false, latitude: null, longitude: null, percent: null };
+    await node.tell('known', { nodes: [{ ...known, tag: 'MILL', at: new Date().toISOString() }] }, true);
+    await eventually(async () => (await arrived('Who am I')).sender === 'MILL');
+    expect((await arrived('Who am I')).causeway!.stones[0]!.label).toBe('MILL');
   });
 
   it('of a node whose tag could pass for a station or a service bears its number', async () => {

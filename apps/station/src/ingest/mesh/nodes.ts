@@ -1,13 +1,12 @@
 import { openContent } from '@tombolo/core';
-import type { EntityManager } from 'typeorm';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs } from './config';
 import { calledName } from './name';
 
 /** The tag of a node, or its number while it has not told one. */
-export async function nameOf(manager: EntityManager, bearerId: string, node: string): Promise<string> {
-  const [row] = await rowsOf<{ tag: string }>(manager, 'select tag from mesh_node where bearer_id = $1 and node = $2', [
+export async function nameOf(queries: Queries, bearerId: string, node: string): Promise<string> {
+  const [row] = await rowsOf<{ tag: string }>(queries, 'select tag from mesh_node where bearer_id = $1 and node = $2', [
     bearerId,
     node,
   ]);
@@ -24,6 +23,7 @@ export async function noteNodes(queries: Queries, stored: readonly Stored[]): Pr
     if (!mesh || heard.bearerId === null || own.has(`${heard.bearerId}/${mesh.sender}`)) continue;
     const content = openContent(mesh);
     const told = content?.ok && content.value.kind === 'announcement' ? content.value : null;
+    if (told) await nameItems(queries, heard.bearerId, mesh.sender, calledName(told.tag, mesh.sender));
     await queries.query(
       `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, snr_db, hops, last_at)
        values ($1,$2,coalesce($3,$2),coalesce($4,''),coalesce($5,false),$6,$7,$8,$9,$10,$11)
@@ -46,7 +46,6 @@ export async function noteNodes(queries: Queries, stored: readonly Stored[]): Pr
         new Date(heard.heardAtMs),
       ],
     );
-    if (told) await nameItems(queries, mesh.sender, calledName(told.tag, mesh.sender));
   }
 }
 
@@ -72,6 +71,7 @@ export async function noteKnown(
 ): Promise<void> {
   for (const node of nodes) {
     if (node.node === own) continue;
+    await nameItems(queries, bearerId, node.node, calledName(node.tag, node.node));
     await queries.query(
       `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, last_at)
          values ($1,$2,$3,$4,$5,$6,$7,$8,$9)
@@ -90,13 +90,23 @@ export async function noteKnown(
         new Date(Math.min(nowMs, Date.parse(node.at))),
       ],
     );
-    await nameItems(queries, node.node, calledName(node.tag, node.node));
   }
 }
 
-/** What came before the node told its tag bears its number: people know the tag. */
-async function nameItems(queries: Queries, node: string, tag: string): Promise<void> {
+/**
+ * What came before the node told its tag bears its number: people know the tag. Asked before the tag is kept, so that only the first of its
+ * announcements costs more than a look.
+ */
+async function nameItems(queries: Queries, bearerId: string, node: string, tag: string): Promise<void> {
+  if (tag === node || (await nameOf(queries, bearerId, node)) === tag) return;
   const named = [tag, node];
-  await queries.query(`update item set sender = $1 where sender = $2 and external_id like 'mesh%'`, named);
-  await queries.query(`update leg set from_call = $1 where from_call = $2 and detail ? 'node'`, named);
+  await queries.query(
+    `update leg l set from_call = $1 from item i where i.id = l.item_id and i.direction = 'in' and i.sender = $2
+       and l.from_call = $2 and l.detail ? 'node'`,
+    named,
+  );
+  await queries.query(
+    `update item set sender = $1 where direction = 'in' and sender = $2 and external_id like 'mesh%'`,
+    named,
+  );
 }

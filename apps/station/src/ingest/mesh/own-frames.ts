@@ -49,7 +49,7 @@ export async function noteRepeat(
     road: { how: 'mesh', hops: unnamedHops(frame.hops), open: [], gate: null },
     raw: line,
     packetId,
-    note: `heard repeated ${hopWords(frame.hops)}; nodes of the mesh do not say who repeats`,
+    note: `heard repeated, ${hopWords(frame.hops)} as it says; nodes of the mesh do not say who repeats`,
   });
   touched.add(attempt.item_id);
 }

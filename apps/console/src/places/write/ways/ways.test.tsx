@@ -27,29 +27,30 @@ const gateway = boardLink({
 
 beforeEach(() => useDraft.setState({ addressee: '', body: '', subject: '', cc: '', channel: '', answers: null }));
 
+/** A node of the farm's tag. */
+const farm = (number: string) => ({
+  bearerId: 'x',
+  node: number,
+  tag: 'LSFARM',
+  name: 'Farm',
+  carrier: false,
+  latitude: null,
+  longitude: null,
+  batteryPercent: null,
+  snrDb: null,
+  hops: 1,
+  lastAt: '2026-11-25T08:00:00.000Z',
+  distanceKm: null,
+  azimuthDeg: null,
+});
+
 describe('a text for the mesh', () => {
   it('goes to everybody, or to a node that was heard, and says which', async () => {
     stationAnswers({
       'GET /api/v1/bearers': { body: [mesh] },
       'GET /api/v1/settings': { body: settings },
       'GET /api/v1/mesh-nodes': {
-        body: [
-          {
-            bearerId: 'x',
-            node: '01D1-0005',
-            tag: 'LSFARM',
-            name: 'Farm',
-            carrier: false,
-            latitude: null,
-            longitude: null,
-            batteryPercent: null,
-            snrDb: null,
-            hops: 1,
-            lastAt: '2026-11-25T08:00:00.000Z',
-            distanceKm: null,
-            azimuthDeg: null,
-          },
-        ],
+        body: [farm('01D1-0005')],
       },
     });
     renderPiece(<MeshText />);
@@ -70,25 +71,10 @@ describe('a text for the mesh', () => {
   });
 
   it('goes to a number where two nodes have the same tag', async () => {
-    const node = (number: string) => ({
-      bearerId: 'x',
-      node: number,
-      tag: 'LSFARM',
-      name: '',
-      carrier: false,
-      latitude: null,
-      longitude: null,
-      batteryPercent: null,
-      snrDb: null,
-      hops: 1,
-      lastAt: '2026-11-25T08:00:00.000Z',
-      distanceKm: null,
-      azimuthDeg: null,
-    });
     stationAnswers({
       'GET /api/v1/bearers': { body: [mesh] },
       'GET /api/v1/settings': { body: settings },
-      'GET /api/v1/mesh-nodes': { body: [node('01D1-0005'), node('0BAD-0005')] },
+      'GET /api/v1/mesh-nodes': { body: [farm('01D1-0005'), farm('0BAD-0005')] },
     });
     renderPiece(<MeshText />);
     await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
