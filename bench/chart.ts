@@ -59,8 +59,8 @@ async function fill(query: (sql: string, parameters?: unknown[]) => Promise<unkn
     [states],
   );
   await query(
-    `insert into trail_point (call, at, packet_id, latitude, longitude)
-     select call, at, row_number() over (), y, x from unnest($1::text[], $2::timestamptz[], $3::float8[], $4::float8[]) as t (call, at, y, x)`,
+    `insert into trail_point (call, packet_id, latitude, longitude)
+     select call, id_at(at, row_number() over ()), y, x from unnest($1::text[], $2::timestamptz[], $3::float8[], $4::float8[]) as t (call, at, y, x)`,
     trail,
   );
   // As the database does by itself after a while.

@@ -42,22 +42,22 @@ async function fill(query: (sql: string, parameters?: unknown[]) => Promise<unkn
   // Built at once behind the load, as any index of a large table is.
   await query('drop index packet_words');
   await query(
-    `insert into packet (id, identity, first_at, source, destination, kind, addressee, summary, info)
-     select n, int8send(n), $1::timestamptz + n * interval '86.4 ms',
+    `insert into packet (id, identity, source, destination, kind, addressee, summary)
+     select id_at($1::timestamptz + n * interval '86.4 ms', n), int8send(n),
             'QT' || (s % 10) || chr(65 + s % 26) || chr(65 + (s / 26) % 26) || '-' || (s % 16), 'APRS', k[1 + n % ${KINDS.length}],
             case when n % ${KINDS.length} in (5, 6) then 'QT' || (n % 10) || 'NC' end,
-            'Number ' || n || ' ' || w[1 + (n * 7) % ${WORDS.length}] || case when n % 50021 = 0 then ' zebra' else '' end, '\\x21'
+            'Number ' || n || ' ' || w[1 + (n * 7) % ${WORDS.length}] || case when n % 50021 = 0 then ' zebra' else '' end
      from (select n, floor(${STATIONS} * power(((n * 7919::bigint) % 100003) / 100003.0, 4))::int as s, $2::text[] as k, $3::text[] as w
            from generate_series(1, ${PACKETS}) n) g`,
     [new Date(START_MS), KINDS, WORDS],
   );
+  await query(`insert into channel (bearer_id) select unnest($1::text[])`, [[...new Set(BEARERS), 'rare']]);
   await query(
-    `insert into reception (packet_id, bearer_id, heard_at, recorded_at, form, raw, how, words, line)
-     select id, case when id % 99991 = 0 then 'rare' else ($1::text[])[1 + id % ${BEARERS.length}] end, first_at, first_at, 'line', '\\x21', 'direct', 'heard direct', ''
-     from packet`,
+    `insert into reception (id, packet_id, recorded_at, channel_id, opens, opens_here, form, raw)
+     select p.id, p.id, time_of(p.id), c.id, true, true, 'line', '\\x21' from packet p join channel c on c.bearer_id =
+       case when p.id % 99991 = 0 then 'rare' else ($1::text[])[1 + p.id % ${BEARERS.length}] end`,
     [BEARERS],
   );
-  await query('insert into heard_on select bearer_id, heard_at, packet_id from reception');
   await query(
     `create index packet_words on packet using gin ((source || ' ' || coalesce(addressee, '') || ' ' || summary) gin_trgm_ops)`,
   );

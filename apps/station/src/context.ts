@@ -2,6 +2,7 @@ import type { DataSource } from 'typeorm';
 import type { HoldView, Settings, Storing } from '@tombolo/contract';
 import type { Supervisor } from './bearers/supervisor';
 import type { PipelineContext } from './ingest/pipeline';
+import type { RetentionContext } from './retention/retention';
 import type { Sessions } from './sessions/manager';
 
 /** Where a copy of the data can be made: as a role that reads all and may make scratch databases. */
@@ -29,6 +30,7 @@ export interface StationContext {
   readonly rulesChanged: () => void;
   readonly sessions: Sessions;
   readonly pipeline: PipelineContext;
+  readonly retention: RetentionContext;
   readonly storing: () => Storing;
   readonly lastEvent: () => number;
   /** Holds everything that would go out, or lets it go on. */

@@ -9,6 +9,7 @@ import {
   apiOf,
   createDatabase,
   eventually,
+  forgetCopies,
   itemWhen,
   RADIO,
   startModem,
@@ -179,7 +180,7 @@ describe('messages to us', () => {
 
     // The same again after the window: set the first packet back in time instead of waiting half a minute.
     await answersAreOut(station);
-    await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);
+    await forgetCopies(station);
     modem.hear(message(',QT0BR-1*'));
     await eventually(() => modem.sent.length === 2);
     expect(lineOf(modem.sent[1]!)).toContain(':ack5');
@@ -207,7 +208,7 @@ describe('messages to us', () => {
     await answersAreOut(station);
     const [one] = (await received()).filter((item) => item.body === 'One');
     await api.post(`/items/${one!.id}/actions`, { action: 'file' });
-    await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);
+    await forgetCopies(station);
     modem.hear('QT1NC>APRS::QT2AR-7  :Two{2');
     await eventually(() => modem.sent.length === 3);
     expect(lineOf(modem.sent[2]!)).toContain(':ack2');
@@ -218,7 +219,7 @@ describe('messages to us', () => {
   it('keeps a bulletin once however often it is sent', async () => {
     modem.hear('QT1NC>APRS::BLN1     :Gale');
     await eventually(async () => (await received()).length === 1);
-    await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);
+    await forgetCopies(station);
     modem.hear('QT1NC>APRS::BLN1     :Gale');
     modem.hear('QT1NC>APRS::BLN1     :Storm');
     await eventually(async () => (await received()).length === 2);

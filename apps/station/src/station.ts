@@ -2,25 +2,21 @@ import { createServer } from 'node:http';
 import { hostname } from 'node:os';
 import type { AddressInfo } from 'node:net';
 import { ownStation, type HoldView, type Settings } from '@tombolo/contract';
-import type { EntityManager } from 'typeorm';
 import type { BackupAccess, StationContext } from './context';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
-import { judgeSilence } from './ingest/derived/alarms';
-import { rebuildIfWanted, wantRebuild } from './ingest/derived/rebuild';
-import { closeCutOffUploads } from './imports/run-import';
+import { wantRebuild } from './ingest/derived/rebuild';
+import { jobKinds, STANDING_RULES } from './job-kinds';
+import { createJobs } from './jobs/jobs';
+import { makeMonthsAhead } from './retention/months';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase } from './store/database';
-import { applyRules } from './relay/rules';
 import { createSessions } from './sessions/manager';
-import { closeCutOff } from './sessions/recover';
-import { appendEvents, pruneEvents } from './store/events';
 import { holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
-import { createRefusals, pruneAirTime } from './transmissions/account';
-import { pruneDuty } from './transmissions/duty';
+import { createRefusals } from './transmissions/account';
 import { createGate } from './transmissions/gate';
 import { createOutbox } from './transmissions/outbox';
 import { waitingInAll } from './transmissions/write';
@@ -33,11 +29,13 @@ export interface StationOptions {
   readonly webFolder: string | null;
   readonly simulationUrl: string | null;
   readonly version: string;
-  /** Makes stations, trails, readings and links anew from the receptions first. */
+  /** Makes stations, trails, readings and links anew from the receptions. */
   readonly rebuild?: boolean;
   /** Room on the disk for what is heard while the database is away; without it memory alone is there. */
   readonly spool?: { readonly path: string; readonly octets?: number } | null;
   readonly backup?: BackupAccess | null;
+  /** Folder for months of what was heard, before they are dropped; without it none is. */
+  readonly archive?: string | null;
   /** File of the thread that does heavy checks. */
   readonly heavyWorker: string;
   readonly now?: () => number;
@@ -51,8 +49,7 @@ export interface Station {
   stop(): Promise<void>;
 }
 
-const PRUNE_EVERY_MS = 3600_000;
-const TURN_EVERY_MS = 5000;
+const LOOK_AT_HOLD_MS = 5000;
 const LOOPBACK = '127.0.0.1';
 /** Whoever sends the head of a request more slowly is not served; whoever is silent in the middle of one neither. */
 const HEAD_WITHIN_MS = 10_000;
@@ -82,7 +79,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     return cached;
   };
   if (options.rebuild) await wantRebuild(database);
-  await rebuildIfWanted(database, await settings(), now, log);
+  await makeMonthsAhead(database, new Date(now()));
+  const owner = `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`;
 
   const gate = createGate(() => known);
   const refusals = createRefusals({ database, settings: () => known, now });
@@ -128,7 +126,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     now,
     random,
     log,
-    owner: `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`,
+    owner,
   });
   const sessions = createSessions({
     database,
@@ -140,31 +138,25 @@ export async function startStation(options: StationOptions): Promise<Station> {
     now,
     log,
   });
-  // One turn after another: two at once would both count the same hour.
-  let turns: Promise<void> = Promise.resolve();
-  const inTurn = (what: string, work: () => Promise<unknown>) =>
-    (turns = turns.then(work).then(
-      () => undefined,
-      (error: Error) => {
-        storing.failed(error);
-        log(`${what}: ${error.message}`);
-      },
-    ));
-  const ruleTurn = () =>
-    inTurn('standing rules', async () => {
-      await applyRules(database, await settings(), new Date(now()), log);
-      outbox.wake();
-    });
-  const listeningSince = new Date(now());
-  const silenceTurn = () =>
-    inTurn('watches for silence', () =>
-      database.transaction((manager) => tellSilence(manager, new Date(now()), listeningSince)),
-    );
-  const cutOffTurn = () =>
-    inTurn('what was cut off', async () => {
-      await closeCutOff(database, supervisor.holdSession, supervisor.freeSession, () => new Date(now()));
-      await closeCutOffUploads(database, now());
-    });
+  const retention = { database, settings, archive: options.archive ?? null };
+  const jobs = createJobs({
+    database,
+    owner,
+    now,
+    log,
+    ready: () => storing.state().storing,
+    failed: storing.failed,
+    kinds: jobKinds({
+      database,
+      settings,
+      supervisor,
+      retention,
+      wakeOutbox: () => outbox.wake(),
+      listeningSince: new Date(now()),
+      now,
+      log,
+    }),
+  });
   const settingsChanged = () => {
     cached = null;
     void settings()
@@ -210,9 +202,10 @@ export async function startStation(options: StationOptions): Promise<Station> {
     bearersChanged: supervisor.refresh,
     bearers: supervisor,
     wakeOutbox: outbox.wake,
-    rulesChanged: () => void ruleTurn(),
+    rulesChanged: () => jobs.hurry(STANDING_RULES),
     sessions,
     pipeline: pipelineContext,
+    retention,
     storing: storing.state,
     lastEvent: () => feed.last(),
     holdView,
@@ -264,27 +257,16 @@ export async function startStation(options: StationOptions): Promise<Station> {
   storing.start();
   await supervisor.start();
   await pipeline.start();
-  await cutOffTurn();
   outbox.start();
-  const turnTimer = setInterval(() => {
-    // While the database is away the turns would only fail one after another.
-    if (!storing.state().storing) return;
-    if (holdPending !== null) void storeHold(true).catch(() => undefined);
-    void ruleTurn();
-    void silenceTurn();
-    void cutOffTurn();
-  }, TURN_EVERY_MS);
-  const prune = setInterval(() => {
-    void pruneEvents(database).catch(() => undefined);
-    void pruneAirTime(database, now()).catch(() => undefined);
-    void pruneDuty(database, now()).catch(() => undefined);
-  }, PRUNE_EVERY_MS);
+  jobs.start();
+  const holdTimer = setInterval(() => {
+    if (storing.state().storing && holdPending !== null) void storeHold(true).catch(() => undefined);
+  }, LOOK_AT_HOLD_MS);
 
   let stopping: Promise<void> | null = null;
   const stop = async () => {
-    clearInterval(prune);
-    clearInterval(turnTimer);
-    await turns;
+    clearInterval(holdTimer);
+    await jobs.stop();
     await sessions.stopAll();
     await outbox.stop();
     await supervisor.stop();
@@ -301,9 +283,4 @@ export async function startStation(options: StationOptions): Promise<Station> {
     context,
     stop: () => (stopping ??= stop()),
   };
-}
-
-async function tellSilence(manager: EntityManager, at: Date, listeningSince: Date): Promise<void> {
-  const events = await judgeSilence(manager, at, listeningSince);
-  if (events.length > 0) await appendEvents(manager, events, at);
 }

@@ -1,5 +1,6 @@
 import type { Frequency } from '@tombolo/core';
 import { z } from 'zod';
+import { rowNumber } from './parameters';
 import { instant } from './traffic';
 
 export const heardHow = z.enum(['direct', 'relayed', 'internet']);
@@ -25,6 +26,8 @@ export const copy = z.object({
   bearerId: z.string().nullable(),
   importId: z.string().nullable(),
   port: z.number().int().nullable(),
+  /** What the receiver was set to, where that is known. */
+  frequencyHz: z.number().int().nullable(),
   how: heardHow.nullable(),
   via: z.array(z.string()),
   words: z.string(),
@@ -257,10 +260,7 @@ export const placesExportQuery = z.object({ call: z.string().max(12).optional(),
 const page = {
   limit: z.coerce.number().int().min(1).max(500).default(50),
   /** Keyset paging: the `next` of the page before. */
-  before: z
-    .string()
-    .regex(/^\d+(\.\d+)?:\d+$/)
-    .optional(),
+  before: rowNumber.optional(),
 };
 
 const flag = z.enum(['true', 'false']).transform((text) => text === 'true');

@@ -9,4 +9,5 @@ export * from './wire';
 export * from './watch';
 export * from './maps';
 export * from './backup';
+export * from './kept';
 export * from './routes';

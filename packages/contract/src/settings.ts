@@ -81,6 +81,8 @@ export const settings = z.object({
   /** Air time that may be spent without a key pressed, s in any ten minutes: on one channel, and for one station asking. */
   automaticAirS: z.number().int().min(1).max(300),
   automaticAirPerStationS: z.number().int().min(1).max(300),
+  /** Whole months of what was heard that are kept besides the present one; null for all. What evidence cites stays in any case. */
+  keepHeardMonths: z.number().int().min(1).max(600).nullable(),
   /** Set while everything that would go out is held. */
   heldSince: z.iso.datetime().nullable(),
   txDelayMs: z.number().int().min(0).max(2550),
@@ -121,6 +123,7 @@ export const defaultSettings: Settings = {
   storeLimit: 500,
   automaticAirS: 30,
   automaticAirPerStationS: 6,
+  keepHeardMonths: null,
   heldSince: null,
   txDelayMs: 300,
   people: [],

@@ -209,6 +209,7 @@ export const api = {
   removeBearer: (id: string) => ask(routes.removeBearer, { params: { id } }),
   hold: () => ask(routes.hold, {}),
   holdEverything: (held: boolean) => ask(routes.changeHold, { body: { held } }),
+  kept: () => ask(routes.kept, {}),
   backups: () => ask(routes.backups, {}),
   makeBackup: (passphrase: string) => ask(routes.makeBackup, { body: { passphrase } }),
   backupUrl: (id: string) => urlOf(routes.backupFile, { params: { id } }),

@@ -174,6 +174,7 @@ export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: api.rules
 export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.bearers, refetchInterval: 15_000 });
 export const useHold = (held: boolean) =>
   useQuery({ queryKey: ['hold'], queryFn: api.hold, refetchInterval: held ? 2000 : false, enabled: held });
+export const useKept = () => useQuery({ queryKey: ['kept'], queryFn: api.kept, refetchInterval: 30_000 });
 export const useBackups = () => useQuery({ queryKey: ['backups'], queryFn: api.backups });
 export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: api.imports });
 export const useSimulation = () => useQuery({ queryKey: ['simulation'], queryFn: api.simulation, staleTime: 5000 });

@@ -11,6 +11,7 @@ import type { BearerConfig, BearerView, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
+import { firstIdAt, timeOfId } from '../store/moments';
 import { spentOn } from '../transmissions/account';
 import { dutySpent } from '../transmissions/duty';
 import { waitingFor } from '../transmissions/write';
@@ -75,11 +76,13 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
   const rows = await source.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
   return Promise.all(
     rows.map(async (row): Promise<BearerView> => {
-      const [counts] = await rowsOf<{ heard: string; last: Date | null }>(
+      const [counts] = await rowsOf<{ heard: string; last: string | null }>(
         source,
-        `select (select count(*) from reception where bearer_id = $1 and heard_at > $2) as heard,
-                (select max(heard_at) from reception where bearer_id = $1) as last`,
-        [row.id, new Date(now - 3600_000)],
+        `select count(h.n) as heard, max(l.id) as last from channel c
+         cross join lateral (select r.id from reception r where r.channel_id = c.id order by r.id desc limit 1) l
+         left join lateral (select 1 as n from reception r where r.channel_id = c.id and r.id > $2) h on true
+         where c.bearer_id = $1`,
+        [row.id, firstIdAt(now - 3600_000)],
       );
       const bearer = context.running.find(({ id }) => id === row.id)?.bearer;
       return {
@@ -90,7 +93,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         canTransmit: canTransmit(row.config),
         state: row.state,
         queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
-        lastHeardAt: counts?.last?.toISOString() ?? null,
+        lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
         load: await channelLoad(source, row.id, now, frameTime(row.config, settings)),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
@@ -144,14 +147,15 @@ async function channelLoad(
   frameMs: ((frame: Uint8Array) => number) | null,
 ): Promise<number | null> {
   if (!frameMs) return null;
-  const since = new Date(now - LOAD_WINDOW_MS);
+  const sinceMs = now - LOAD_WINDOW_MS;
   const frames = await rowsOf<{ raw: Buffer }>(
     source,
-    `select raw from reception where bearer_id = $1 and heard_at > $2 and packet_id is not null
+    `select r.raw from reception r join channel c on c.id = r.channel_id
+     where c.bearer_id = $1 and r.id > $2 and r.packet_id is not null
      union all
-     select a.frame from attempt a join leg l on l.id = a.leg_id where l.bearer_id = $1 and a.intended_at > $2
+     select a.frame from attempt a join leg l on l.id = a.leg_id where l.bearer_id = $1 and a.intended_at > $3
      limit 5000`,
-    [bearerId, since],
+    [bearerId, firstIdAt(sinceMs), new Date(sinceMs)],
   );
   const takenMs = frames.reduce((sum, { raw }) => sum + frameMs(raw), 0);
   return Math.min(1, takenMs / LOAD_WINDOW_MS);

@@ -16,7 +16,9 @@ import {
 } from '@tombolo/core';
 import type { HeardFilter, ItemSummary, ReadingsView, StationView, TrailPoint } from '@tombolo/contract';
 import { eachReception } from '../heard/packets';
+import { told } from '../heard/statements';
 import type { Queries } from '../store/database';
+import { msOfId, timeOfId } from '../store/moments';
 
 /**
  * What was heard as a capture file: every copy with its own time and path. Copies from text feeds whose path cannot be carried by
@@ -28,9 +30,11 @@ export async function* exportPcap(
   skipped: () => void,
 ): AsyncGenerator<Uint8Array> {
   yield pcapHeader();
-  for await (const { raw, form, heard_at, port } of eachReception(queries, filter)) {
+  for await (const { id, raw, form, port } of eachReception(queries, filter)) {
+    // A frame of a mesh is none of AX.25.
+    if (form === 'mesh') continue;
     const frame: Parsed<Uint8Array> = form === 'ax25' ? { ok: true, value: raw } : frameOfLine(raw);
-    if (frame.ok) yield pcapRecord(frame.value, heard_at.getTime(), undefined, port ?? 0);
+    if (frame.ok) yield pcapRecord(frame.value, msOfId(id), undefined, port ?? 0);
     else skipped();
   }
 }
@@ -44,8 +48,9 @@ function frameOfLine(raw: Uint8Array): Parsed<Uint8Array> {
 
 /** What was heard as monitor text: time and line of every copy. */
 export async function* exportMonitor(queries: Queries, filter: HeardFilter): AsyncGenerator<Uint8Array> {
-  for await (const { line, heard_at } of eachReception(queries, filter))
-    yield octetsOfText(`${heard_at.toISOString()} ${line}\n`);
+  for await (const reception of eachReception(queries, filter))
+    if (reception.form !== 'mesh')
+      yield octetsOfText(`${timeOfId(reception.id).toISOString()} ${told(reception).line}\n`);
 }
 
 const LOG_COLUMNS = [

@@ -413,18 +413,19 @@ describe('a rebuild', () => {
       stations: (await rowsOf<{ state: object }>(source, 'select state from station order by call')).map(
         ({ state }) => state,
       ),
-      trails: await rowsOf(source, 'select call, at, latitude, fault from trail_point order by call, at, packet_id'),
-      weather: await rowsOf(source, 'select call, at, weather from weather_reading order by call, at'),
-      telemetry: await rowsOf(source, 'select * from telemetry_reading order by call, at'),
+      trails: await rowsOf(source, 'select call, packet_id, latitude, fault from trail_point order by call, packet_id'),
+      weather: await rowsOf(source, 'select call, packet_id, weather from weather_reading order by call, packet_id'),
+      telemetry: await rowsOf(source, 'select * from telemetry_reading order by call, packet_id'),
       meaning: await rowsOf(source, 'select call, meaning from telemetry_meaning order by call'),
       links: await rowsOf(source, 'select from_call, by_call, count, first_count from heard_link order by 1, 2'),
     });
+    const rebuild = { database: source, settings: station.context.settings, now: Date.now, log: () => undefined };
     const before = await snapshot();
     await source.query("update packet set kind = 'Mic-E position' where kind = 'Mic-E'");
-    await rebuildIfWanted(source, await station.context.settings(), Date.now, () => undefined);
+    await rebuildIfWanted(rebuild);
     expect(await rowsOf(source, "select 1 from packet where kind = 'Mic-E'")).toEqual([]);
     await wantRebuild(source);
-    await rebuildIfWanted(source, await station.context.settings(), Date.now, () => undefined);
+    await rebuildIfWanted(rebuild);
     expect(await snapshot()).toEqual(before);
     expect(await rowsOf(source, "select 1 from packet where kind = 'Mic-E'")).toHaveLength(1);
   });

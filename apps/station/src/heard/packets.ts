@@ -1,21 +1,23 @@
 import {
+  COPY_WINDOW_MS,
   decodeFrame,
   decodeMeshFrame,
   explainInformation,
   explainMeshFrame,
   hexOfOctets,
+  innermostPacket,
   parseMonitorLine,
 } from '@tombolo/core';
 import type { Copy, ExplainedField, FailureView, HeardFilter, PacketDetail, PacketSummary } from '@tombolo/contract';
 import type { z } from 'zod';
 import type { failureQuery, heardQuery } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
-import { statementsOf, type KeptReception } from './statements';
-import { formatPageKey, packetSource, parsePageKey } from './filter';
+import { firstIdAt, lastIdAt, receptionsOf, timeOfId } from '../store/moments';
+import { channelsOfFilter, packetConditions } from './filter';
+import { keptPacket, statementsOf, told, type KeptReception } from './statements';
 
 interface PacketRow {
   id: string;
-  first_at: Date;
   source: string;
   destination: string;
   kind: string;
@@ -23,90 +25,130 @@ interface PacketRow {
   summary: string;
 }
 
-interface ReceptionRow {
+interface ReceptionRow extends KeptReception {
   id: string;
   packet_id: string;
-  heard_at: Date;
   bearer_id: string | null;
-  import_id: string | null;
   port: number | null;
-  how: Copy['how'];
-  via: string[];
-  words: string;
-  line: string;
+  frequency_hz: string | null;
   snr_db: number | null;
   rssi_dbm: number | null;
-  hops: number | null;
 }
 
-const PACKET_COLUMNS = 'p.id, p.first_at, p.source, p.destination, p.kind, p.addressee, p.summary';
+const PACKET_COLUMNS = 'p.id, p.source, p.destination, p.kind, p.addressee, p.summary';
+const COPY_COLUMNS =
+  'r.id, r.packet_id, r.raw, r.form, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port, c.frequency_hz';
 
 /** Packets with their copies, newest first. */
 export async function listPackets(
   queries: Queries,
   query: z.output<typeof heardQuery>,
 ): Promise<{ rows: PacketSummary[]; next: string | null }> {
-  const parameters: unknown[] = [];
-  const source = packetSource(query, parameters);
-  let { conditions } = source;
-  if (query.before) {
-    const { at, id } = parsePageKey(query.before);
-    conditions += ` and (${source.at}, ${source.id}) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`;
-  }
-  const packets = await rowsOf<PacketRow>(
-    queries,
-    `select ${PACKET_COLUMNS} from ${source.from} where ${conditions}
-     order by ${source.at} desc, ${source.id} desc limit $${parameters.push(query.limit + 1)}`,
-    parameters,
-  );
+  const channels = await channelsOfFilter(queries, query);
+  const packets = channels === null ? await pageOfAll(queries, query) : await pageOfChannels(queries, query, channels);
   const page = packets.slice(0, query.limit);
   const last = page.at(-1);
   return {
     rows: await withCopies(queries, page),
-    next: packets.length > query.limit && last ? formatPageKey({ at: last.first_at, id: last.id }) : null,
+    next: packets.length > query.limit && last ? last.place : null,
   };
 }
 
-async function withCopies(queries: Queries, packets: readonly PacketRow[]): Promise<PacketSummary[]> {
-  const receptions = await rowsOf<ReceptionRow>(
+/** A packet, and where it stands in its list. */
+type PlacedRow = PacketRow & { place: string };
+
+function pageOfAll(queries: Queries, query: z.output<typeof heardQuery>): Promise<PlacedRow[]> {
+  const parameters: unknown[] = [];
+  const conditions = ['true', ...packetConditions(query, parameters)];
+  if (query.before) conditions.push(`p.id < $${parameters.push(query.before)}::bigint`);
+  return rowsOf(
     queries,
-    `select id, packet_id, heard_at, bearer_id, import_id, port, how, via, words, line, snr_db, rssi_dbm, hops
-     from reception where packet_id = any($1::bigint[]) order by heard_at, id`,
-    [packets.map((packet) => packet.id)],
+    `select ${PACKET_COLUMNS}, p.id as place from packet p where ${conditions.join(' and ')}
+     order by p.id desc limit $${parameters.push(query.limit + 1)}`,
+    parameters,
   );
-  const byPacket = new Map<string, Copy[]>();
-  for (const row of receptions) {
-    const copies = byPacket.get(row.packet_id) ?? [];
-    copies.push({
-      id: row.id,
-      at: row.heard_at.toISOString(),
-      bearerId: row.bearer_id,
-      importId: row.import_id,
-      port: row.port,
-      how: row.how,
-      via: row.via,
-      words: row.words,
-      line: row.line,
-      snrDb: row.snr_db,
-      rssiDbm: row.rssi_dbm,
-      hops: row.hops,
-    });
-    byPacket.set(row.packet_id, copies);
+}
+
+/** In the order in which the link or the recording brought them: each of its channels has an index of that order. */
+function pageOfChannels(
+  queries: Queries,
+  query: z.output<typeof heardQuery>,
+  channels: readonly number[],
+): Promise<PlacedRow[]> {
+  const parameters: unknown[] = [channels];
+  const conditions = ['r.channel_id = c.id', 'r.opens_here', ...packetConditions(query, parameters)];
+  if (query.before) conditions.push(`r.id < $${parameters.push(query.before)}::bigint`);
+  const limit = `$${parameters.push(query.limit + 1)}`;
+  return rowsOf(
+    queries,
+    `select x.* from unnest($1::int[]) as c (id) cross join lateral
+       (select ${PACKET_COLUMNS}, r.id as place from reception r join packet p on p.id = r.packet_id
+        where ${conditions.join(' and ')} order by r.id desc limit ${limit}) x
+     order by x.place desc limit ${limit}`,
+    parameters,
+  );
+}
+
+async function copiesOf(queries: Queries, packetIds: readonly string[]): Promise<Map<string, ReceptionRow[]>> {
+  const rows = await rowsOf<ReceptionRow>(
+    queries,
+    `select ${COPY_COLUMNS} from reception r join channel c on c.id = r.channel_id
+     where r.packet_id = any($1::bigint[]) and r.id between $2 and $3 order by r.id`,
+    [packetIds, ...receptionsOf(packetIds)],
+  );
+  const byPacket = new Map<string, ReceptionRow[]>();
+  for (const row of rows) {
+    const copies = byPacket.get(row.packet_id);
+    if (copies) copies.push(row);
+    else byPacket.set(row.packet_id, [row]);
   }
+  return byPacket;
+}
+
+function copyOf(row: ReceptionRow): Copy {
+  const { how, via, words, line, hops } = told(row);
+  return {
+    id: row.id,
+    at: timeOfId(row.id).toISOString(),
+    bearerId: row.bearer_id,
+    importId: row.import_id,
+    port: row.port,
+    frequencyHz: row.frequency_hz === null ? null : Number(row.frequency_hz),
+    how,
+    via,
+    words,
+    line,
+    snrDb: row.snr_db,
+    rssiDbm: row.rssi_dbm,
+    hops,
+  };
+}
+
+async function withCopies(
+  queries: Queries,
+  packets: readonly PacketRow[],
+  known?: ReadonlyMap<string, readonly ReceptionRow[]>,
+): Promise<PacketSummary[]> {
+  const copies =
+    known ??
+    (await copiesOf(
+      queries,
+      packets.map(({ id }) => id),
+    ));
   const names = await tagsOf(
     queries,
     packets.flatMap(({ source, kind }) => (kind.startsWith('mesh ') ? source : [])),
   );
   return packets.map((packet) => ({
     id: packet.id,
-    at: packet.first_at.toISOString(),
+    at: timeOfId(packet.id).toISOString(),
     source: packet.source,
     sourceName: names.get(packet.source) ?? null,
     destination: packet.destination,
     kind: packet.kind,
     addressee: packet.addressee,
     summary: packet.summary,
-    copies: byPacket.get(packet.id) ?? [],
+    copies: (copies.get(packet.id) ?? []).map(copyOf),
   }));
 }
 
@@ -124,20 +166,13 @@ async function tagsOf(queries: Queries, nodes: readonly string[]): Promise<Map<s
 
 /** One packet with its octets and each field in words. */
 export async function packetDetail(queries: Queries, id: string, own: string | null): Promise<PacketDetail | null> {
-  const [packet] = await rowsOf<PacketRow & { info: Buffer }>(
-    queries,
-    `select ${PACKET_COLUMNS}, p.info from packet p where p.id = $1`,
-    [id],
-  );
+  const [packet] = await rowsOf<PacketRow>(queries, `select ${PACKET_COLUMNS} from packet p where p.id = $1`, [id]);
   if (!packet) return null;
-  const receptions = await rowsOf<KeptReception>(
-    queries,
-    'select raw, form, import_id from reception where packet_id = $1 order by heard_at, id',
-    [id],
-  );
+  const copies = await copiesOf(queries, [id]);
+  const receptions = copies.get(id) ?? [];
   const [first] = receptions;
   const statements = await statementsOf(queries, receptions, own);
-  const [summary] = await withCopies(queries, [packet]);
+  const [summary] = await withCopies(queries, [packet], copies);
   const raw = first?.raw ?? Buffer.alloc(0);
   const form = first?.form ?? 'line';
   return {
@@ -145,7 +180,7 @@ export async function packetDetail(queries: Queries, id: string, own: string | n
     copies: summary!.copies.map((copy, i) => ({ ...copy, statements: statements[i] ?? [] })),
     rawHex: hexOfOctets(raw),
     form,
-    fields: form === 'mesh' ? meshFields(raw) : packetFields(raw, form, packet),
+    fields: form === 'mesh' ? meshFields(raw) : first ? packetFields(first, form) : [],
   };
 }
 
@@ -155,11 +190,11 @@ function meshFields(raw: Uint8Array): ExplainedField[] {
 }
 
 /** Fields are counted from the start of the raw octets, where the information field stands in them. */
-function packetFields(
-  raw: Uint8Array,
-  form: 'ax25' | 'line',
-  { info, destination }: { readonly info: Buffer; readonly destination: string },
-): ExplainedField[] {
+function packetFields(first: KeptReception, form: 'ax25' | 'line'): ExplainedField[] {
+  const { raw } = first;
+  const packet = keptPacket(first);
+  if (!packet) return [];
+  const { info, destination } = innermostPacket(packet).packet;
   const infoAt = infoOffset(raw, form);
   return explainInformation(infoAt === null ? info : raw.subarray(infoAt), destination).map(
     ({ part, from, to, ...field }) => {
@@ -190,16 +225,12 @@ export async function listFailures(
   query: z.output<typeof failureQuery>,
 ): Promise<{ rows: FailureView[]; next: string | null }> {
   const parameters: unknown[] = [];
-  const conditions = ['error is not null'];
-  if (query.importId) conditions.push(`import_id = $${parameters.push(query.importId)}::uuid`);
-  if (query.bearerId) conditions.push(`bearer_id = $${parameters.push(query.bearerId)}`);
-  if (query.before) {
-    const { at, id } = parsePageKey(query.before);
-    conditions.push(`(heard_at, id) < ($${parameters.push(at)}, $${parameters.push(id)}::bigint)`);
-  }
+  const conditions = ['r.error is not null'];
+  const channels = await channelsOfFilter(queries, query);
+  if (channels !== null) conditions.push(`r.channel_id = any($${parameters.push(channels)}::int[])`);
+  if (query.before) conditions.push(`r.id < $${parameters.push(query.before)}::bigint`);
   const rows = await rowsOf<{
     id: string;
-    heard_at: Date;
     bearer_id: string | null;
     import_id: string | null;
     raw: Buffer;
@@ -207,8 +238,9 @@ export async function listFailures(
     error: string;
   }>(
     queries,
-    `select id, heard_at, bearer_id, import_id, substring(raw from 1 for 2048) as raw, error_at, error from reception
-     where ${conditions.join(' and ')} order by heard_at desc, id desc limit $${parameters.push(query.limit + 1)}`,
+    `select r.id, c.bearer_id, c.import_id, substring(r.raw from 1 for 2048) as raw, r.error_at, r.error
+     from reception r join channel c on c.id = r.channel_id
+     where ${conditions.join(' and ')} order by r.id desc limit $${parameters.push(query.limit + 1)}`,
     parameters,
   );
   const page = rows.slice(0, query.limit);
@@ -216,50 +248,52 @@ export async function listFailures(
   return {
     rows: page.map((row) => ({
       id: row.id,
-      at: row.heard_at.toISOString(),
+      at: timeOfId(row.id).toISOString(),
       bearerId: row.bearer_id,
       importId: row.import_id,
       rawHex: hexOfOctets(row.raw),
       offset: row.error_at,
       reason: row.error,
     })),
-    next: rows.length > query.limit && last ? formatPageKey({ at: last.heard_at, id: last.id }) : null,
+    next: rows.length > query.limit && last ? last.id : null,
   };
 }
 
-/**
- * Receptions of packets of a filter in order of time, a page at a time, so that an export needs little memory. Frames of a mesh are no
- * packets of AX.25: capture files and monitor lines have no place for them.
- */
-export async function* eachReception(
-  queries: Queries,
-  filter: HeardFilter,
-): AsyncGenerator<{ heard_at: Date; raw: Buffer; form: 'ax25' | 'line'; line: string; port: number | null }> {
-  let after: { heard_at: Date; id: string } | null = null;
+/** A reception as exports need it. */
+export interface ExportedReception extends KeptReception {
+  readonly id: string;
+  readonly bearer_id: string | null;
+  readonly port: number | null;
+  readonly snr_db: number | null;
+  readonly rssi_dbm: number | null;
+}
+
+const EXPORT_PAGE = 1000;
+
+/** Receptions of a filter in order of time, a page at a time, so that an export needs little memory. */
+export async function* eachReception(queries: Queries, filter: HeardFilter): AsyncGenerator<ExportedReception> {
+  const channels = await channelsOfFilter(queries, filter);
+  let after: string | null = null;
   for (;;) {
     const parameters: unknown[] = [];
-    const source = packetSource(filter, parameters);
-    let conditions = `${source.conditions} and r.form <> 'mesh'`;
-    if (filter.bearerId) conditions += ` and r.bearer_id = $${parameters.push(filter.bearerId)}`;
-    if (filter.importId) conditions += ` and r.import_id = $${parameters.push(filter.importId)}::uuid`;
-    if (after)
-      conditions += ` and (r.heard_at, r.id) > ($${parameters.push(after.heard_at)}, $${parameters.push(after.id)}::bigint)`;
-    const rows: {
-      id: string;
-      heard_at: Date;
-      raw: Buffer;
-      form: 'ax25' | 'line';
-      line: string;
-      port: number | null;
-    }[] = await rowsOf(
+    const conditions = ['true', ...packetConditions(filter, parameters)];
+    if (channels !== null) conditions.push(`r.channel_id = any($${parameters.push(channels)}::int[])`);
+    // A copy may be heard a little outside the times that are asked of its packet.
+    if (filter.from)
+      conditions.push(`r.id >= $${parameters.push(firstIdAt(Date.parse(filter.from) - COPY_WINDOW_MS))}::bigint`);
+    if (filter.to)
+      conditions.push(`r.id <= $${parameters.push(lastIdAt(Date.parse(filter.to) + COPY_WINDOW_MS))}::bigint`);
+    if (after !== null) conditions.push(`r.id > $${parameters.push(after)}::bigint`);
+    const rows: ExportedReception[] = await rowsOf(
       queries,
-      `select r.id, r.heard_at, r.raw, r.form, r.line, r.port from ${source.from} join reception r on r.packet_id = p.id
-         where ${conditions} order by r.heard_at, r.id limit 1000`,
+      `select r.id, r.raw, r.form, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port
+       from reception r join packet p on p.id = r.packet_id join channel c on c.id = r.channel_id
+       where ${conditions.join(' and ')} order by r.id limit ${EXPORT_PAGE}`,
       parameters,
     );
     yield* rows;
     const last = rows.at(-1);
-    if (rows.length < 1000 || !last) return;
-    after = { heard_at: last.heard_at, id: last.id };
+    if (rows.length < EXPORT_PAGE || !last) return;
+    after = last.id;
   }
 }

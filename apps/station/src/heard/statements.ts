@@ -1,7 +1,7 @@
 import { decodeMeshFrame, elementForm, innermostLayers, packetStatements, type Packet } from '@tombolo/core';
-import type { PathStatement, ReceptionForm } from '@tombolo/contract';
-import { packetOf } from '../ingest/understand';
-import { rowsOf, type Queries } from '../store/database';
+import type { Copy, PathStatement, ReceptionForm } from '@tombolo/contract';
+import { packetOf, understandRoad } from '../ingest/understand';
+import { rowsOf, storable, type Queries } from '../store/database';
 
 /** A reception as it is kept: the octets, and whether a radio, a feed or a recording brought them. */
 export interface KeptReception {
@@ -14,6 +14,24 @@ export interface KeptReception {
 export function keptPacket({ raw, form, import_id }: KeptReception): Packet | null {
   const packet = packetOf({ raw, form, importId: import_id });
   return packet.ok ? packet.value : null;
+}
+
+/** How a kept reception came, in short and in words, and the line of it. */
+export function told({ raw, form, import_id }: KeptReception): {
+  readonly how: Copy['how'];
+  readonly via: string[];
+  readonly words: string;
+  readonly line: string;
+  readonly hops: number | null;
+} {
+  const { path, mesh, words, line } = understandRoad({ raw, form, importId: import_id });
+  return {
+    how: path?.how ?? (mesh ? (mesh.hops === 0 ? 'direct' : 'relayed') : null),
+    via: [...(path?.via ?? [])],
+    words,
+    line: storable(line),
+    hops: mesh?.hops ?? null,
+  };
 }
 
 /** What the paths of receptions tell, one list for each. */

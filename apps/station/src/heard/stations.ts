@@ -6,7 +6,8 @@ import { rowsOf, type Queries } from '../store/database';
 import { repeatersOfOurs } from '../store/evidence';
 import { listLinks } from './links';
 import { listReadings } from '../readings/readings';
-import { statementsOf, type KeptReception } from './statements';
+import { firstIdAt, receptionsOf, timeOfId } from '../store/moments';
+import { statementsOf, told, type KeptReception } from './statements';
 
 interface StationRow {
   state: StationState;
@@ -40,16 +41,14 @@ export async function findStation(
   const [row] = await rowsOf<StationRow>(queries, `${SELECT} where s.call = $1`, [call]);
   if (!row) return null;
   const since = new Date(now.getTime() - DETAIL_HOURS * 3_600_000);
-  const [last] = await rowsOf<KeptReception & { line: string }>(
+  const last = await lastHeard(
     queries,
-    `select r.line, r.raw, r.form, r.import_id from packet p join reception r on r.packet_id = p.id
-     where p.source = $1 order by p.first_at desc, (r.words = $2) desc, r.heard_at limit 1`,
-    // Of the copies the one that the words above tell of.
-    [row.state.kind === 'object' || row.state.kind === 'item' ? row.state.owner : call, row.state.words],
+    row.state.kind === 'object' || row.state.kind === 'item' ? row.state.owner : call,
+    row.state.words,
   );
   return {
     ...stationView(row, settings, await repeatersOfOurs(queries)),
-    line: last?.line ?? null,
+    line: last ? told(last).line : null,
     statements: last ? (await statementsOf(queries, [last], ownStation(settings)))[0]! : [],
     trail: await trailOf(queries, call, since),
     links: await listLinks(queries, call),
@@ -58,6 +57,23 @@ export async function findStation(
       ...(row.state.telemetryAtMs !== null ? await listReadings(queries, 'telemetry', since, call) : []),
     ],
   };
+}
+
+/** Of the copies of the last packet of a station the one that some words tell of, else the first. */
+async function lastHeard(queries: Queries, source: string | null, words: string): Promise<KeptReception | null> {
+  const [packet] = await rowsOf<{ id: string }>(
+    queries,
+    'select id from packet where source = $1 order by id desc limit 1',
+    [source],
+  );
+  if (!packet) return null;
+  const copies = await rowsOf<KeptReception>(
+    queries,
+    `select r.raw, r.form, c.import_id from reception r join channel c on c.id = r.channel_id
+     where r.packet_id = $1 and r.id between $2 and $3 order by r.id`,
+    [packet.id, ...receptionsOf([packet.id])],
+  );
+  return copies.find((copy) => told(copy).words === words) ?? copies[0] ?? null;
 }
 
 /** Notes of the operator and whether a station is muted; false when it has never been heard. */
@@ -75,20 +91,20 @@ export async function changeStation(queries: Queries, call: string, change: Stat
 /** The trail of one station, also the points kept off it, oldest first. */
 export async function trailOf(queries: Queries, call: string, since: Date): Promise<TrailPoint[]> {
   const rows = await rowsOf<{
-    at: Date;
+    packet_id: string;
     latitude: number;
     longitude: number;
     course_deg: number | null;
     speed_knots: number | null;
     altitude_m: number | null;
     fault: string | null;
-  }>(queries, 'select * from trail_point where call = $1 and at >= $2 order by at desc limit $3', [
+  }>(queries, 'select * from trail_point where call = $1 and packet_id >= $2 order by packet_id desc limit $3', [
     call,
-    since,
+    firstIdAt(since),
     MOST_TRAIL_POINTS,
   ]);
   return rows.reverse().map((row) => ({
-    at: row.at.toISOString(),
+    at: timeOfId(row.packet_id).toISOString(),
     latitude: row.latitude,
     longitude: row.longitude,
     courseDeg: row.course_deg,
@@ -107,11 +123,11 @@ export async function listTrails(queries: Queries, from: Date, changed?: Date): 
     queries,
     `select call, json_agg(x) as x, json_agg(y) as y
      from (select call, (longitude * ${TRAIL_PER_DEGREE})::int as x, (latitude * ${TRAIL_PER_DEGREE})::int as y
-           from trail_point where fault is null and at >= $1
-           ${changed ? 'and call in (select call from trail_point where fault is null and at >= $2)' : ''}
-           order by call, at) t
+           from trail_point where fault is null and packet_id >= $1
+           ${changed ? 'and call in (select call from trail_point where fault is null and packet_id >= $2)' : ''}
+           order by call, packet_id) t
      group by call having count(*) > 1`,
-    changed ? [from, changed] : [from],
+    changed ? [firstIdAt(from), firstIdAt(changed)] : [firstIdAt(from)],
   );
   return rows.map(({ call, x, y }) => {
     const start = Math.max(0, x.length - TRAIL_VERTICES);

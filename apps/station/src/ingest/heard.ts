@@ -7,6 +7,8 @@ export interface Heard {
   readonly form: 'ax25' | 'line' | 'mesh';
   readonly raw: Uint8Array;
   readonly heardAtMs: number;
+  /** What the receiver was set to, where that is known. */
+  readonly frequencyHz?: number | null;
   /** How well it was received, where the bearer tells. */
   readonly signal?: { readonly snrDb: number | null; readonly rssiDbm: number | null };
   /** Set when the bearer itself could not make a frame of the octets. */

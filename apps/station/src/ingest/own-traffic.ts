@@ -1,7 +1,8 @@
 import { ownStation } from '@tombolo/contract';
-import { asText, type HeardPath, type PathHop } from '@tombolo/core';
+import { asText, COPY_WINDOW_MS, type HeardPath, type PathHop } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import { addEvidence } from '../store/evidence';
+import { firstIdAt, lastIdAt, msOfId } from '../store/moments';
 import type { NewEvent } from '../store/events';
 import { noteAnswer } from './own/answers';
 import { keepBulletin } from './own/arrived';
@@ -47,17 +48,25 @@ const RETRY_AFTER_MS = 8000;
  * digipeaters would have dropped it. It is answered again; nothing else is done with it.
  */
 async function isSendersRetry(queries: Queries, { understood, packetId, receptionId }: Stored): Promise<boolean> {
-  const { information, heard, path, line } = understood;
+  const { information, heard, path } = understood;
   if (information?.kind !== 'message' || information.number === null || heard.importId !== null) return false;
   if (path?.how !== 'direct') return false;
   // The last one by the same road, found by the index however many copies there are.
-  const [before] = await rowsOf<{ heard_at: Date }>(
+  const [before] = await rowsOf<{ id: string }>(
     queries,
-    `select heard_at from reception where packet_id = $1 and heard_at <= $2 and id <> $3 and bearer_id = $4 and line = $5
-     order by heard_at desc limit 1`,
-    [packetId, new Date(heard.heardAtMs), receptionId, heard.bearerId, line],
+    `select r.id from reception r join channel c on c.id = r.channel_id
+     where r.packet_id = $1 and r.id between $2 and $3 and r.id <> $4 and c.bearer_id = $5 and r.raw = $6
+     order by r.id desc limit 1`,
+    [
+      packetId,
+      firstIdAt(heard.heardAtMs - COPY_WINDOW_MS),
+      lastIdAt(heard.heardAtMs),
+      receptionId,
+      heard.bearerId,
+      Buffer.from(heard.raw),
+    ],
   );
-  return before !== undefined && heard.heardAtMs - before.heard_at.getTime() >= RETRY_AFTER_MS;
+  return before !== undefined && heard.heardAtMs - msOfId(before.id) >= RETRY_AFTER_MS;
 }
 
 /** Our packet with fewer hops left than we gave it, and no other mark: somebody repeated it who does not sign. */

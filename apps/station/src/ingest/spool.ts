@@ -21,6 +21,7 @@ const record = z.object({
   r: z.base64(),
   t: z.number(),
   x: z.object({ at: z.number().int(), reason: z.string() }).optional(),
+  h: z.number().int().optional(),
   s: z.object({ snrDb: z.number().nullable(), rssiDbm: z.number().nullable() }).optional(),
 });
 
@@ -47,6 +48,7 @@ const encode = (filling: string, heard: Heard): Buffer => {
       f: heard.form,
       r: Buffer.from(heard.raw).toString('base64'),
       t: heard.heardAtMs,
+      ...(heard.frequencyHz != null && { h: heard.frequencyHz }),
       ...(heard.fault && { x: heard.fault }),
       ...(heard.signal && { s: heard.signal }),
     } satisfies z.infer<typeof record>),
@@ -64,7 +66,7 @@ function decode(body: Buffer): Heard | null {
   try {
     const parsed = record.safeParse(JSON.parse(body.toString('utf8')));
     if (!parsed.success) return null;
-    const { b, p, f, r, t, x, s: signal } = parsed.data;
+    const { b, p, f, r, t, x, h, s: signal } = parsed.data;
     return {
       bearerId: b,
       importId: null,
@@ -72,6 +74,7 @@ function decode(body: Buffer): Heard | null {
       form: f,
       raw: new Uint8Array(Buffer.from(r, 'base64')),
       heardAtMs: t,
+      ...(h !== undefined && { frequencyHz: h }),
       ...(x && { fault: x }),
       ...(signal && { signal }),
     };

@@ -1,6 +1,8 @@
 import { COPY_WINDOW_MS, withinCopyWindow } from '@tombolo/core';
+import { channelIds, type Channel } from '../store/channels';
 import { rowsOf, storable, type Queries } from '../store/database';
 import { INGEST_LOCK } from '../store/locks';
+import { firstIdAt, idAt, lastIdAt, msOfId, receptionsOf } from '../store/moments';
 import type { Understood } from './understand';
 
 /** A reception as stored: which packet it is a copy of, and whether it was the first. */
@@ -12,14 +14,14 @@ export interface Stored {
 }
 
 /**
- * Stores a batch inside the caller's transaction: joins copies to packets inside the window, appends receptions.
- * Five statements, whatever the size of the batch.
+ * Stores a batch inside the caller's transaction: joins copies to packets inside the window, appends receptions. A handful of
+ * statements, whatever the size of the batch.
  */
 export async function storeHeard(queries: Queries, batch: readonly Understood[], recordedAt: Date): Promise<Stored[]> {
   if (batch.length === 0) return [];
   await queries.query('select pg_advisory_xact_lock($1)', [INGEST_LOCK]);
   const known = await knownPackets(queries, batch);
-  const receptionIds = await reserve(queries, 'reception_id_seq', batch.length);
+  const receptionNumbers = await reserve(queries, 'reception_id_seq', batch.length);
   const fresh: { understood: Understood; index: number }[] = [];
   const joined = batch.map((understood, index): Candidate | null => {
     if (!understood.identity) return null;
@@ -32,7 +34,8 @@ export async function storeHeard(queries: Queries, batch: readonly Understood[],
     known.set(key, [...candidates, packet]);
     return packet;
   });
-  const packetIds = await reserve(queries, 'packet_id_seq', fresh.length);
+  const packetNumbers = await reserve(queries, 'packet_id_seq', fresh.length);
+  const packetIds = fresh.map(({ understood }, i) => idAt(understood.heard.heardAtMs, packetNumbers[i]!));
   await insertPackets(
     queries,
     fresh.map(({ understood }) => understood),
@@ -43,33 +46,45 @@ export async function storeHeard(queries: Queries, batch: readonly Understood[],
   const stored = batch.map((understood, i): Stored => {
     const place = joined[i]?.place;
     const packetId = !place ? null : 'fresh' in place ? packetIds[place.fresh]! : place.id;
-    return { understood, receptionId: receptionIds[i]!, packetId, isNewPacket: firstOf.has(i) };
+    const receptionId = idAt(understood.heard.heardAtMs, receptionNumbers[i]!);
+    return { understood, receptionId, packetId, isNewPacket: firstOf.has(i) };
   });
-  await insertReceptions(queries, stored, recordedAt);
-  await noteOrigins(
-    queries,
-    stored.map((row, i) => ({ row, firstAtMs: joined[i]?.firstAtMs ?? 0 })),
-  );
+  await insertReceptions(queries, stored, await openings(queries, stored), recordedAt);
+  await noteForRemake(queries, stored);
   return stored;
 }
 
-/** Which link and which recording brought a packet: what the log is filtered by. */
-async function noteOrigins(queries: Queries, rows: readonly { row: Stored; firstAtMs: number }[]): Promise<void> {
-  const seen = new Map<string, { origin: string; firstAtMs: number; packetId: string }>();
-  for (const { row, firstAtMs } of rows) {
-    const { bearerId, importId } = row.understood.heard;
-    const { packetId } = row;
-    if (packetId === null) continue;
-    for (const origin of [bearerId, importId])
-      if (origin !== null) seen.set(`${origin}/${packetId}`, { origin, firstAtMs, packetId });
-  }
-  const origins = [...seen.values()];
-  if (origins.length === 0) return;
-  await queries.query(
-    `insert into heard_on (origin, first_at, packet_id)
-     select * from unnest($1::text[], $2::timestamptz[], $3::bigint[]) on conflict do nothing`,
-    [origins.map((o) => o.origin), origins.map((o) => new Date(o.firstAtMs)), origins.map((o) => o.packetId)],
+/** While what is derived is made anew, what comes meanwhile is put down for it, in its order. */
+const noteForRemake = (queries: Queries, stored: readonly Stored[]): Promise<unknown> =>
+  queries.query(
+    `insert into remake_tail (reception_id)
+     select id from unnest($1::bigint[]) with ordinality as s (id, n) where exists (select 1 from remake) order by n`,
+    [stored.map((row) => row.receptionId)],
   );
+
+const originOf = ({ bearerId, importId }: { readonly bearerId: string | null; readonly importId: string | null }) =>
+  `${bearerId}/${importId}`;
+
+/** Which of these is the first hearing of its packet by its link or recording. */
+async function openings(queries: Queries, stored: readonly Stored[]): Promise<boolean[]> {
+  const copies = stored.flatMap(({ packetId, isNewPacket }) => (packetId !== null && !isNewPacket ? [packetId] : []));
+  const rows =
+    copies.length === 0
+      ? []
+      : await rowsOf<{ packet_id: string; bearer_id: string | null; import_id: string | null }>(
+          queries,
+          `select r.packet_id, c.bearer_id, c.import_id from reception r join channel c on c.id = r.channel_id
+           where r.packet_id = any($1::bigint[]) and r.id between $2 and $3`,
+          [copies, ...receptionsOf(copies)],
+        );
+  const seen = new Set(
+    rows.map((row) => `${row.packet_id}/${originOf({ bearerId: row.bearer_id, importId: row.import_id })}`),
+  );
+  return stored.map(({ packetId, understood }) => {
+    if (packetId === null) return false;
+    const key = `${packetId}/${originOf(understood.heard)}`;
+    return !seen.has(key) && seen.add(key) !== undefined;
+  });
 }
 
 /** A packet that a reception may be a copy of: stored already, or new in this batch. */
@@ -90,15 +105,15 @@ async function knownPackets(queries: Queries, batch: readonly Understood[]): Pro
   }
   const known = new Map<string, Candidate[]>();
   if (identities.length === 0) return known;
-  const rows = await rowsOf<{ id: string; identity: Buffer; first_at: Date }>(
+  const rows = await rowsOf<{ id: string; identity: Buffer }>(
     queries,
-    `select id, identity, first_at from packet
-     where identity = any($1::bytea[]) and first_at between $2 and $3 order by first_at`,
-    [identities, new Date(earliest - COPY_WINDOW_MS), new Date(latest + COPY_WINDOW_MS)],
+    `select id, identity from packet
+     where identity = any($1::bytea[]) and id between $2 and $3 order by id`,
+    [identities, firstIdAt(earliest - COPY_WINDOW_MS), lastIdAt(latest + COPY_WINDOW_MS)],
   );
   for (const row of rows) {
     const key = row.identity.toString('latin1');
-    const packet = { place: { id: row.id }, firstAtMs: row.first_at.getTime() };
+    const packet = { place: { id: row.id }, firstAtMs: msOfId(row.id) };
     const packets = known.get(key);
     if (packets) packets.push(packet);
     else known.set(key, [packet]);
@@ -119,53 +134,57 @@ async function reserve(queries: Queries, sequence: string, count: number): Promi
 async function insertPackets(queries: Queries, packets: readonly Understood[], ids: readonly string[]): Promise<void> {
   if (packets.length === 0) return;
   await queries.query(
-    `insert into packet (id, identity, first_at, source, destination, kind, addressee, summary, info)
-     select * from unnest($1::bigint[], $2::bytea[], $3::timestamptz[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::bytea[])`,
+    `insert into packet (id, identity, source, destination, kind, addressee, summary)
+     select * from unnest($1::bigint[], $2::bytea[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[])`,
     [
       ids,
       packets.map((u) => u.identity),
-      packets.map((u) => new Date(u.heard.heardAtMs)),
       packets.map((u) => u.head!.source),
       packets.map((u) => u.head!.destination),
       packets.map((u) => u.kind),
       packets.map((u) => (u.head!.addressee === null ? null : storable(u.head!.addressee))),
       packets.map((u) => storable(u.summary)),
-      packets.map((u) => Buffer.from(u.head!.info)),
     ],
   );
 }
 
-async function insertReceptions(queries: Queries, stored: readonly Stored[], recordedAt: Date): Promise<void> {
-  const of = <T>(pick: (row: Stored) => T) => stored.map(pick);
+const channelOf = ({ heard }: Understood): Channel => ({
+  bearerId: heard.bearerId,
+  importId: heard.importId,
+  port: heard.port,
+  frequencyHz: heard.frequencyHz ?? null,
+});
+
+async function insertReceptions(
+  queries: Queries,
+  stored: readonly Stored[],
+  opensHere: readonly boolean[],
+  recordedAt: Date,
+): Promise<void> {
+  const of = <T>(pick: (row: Stored, index: number) => T) => stored.map(pick);
+  const channel = await channelIds(
+    queries,
+    of((s) => channelOf(s.understood)),
+  );
   await queries.query(
-    `insert into reception (id, packet_id, bearer_id, import_id, port, heard_at, recorded_at, form, raw, how, via, words, line, error_at, error,
-                            snr_db, rssi_dbm, hops)
-     select r.id, r.packet_id, r.bearer_id, r.import_id, r.port, r.heard_at, $14, r.form, r.raw, r.how,
-            case when r.via = '' then '{}'::text[] else string_to_array(r.via, ',') end, r.words, r.line, r.error_at, r.error,
-            r.snr_db, r.rssi_dbm, r.hops
-     from unnest($1::bigint[], $2::bigint[], $3::text[], $4::uuid[], $5::int[], $6::timestamptz[], $7::text[], $8::bytea[],
-                 $9::text[], $10::text[], $11::text[], $12::text[], $13::int[], $15::text[], $16::float4[], $17::float4[], $18::int[])
-       as r (id, packet_id, bearer_id, import_id, port, heard_at, form, raw, how, via, words, line, error_at, error,
-             snr_db, rssi_dbm, hops)`,
+    `insert into reception (id, packet_id, recorded_at, channel_id, opens, opens_here, form, raw, snr_db, rssi_dbm, error_at, error)
+     select r.id, r.packet_id, $12, r.channel_id, r.opens, r.opens_here, r.form, r.raw, r.snr_db, r.rssi_dbm, r.error_at, r.error
+     from unnest($1::bigint[], $2::bigint[], $3::int[], $4::boolean[], $5::boolean[], $6::text[], $7::bytea[], $8::float4[], $9::float4[],
+                 $10::int[], $11::text[])
+       as r (id, packet_id, channel_id, opens, opens_here, form, raw, snr_db, rssi_dbm, error_at, error)`,
     [
       of((s) => s.receptionId),
       of((s) => s.packetId),
-      of((s) => s.understood.heard.bearerId),
-      of((s) => s.understood.heard.importId),
-      of((s) => s.understood.heard.port),
-      of((s) => new Date(s.understood.heard.heardAtMs)),
+      of((s) => channel(channelOf(s.understood))),
+      of((s) => s.isNewPacket),
+      opensHere,
       of((s) => s.understood.heard.form),
       of((s) => Buffer.from(s.understood.heard.raw)),
-      of(({ understood: { path, mesh } }) => path?.how ?? (mesh ? (mesh.hops === 0 ? 'direct' : 'relayed') : null)),
-      of((s) => s.understood.path?.via.join(',') ?? ''),
-      of((s) => s.understood.words),
-      of((s) => storable(s.understood.line)),
-      of((s) => s.understood.error?.at ?? null),
-      recordedAt,
-      of((s) => (s.understood.error ? storable(s.understood.error.reason) : null)),
       of((s) => s.understood.heard.signal?.snrDb ?? null),
       of((s) => s.understood.heard.signal?.rssiDbm ?? null),
-      of((s) => s.understood.mesh?.hops ?? null),
+      of((s) => s.understood.error?.at ?? null),
+      of((s) => (s.understood.error ? storable(s.understood.error.reason) : null)),
+      recordedAt,
     ],
   );
 }

@@ -117,6 +117,30 @@ function understandMesh(heard: Heard): Understood {
   };
 }
 
+/** How octets came and as what line they read: what is told of a kept reception, and not kept beside its octets. */
+export function understandRoad(
+  heard: Pick<Heard, 'form' | 'raw' | 'importId'>,
+): Pick<Understood, 'path' | 'mesh' | 'words' | 'line'> {
+  if (heard.form === 'mesh') {
+    const frame = decodeMeshFrame(heard.raw);
+    if (!frame.ok) return { path: null, mesh: null, words: '', line: '' };
+    return {
+      path: null,
+      mesh: frame.value,
+      words: meshRoadInWords(frame.value),
+      line: meshFrameLine(frame.value, heard.raw),
+    };
+  }
+  const outer = packetOf(heard);
+  if (!outer.ok) return { path: null, mesh: null, words: '', line: '' };
+  return { path: explainRoad(outer.value), mesh: null, ...roadOf(outer.value) };
+}
+
+const roadOf = (outer: Packet) => ({
+  words: packetRoadInWords(outer),
+  line: textOfOctets(formatMonitorLine(outer, { escapes: true })),
+});
+
 /** Decodes a reception as far as it goes. Never throws. */
 export function understand(heard: Heard): Understood {
   if (heard.form === 'mesh' && !heard.fault) return understandMesh(heard);
@@ -141,8 +165,7 @@ export function understand(heard: Heard): Understood {
     path,
     kind: information.ok ? information.value.kind : 'not understood',
     summary: information.ok ? summaryOf(information.value) : information.error.reason,
-    words: packetRoadInWords(outer.value),
-    line: textOfOctets(formatMonitorLine(outer.value, { escapes: true })),
+    ...roadOf(outer.value),
     error: information.ok ? null : information.error,
   };
 }

@@ -10,16 +10,15 @@ import {
 } from '@tombolo/core';
 import type { ReadingsView, Series } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
+import { firstIdAt, msOfId, timeOfId } from '../store/moments';
 
 interface WeatherRow {
   call: string;
-  at: Date;
   packet_id: string;
   weather: Weather;
 }
 interface TelemetryRow {
   call: string;
-  at: Date;
   packet_id: string;
   analog: (number | null)[];
   bits: string | null;
@@ -49,12 +48,12 @@ export async function readingsOf(
     if (!known) return { readings: [], unit: '', decimals: 0, packetId: null };
     const rows = await rowsOf<WeatherRow>(
       queries,
-      'select at, packet_id, weather from weather_reading where call = $1 and at >= $2 order by at',
-      [call, since],
+      'select packet_id, weather from weather_reading where call = $1 and packet_id >= $2 order by packet_id',
+      [call, firstIdAt(since)],
     );
-    const readings = rows.flatMap(({ at, weather }) => {
+    const readings = rows.flatMap(({ packet_id, weather }) => {
       const value = weather[known.id];
-      return value === null ? [] : [{ atMs: at.getTime(), value: known.convert(value) }];
+      return value === null ? [] : [{ atMs: msOfId(packet_id), value: known.convert(value) }];
     });
     return { readings, unit: known.unit, decimals: known.decimals, packetId: rows.at(-1)?.packet_id ?? null };
   }
@@ -62,12 +61,12 @@ export async function readingsOf(
   const channel = Number(id);
   const rows = await rowsOf<TelemetryRow>(
     queries,
-    'select at, packet_id, analog, bits from telemetry_reading where call = $1 and at >= $2 order by at',
-    [call, since],
+    'select packet_id, analog, bits from telemetry_reading where call = $1 and packet_id >= $2 order by packet_id',
+    [call, firstIdAt(since)],
   );
   const readings = rows.flatMap((row) => {
     const found = readTelemetry(row, meaning).analog.find((reading) => reading.channel === channel);
-    return found ? [{ atMs: row.at.getTime(), value: found.value }] : [];
+    return found ? [{ atMs: msOfId(row.packet_id), value: found.value }] : [];
   });
   const packetId = rows.at(-1)?.packet_id ?? null;
   return { readings, unit: meaning.units[channel - 1] ?? '', decimals: TELEMETRY_DECIMALS, packetId };
@@ -88,11 +87,11 @@ export async function listReadings(
   call: string | null = null,
 ): Promise<ReadingsView[]> {
   const condition = call === null ? '' : ' and call = $2';
-  const parameters = call === null ? [since] : [since, call];
+  const parameters = call === null ? [firstIdAt(since)] : [firstIdAt(since), call];
   if (kind === 'weather') {
     const rows = await rowsOf<WeatherRow>(
       queries,
-      `select call, at, packet_id, weather from weather_reading where at >= $1${condition} order by at`,
+      `select call, packet_id, weather from weather_reading where packet_id >= $1${condition} order by packet_id`,
       parameters,
     );
     return inOrder(byCall(rows)).map(([station, readings]) => ({
@@ -106,7 +105,7 @@ export async function listReadings(
   }
   const rows = await rowsOf<TelemetryRow>(
     queries,
-    `select call, at, packet_id, analog, bits from telemetry_reading where at >= $1${condition} order by at`,
+    `select call, packet_id, analog, bits from telemetry_reading where packet_id >= $1${condition} order by packet_id`,
     parameters,
   );
   return Promise.all(
@@ -135,8 +134,8 @@ function byCall<T extends { call: string }>(rows: readonly T[]): Map<string, T[]
   return grouped;
 }
 
-const inOrder = <T extends { at: Date }>(grouped: Map<string, T[]>): [string, T[]][] =>
-  [...grouped].sort(([, a], [, b]) => b.at(-1)!.at.getTime() - a.at(-1)!.at.getTime());
+const inOrder = <T extends { packet_id: string }>(grouped: Map<string, T[]>): [string, T[]][] =>
+  [...grouped].sort(([, a], [, b]) => msOfId(b.at(-1)!.packet_id) - msOfId(a.at(-1)!.packet_id));
 
 /** Every nth point, the last one always. */
 function thinned<T>(points: readonly T[]): T[] {
@@ -146,9 +145,11 @@ function thinned<T>(points: readonly T[]): T[] {
 
 function weatherSeries(rows: readonly WeatherRow[]): Series[] {
   return WEATHER_QUANTITIES.flatMap((quantity) => {
-    const points = rows.flatMap(({ at, weather }) => {
+    const points = rows.flatMap(({ packet_id, weather }) => {
       const value = weather[quantity.id];
-      return value === null || value === undefined ? [] : [{ at: at.toISOString(), value: quantity.convert(value) }];
+      return value === null || value === undefined
+        ? []
+        : [{ at: timeOfId(packet_id).toISOString(), value: quantity.convert(value) }];
     });
     if (points.length === 0) return [];
     const { id, name, unit, decimals, pace } = quantity;
@@ -163,7 +164,7 @@ function telemetrySeries(rows: readonly TelemetryRow[], meaning: TelemetryMeanin
   const names: string[] = [];
   for (const row of rows)
     for (const reading of readTelemetry(row, meaning).analog) {
-      points[reading.channel - 1]!.push({ at: row.at.toISOString(), value: reading.value });
+      points[reading.channel - 1]!.push({ at: timeOfId(row.packet_id).toISOString(), value: reading.value });
       names[reading.channel - 1] = reading.name;
     }
   return points.flatMap((channel, i) =>

@@ -15,3 +15,7 @@ export const RULE_LOCK = 7302;
 export const BEARER_LOCK = 7300;
 /** First key of two: the second is the bearer. Its holder holds a session with it. */
 export const SESSION_LOCK = 7301;
+/** First key of two: the second is the kind of job. Its holder takes an occurrence. */
+export const JOB_LOCK = 7303;
+/** Its holder makes anew what is derived. */
+export const REMAKE_LOCK = 7_300_005;

@@ -9,8 +9,8 @@ const APP = 'tombolo_app';
 /** What is only ever added to. The role of the station can neither change nor remove a row of these. */
 export const APPEND_ONLY = ['reception', 'attempt', 'evidence', 'custody', 'alarm', 'audit'] as const;
 
-/** What may be emptied, because it is made anew from receptions. */
-const DERIVED = ['station', 'trail_point', 'weather_reading', 'telemetry_reading', 'telemetry_meaning', 'heard_link'];
+/** What the owner does for the station: partitions of a month, and twins of what is made anew from receptions. */
+const FUNCTIONS = ['make_month(date)', 'drop_month(date)', 'begin_remake()', 'finish_remake()'];
 
 /** As the owner of a database: its schema brought up to date, and the rights of the station set anew. */
 export async function bringUpToDate(ownerUrl: string): Promise<void> {
@@ -48,6 +48,7 @@ function grants(): string {
     revoke update, delete on ${APPEND_ONLY.join(', ')} from ${APP};
     -- That somebody has seen an alarm is not the alarm.
     grant update (seen_at) on alarm to ${APP};
-    grant truncate on ${DERIVED.join(', ')} to ${APP};
+    revoke insert, update, delete on monthly from ${APP};
+    grant execute on function ${FUNCTIONS.join(', ')} to ${APP};
   `;
 }

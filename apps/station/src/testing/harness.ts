@@ -220,6 +220,10 @@ export const itemWhen = (
     return item.status && meets(item) ? item : undefined;
   }, seconds);
 
+/** As if so much time had passed that nothing that comes is a copy of what was heard. */
+export const forgetCopies = (station: Pick<Station, 'context'>): Promise<unknown> =>
+  station.context.database.query(`update packet set identity = '\\x00'`);
+
 /** Waits until every answer that was due is out and on record: while one waits, the same is not queued again. */
 export const answersAreOut = (station: Pick<Station, 'context'>): Promise<boolean> =>
   eventually(async () => {

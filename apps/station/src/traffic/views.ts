@@ -17,6 +17,7 @@ import { In, type DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
 import { keptPacket, type KeptReception } from '../heard/statements';
+import { receptionsOf } from '../store/moments';
 import { custodyOf } from '../store/custody';
 import { evidenceOf } from '../store/evidence';
 
@@ -77,8 +78,9 @@ async function arrivalRoads(source: DataSource, items: readonly ItemRow[]): Prom
       ? []
       : await rowsOf<KeptReception & { packet_id: string }>(
           source,
-          'select packet_id, raw, form, import_id from reception where packet_id = any($1::bigint[])',
-          [packetIds],
+          `select r.packet_id, r.raw, r.form, c.import_id from reception r join channel c on c.id = r.channel_id
+           where r.packet_id = any($1::bigint[]) and r.id between $2 and $3`,
+          [packetIds, ...receptionsOf(packetIds)],
         );
   for (const row of rows) {
     const packet = keptPacket(row);

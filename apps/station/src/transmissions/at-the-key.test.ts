@@ -19,6 +19,7 @@ import { rowsOf } from '../store/database';
 import {
   createDatabase,
   eventually,
+  forgetCopies,
   itemWhen,
   RADIO,
   startModem,
@@ -158,7 +159,7 @@ describe('what goes out without a key pressed', () => {
     for (let n = 0; n < 5; n++) {
       modem.hear(`QT1NC>APRS::${OWN}  :Again{7`);
       await settled(n + 1);
-      await station.context.database.query(`update packet set first_at = first_at - interval '31 s'`);
+      await forgetCopies(station);
     }
     await api.put('/hold', { held: false });
     await eventually(() => modem.sent.length > 0);

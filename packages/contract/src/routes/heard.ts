@@ -20,7 +20,7 @@ import {
 } from '../heard';
 import { mapQuery, mapView } from '../maps';
 import { alarm, newWatch, watch, watchChange } from '../watch';
-import { byCall, byNumber, byUuid } from './parameters';
+import { byCall, byNumber, byUuid } from '../parameters';
 import { route } from './route';
 
 /** What was heard, and what is drawn, watched and read in. */

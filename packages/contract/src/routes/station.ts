@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { backupView, newBackup } from '../backup';
+import { keptView } from '../kept';
 import { settings, settingsChange } from '../settings';
 import { simulation, simulationChange } from '../bearers';
 import { health, liveEvent } from '../wire';
-import { byUuid } from './parameters';
+import { byUuid } from '../parameters';
 import { route } from './route';
 
 const eventsQuery = z.object({
@@ -42,6 +43,7 @@ export const stationRoutes = {
     body: simulationChange,
     answer: simulation,
   }),
+  kept: route({ method: 'get', path: '/kept', summary: 'What is kept of what was heard', answer: keptView }),
   backups: route({
     method: 'get',
     path: '/backups',

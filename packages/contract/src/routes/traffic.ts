@@ -4,7 +4,7 @@ import { itemsQuery, pageOf } from '../heard';
 import { meshNodeView, newMeshText } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
 import { itemAction, itemDetail, itemSummary, newText, openItems } from '../traffic';
-import { byUuid, ofBearer } from './parameters';
+import { byUuid, ofBearer } from '../parameters';
 import { route } from './route';
 
 /** Traffic: what is in hand, what is written for each way, sessions, the relay desk. */

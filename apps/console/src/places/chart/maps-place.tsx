@@ -10,6 +10,7 @@ import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
 import { saveFile } from '../log/save';
 import { CHART_LAYERS, useChart } from './chart-store';
@@ -20,9 +21,6 @@ export function mapKindOf(name: string): MapKind | null {
   if (ending === 'geojson' || ending === 'json') return 'geojson';
   return ending === 'pmtiles' ? 'pmtiles' : null;
 }
-
-const size = (octets: number) =>
-  octets < 1024 * 1024 ? `${Math.ceil(octets / 1024)} kB` : `${(octets / 1024 / 1024).toFixed(1)} MB`;
 
 const HOURS = [
   { id: '1', title: '1 h' },
@@ -132,7 +130,7 @@ export function MapsPlace() {
                 <Body bold style={{ flexShrink: 1 }}>
                   {map.name}
                 </Body>
-                <Mono soft>{`${map.kind === 'geojson' ? 'GeoJSON' : 'tiles'}, ${size(map.octets)}`}</Mono>
+                <Mono soft>{`${map.kind === 'geojson' ? 'GeoJSON' : 'tiles'}, ${octetsInWords(map.octets)}`}</Mono>
               </View>
               <View style={{ flexDirection: 'row', gap: 8 }}>
                 <Button

@@ -152,7 +152,7 @@ describe('maps and layers', () => {
     expect(useChart.getState().layers.locators).toBe(true);
     await userEvent.click(screen.getByRole('button', { name: '24 h' }));
     expect(useChart.getState().trailHours).toBe(24);
-    expect(await screen.findByText('GeoJSON, 31 kB')).toBeTruthy();
+    expect(await screen.findByText('GeoJSON, 31.0 kB')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Hide: Hollin Sound' }));
     expect(useChart.getState().hiddenMaps).toEqual([id]);
     await userEvent.click(screen.getByRole('button', { name: 'Show: Hollin Sound' }));

@@ -26,6 +26,7 @@ const summary = (more: Partial<PacketSummary> = {}): PacketSummary => ({
       how: 'relayed',
       via: ['QT0TH-3'],
       words: 'heard via QT0TH-3',
+      frequencyHz: null,
       snrDb: null,
       rssiDbm: null,
       hops: null,

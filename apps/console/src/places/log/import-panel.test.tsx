@@ -55,11 +55,11 @@ describe('reading a recording', () => {
     expect(await screen.findByText('No recording yet')).toBeTruthy();
     expect(screen.getByText(/nothing is ever\s+transmitted because of it/)).toBeTruthy();
     await userEvent.upload(screen.getByLabelText('Recording'), new File(['x'.repeat(1500)], 'net.log'));
-    expect(screen.getByText('net.log, 2 kB')).toBeTruthy();
+    expect(screen.getByText('net.log, 1.5 kB')).toBeTruthy();
     expect(screen.getByRole('radio', { name: 'Monitor text' })).toHaveAttribute('aria-checked', 'true');
     await userEvent.click(screen.getByRole('radio', { name: 'KISS octets' }));
     await userEvent.click(screen.getByRole('button', { name: 'Read it' }));
-    await waitFor(() => expect(screen.queryByText('net.log, 2 kB')).toBeNull());
+    await waitFor(() => expect(screen.queryByText('net.log, 1.5 kB')).toBeNull());
     expect(body).toEqual(['net.log']);
     expect(asked.find(({ method }) => method === 'POST')?.path).toMatch(/format=kiss/);
     expect(asked.find(({ method }) => method === 'POST')?.path).toMatch(/name=net\.log/);
@@ -81,7 +81,7 @@ describe('reading a recording', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Read it' }));
     expect(await screen.findByText('The recording was not read to its end')).toBeTruthy();
     expect(screen.getByText(/It begins with text/)).toBeTruthy();
-    expect(screen.getByText('a.pcap, 1 kB')).toBeTruthy();
+    expect(screen.getByText('a.pcap, 1 octet')).toBeTruthy();
   });
 
   it('shows how far it is, where it stopped, and leads to its packets', async () => {

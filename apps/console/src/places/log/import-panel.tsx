@@ -10,6 +10,7 @@ import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
 
 const FORMATS = [
@@ -68,7 +69,7 @@ export function ImportPanel() {
           kind={file ? 'plain' : 'main'}
           onPress={() => input.current?.click()}
         />
-        {file ? <Mono>{`${file.name}, ${Math.ceil(file.size / 1024)} kB`}</Mono> : null}
+        {file ? <Mono>{`${file.name}, ${octetsInWords(file.size)}`}</Mono> : null}
       </View>
       {file ? (
         <View>

@@ -4,12 +4,14 @@ import { Button } from '../../ui/button';
 import { Page } from '../../ui/page';
 import { HeardLog } from './heard-log';
 import { ImportPanel } from './import-panel';
+import { KeptPanel } from './kept-panel';
 import { TrafficLog } from './traffic-log';
 
 const TABS = [
   { id: 'traffic', title: 'Traffic' },
   { id: 'heard', title: 'Heard' },
   { id: 'recordings', title: 'Recordings' },
+  { id: 'kept', title: 'What is kept' },
 ] as const;
 
 /** Everything, filtered and searched; exports and imports. */
@@ -36,6 +38,8 @@ export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
         <HeardLog openPacket={openPacket} importId={importId} />
       ) : tab === 'recordings' ? (
         <ImportPanel />
+      ) : tab === 'kept' ? (
+        <KeptPanel />
       ) : (
         <TrafficLog />
       )}

@@ -10,6 +10,7 @@ import { Instant } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
 import { saveFile } from '../log/save';
 
@@ -90,7 +91,7 @@ export function BackupPlace() {
 
 function BackupRow({ backup }: { backup: BackupView }) {
   const look = useLook();
-  const size = backup.octets === null ? '' : `, ${(backup.octets / 1e6).toFixed(1)} MB`;
+  const size = backup.octets === null ? '' : `, ${octetsInWords(backup.octets)}`;
   return (
     <View
       role="listitem"

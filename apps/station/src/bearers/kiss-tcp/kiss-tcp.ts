@@ -71,7 +71,14 @@ export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
       return room;
     };
     for (const event of events) {
-      const common = { bearerId: context.id, importId: null, form: 'ax25' as const, heardAtMs: context.now() };
+      const frequencyMHz = context.frequencyMHz();
+      const common = {
+        bearerId: context.id,
+        importId: null,
+        form: 'ax25' as const,
+        heardAtMs: context.now(),
+        frequencyHz: frequencyMHz === null ? null : Math.round(frequencyMHz * 1_000_000),
+      };
       if (event.kind === 'garbage')
         heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
       else if (event.command === KISS_COMMANDS.data) {

@@ -172,6 +172,7 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       form: 'mesh',
       raw: heard.value.octets,
       heardAtMs: context.now(),
+      frequencyHz: config.radio?.frequencyHz ?? null,
       signal: { snrDb: heard.value.snrDb, rssiDbm: heard.value.rssiDbm },
     });
   };

@@ -3,6 +3,7 @@ import { routes, simulation } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { eventsAfter } from '../../store/events';
+import { keptView } from '../../retention/retention';
 import { changeSettings } from '../../store/settings';
 import { serve } from '../serve';
 
@@ -27,6 +28,7 @@ export function stationRoutes(context: StationContext): Router {
     context.settingsChanged();
     return settings;
   });
+  serve(router, routes.kept, () => keptView(context.retention, new Date(context.now())));
   serve(router, routes.events, ({ query }) => eventsAfter(database, query.after, query.limit));
 
   const simulated = async (init?: RequestInit) => {

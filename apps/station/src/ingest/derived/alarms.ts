@@ -16,7 +16,7 @@ const SELECT = 'select id, call, quantity, threshold, raised from watch where en
 /** Compares what was just measured with what is watched for; raises alarms and lets them go off. */
 export async function judgeWatches(queries: Queries, calls: ReadonlySet<string>, at: Date): Promise<NewEvent[]> {
   if (calls.size === 0) return [];
-  const watches = await rowsOf<WatchRow>(queries, `${SELECT} and call = any($1) order by id`, [[...calls]]);
+  const watches = await rowsOf<WatchRow>(queries, `${SELECT} and call = any($1) order by id for update`, [[...calls]]);
   return judgeAll(queries, watches, at, at);
 }
 
@@ -24,7 +24,7 @@ export async function judgeWatches(queries: Queries, calls: ReadonlySet<string>,
 export async function judgeSilence(queries: Queries, at: Date, listeningSince: Date): Promise<NewEvent[]> {
   const watches = await rowsOf<WatchRow>(
     queries,
-    `${SELECT} and not raised and threshold->>'when' = 'silent for' order by id`,
+    `${SELECT} and not raised and threshold->>'when' = 'silent for' order by id for update`,
   );
   return judgeAll(queries, watches, at, listeningSince);
 }

@@ -6,14 +6,12 @@ import { objectKey } from './stations';
 
 interface WeatherRow {
   readonly call: string;
-  readonly atMs: number;
   readonly packetId: string;
   readonly weather: Weather;
 }
 
 interface TelemetryRow {
   readonly call: string;
-  readonly atMs: number;
   readonly packetId: string;
   readonly sequence: string;
   readonly analog: readonly (number | null)[];
@@ -33,7 +31,7 @@ export async function keepReadings(queries: Queries, stored: readonly Stored[]):
       information.kind === 'object' || information.kind === 'item'
         ? objectKey(information.kind, information.name)
         : packet.source;
-    const at = { call, atMs: heard.heardAtMs, packetId: row.packetId };
+    const at = { call, packetId: row.packetId };
     const measured = weatherOf(information);
     if (heard.importId === null && (measured || 'telemetry' in information || information.kind === 'telemetry'))
       live.add(call);
@@ -54,14 +52,9 @@ export async function keepReadings(queries: Queries, stored: readonly Stored[]):
 async function insertWeather(queries: Queries, rows: readonly WeatherRow[]): Promise<void> {
   if (rows.length === 0) return;
   await queries.query(
-    `insert into weather_reading (call, at, packet_id, weather)
-     select * from unnest($1::text[], $2::timestamptz[], $3::bigint[], $4::jsonb[]) on conflict do nothing`,
-    [
-      rows.map((r) => r.call),
-      rows.map((r) => new Date(r.atMs)),
-      rows.map((r) => r.packetId),
-      rows.map((r) => JSON.stringify(r.weather)),
-    ],
+    `insert into weather_reading (call, packet_id, weather)
+     select * from unnest($1::text[], $2::bigint[], $3::jsonb[]) on conflict do nothing`,
+    [rows.map((r) => r.call), rows.map((r) => r.packetId), rows.map((r) => JSON.stringify(r.weather))],
   );
 }
 
@@ -69,14 +62,13 @@ async function insertTelemetry(queries: Queries, rows: readonly TelemetryRow[]):
   if (rows.length === 0) return;
   // As JSON, since arrays of unlike length cannot be unnested.
   await queries.query(
-    `insert into telemetry_reading (call, at, packet_id, sequence, analog, bits)
-     select * from jsonb_to_recordset($1::jsonb) as r (call text, at timestamptz, packet_id bigint, sequence text, analog float8[], bits text)
+    `insert into telemetry_reading (call, packet_id, sequence, analog, bits)
+     select * from jsonb_to_recordset($1::jsonb) as r (call text, packet_id bigint, sequence text, analog float8[], bits text)
      on conflict do nothing`,
     [
       storableJson(
-        rows.map(({ call, atMs, packetId, sequence, analog, bits }) => ({
+        rows.map(({ call, packetId, sequence, analog, bits }) => ({
           call,
-          at: new Date(atMs).toISOString(),
           packet_id: packetId,
           sequence,
           analog,

@@ -1,6 +1,8 @@
-import type { DataSource } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf, storable, type Queries } from '../../store/database';
+import { INGEST_LOCK, REMAKE_LOCK } from '../../store/locks';
+import { msOfId } from '../../store/moments';
 import type { Heard } from '../heard';
 import { understand } from '../understand';
 import type { Stored } from '../store-heard';
@@ -11,10 +13,10 @@ const PAGE = 2000;
 interface ReceptionRow {
   id: string;
   packet_id: string;
+  opens: boolean;
   bearer_id: string | null;
   import_id: string | null;
   port: number | null;
-  heard_at: Date;
   form: Heard['form'];
   snr_db: number | null;
   rssi_dbm: number | null;
@@ -23,63 +25,146 @@ interface ReceptionRow {
   summary: string;
 }
 
-/** Asks for a rebuild at the next start. */
+const SELECT = `
+  select r.id, r.packet_id, r.opens, r.form, r.raw, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port, p.kind, p.summary
+  from reception r join packet p on p.id = r.packet_id join channel c on c.id = r.channel_id`;
+
+/** Asks for a rebuild. */
 export const wantRebuild = (queries: Queries): Promise<unknown> =>
   queries.query('insert into rebuild_wanted values (now())');
 
+export interface RebuildContext {
+  readonly database: DataSource;
+  readonly settings: () => Promise<Settings>;
+  readonly now: () => number;
+  readonly log: (message: string) => void;
+  /** True when the process should stop: what was done so far is kept, and somebody goes on from there. */
+  readonly stopping?: () => boolean;
+}
+
 /**
- * Makes all that is derived anew from the receptions: stations, trails, weather, telemetry, links, and how packets are summed
- * up. Done at a start when a new version asks for it, or by hand; nothing that was heard is touched.
+ * Makes all that is derived anew from the receptions: stations, trails, weather, telemetry, links, and how packets are summed up. The
+ * station serves meanwhile: twins of the tables are filled page by page in a schema of their own, what is heard meanwhile follows in the
+ * order in which it came, and in the end the twins take the place of the tables. A process that is killed loses one page.
  */
-export async function rebuildIfWanted(
-  database: DataSource,
-  settings: Settings,
-  now: () => number,
-  log: (message: string) => void,
-): Promise<void> {
-  const wanted = await rowsOf(database, 'select 1 from rebuild_wanted limit 1');
-  if (wanted.length === 0) return;
-  let done = 0;
-  await database.transaction(async (manager) => {
-    await manager.query('lock table rebuild_wanted in exclusive mode');
-    if ((await rowsOf(manager, 'select 1 from rebuild_wanted limit 1')).length === 0) return;
-    await manager.query(
-      'truncate station, trail_point, weather_reading, telemetry_reading, telemetry_meaning, heard_link',
-    );
-    const known = new Set<string>();
-    let after: { at: Date; id: string } = { at: new Date(0), id: '0' };
-    for (;;) {
-      const rows = await rowsOf<ReceptionRow>(
-        manager,
-        `select r.id, r.packet_id, r.bearer_id, r.import_id, r.port, r.heard_at, r.form, r.raw, r.snr_db, r.rssi_dbm, p.kind, p.summary
-         from reception r join packet p on p.id = r.packet_id
-         where (r.heard_at, r.id) > ($1, $2::bigint) order by r.heard_at, r.id limit ${PAGE}`,
-        [after.at, after.id],
-      );
-      const last = rows.at(-1);
-      if (!last) break;
-      after = { at: last.heard_at, id: last.id };
-      const stored = rows.map((row): Stored => {
-        const isNewPacket = !known.has(row.packet_id);
-        known.add(row.packet_id);
-        return { understood: understand(heardOf(row)), receptionId: row.id, packetId: row.packet_id, isNewPacket };
-      });
-      await renewSummaries(manager, rows, stored);
-      await derive(manager, stored, settings, new Date(now()));
-      done += rows.length;
-      log(`made anew from ${done} receptions`);
+export async function rebuildIfWanted(context: RebuildContext): Promise<number> {
+  const { database, log, stopping = () => false } = context;
+  if (!(await wanted(database))) return 0;
+  // Held by a connection of its own as long as it lasts: one rebuild at a time.
+  const runner = database.createQueryRunner();
+  try {
+    const [lock] = await rowsOf<{ got: boolean }>(runner, 'select pg_try_advisory_lock($1) as got', [REMAKE_LOCK]);
+    if (!lock?.got) return 0;
+    try {
+      await begin(context);
+      let done = 0;
+      for (;;) {
+        if (stopping()) return done;
+        const rows = await page(context);
+        if (rows === 'finished') break;
+        done += rows;
+        log(`made anew from ${done} receptions`);
+      }
+      return done;
+    } finally {
+      await runner.query('select pg_advisory_unlock($1)', [REMAKE_LOCK]).catch(() => undefined);
     }
+  } finally {
+    await runner.release();
+  }
+}
+
+const wanted = async (queries: Queries): Promise<boolean> =>
+  (await rowsOf(queries, 'select 1 from rebuild_wanted union all select 1 from remake limit 1')).length > 0;
+
+/** Begins, or goes on where a process was killed. */
+async function begin({ database, now }: RebuildContext): Promise<void> {
+  await database.transaction(async (manager) => {
+    // With the lock of the ingest, so that every reception is either there already or put down for later.
+    await manager.query('select pg_advisory_xact_lock($1)', [INGEST_LOCK]);
+    if ((await rowsOf(manager, 'select 1 from remake')).length > 0) return;
     await manager.query('delete from rebuild_wanted');
+    await manager.query('delete from remake_tail');
+    await manager.query('select begin_remake()');
+    await manager.query('insert into remake (began_at) values ($1)', [new Date(now())]);
   });
 }
 
-const heardOf = (row: ReceptionRow) => ({
+/** One page further. */
+async function page(context: RebuildContext): Promise<number | 'finished'> {
+  const { database } = context;
+  return database.transaction(async (manager) => {
+    const [remake] = await rowsOf<{ done_id: string; caught_up: boolean }>(
+      manager,
+      'select done_id, caught_up from remake for update',
+    );
+    if (!remake) return 'finished';
+    if (remake.caught_up) return tailPage(context, manager);
+    const rows = await rowsOf<ReceptionRow>(
+      manager,
+      `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
+       order by r.id limit ${PAGE}`,
+      [remake.done_id],
+    );
+    await fold(context, manager, rows);
+    await manager.query(
+      'update remake set done_id = coalesce($1, done_id), done = done + $2, caught_up = $3 where id = 1',
+      [rows.at(-1)?.id ?? null, rows.length, rows.length < PAGE],
+    );
+    return rows.length;
+  });
+}
+
+/** What was heard since it began, in the order in which it came; when little is left, the ingest waits until it is done. */
+async function tailPage(context: RebuildContext, manager: EntityManager): Promise<number | 'finished'> {
+  const next = () =>
+    rowsOf<ReceptionRow & { n: string }>(
+      manager,
+      `select t.n, x.* from (select * from remake_tail order by n limit ${PAGE}) t
+       left join lateral (${SELECT} where r.id = t.reception_id) x on true order by t.n`,
+    );
+  let rows = await next();
+  const last = rows.length < PAGE;
+  if (last) {
+    await manager.query('select pg_advisory_xact_lock($1)', [INGEST_LOCK]);
+    rows = await next();
+  }
+  // What was not understood has no packet and changes nothing.
+  await fold(
+    context,
+    manager,
+    rows.filter(({ packet_id }) => packet_id !== null),
+  );
+  await manager.query('delete from remake_tail where n <= $1', [rows.at(-1)?.n ?? '0']);
+  if (!last || rows.length === PAGE) return rows.length;
+  await manager.query('set local search_path = public');
+  await manager.query('select finish_remake()');
+  await manager.query('delete from remake');
+  return 'finished';
+}
+
+async function fold(context: RebuildContext, manager: EntityManager, rows: readonly ReceptionRow[]): Promise<void> {
+  if (rows.length === 0) return;
+  const stored = rows.map((row): Stored => ({
+    understood: understand(heardOf(row)),
+    receptionId: row.id,
+    packetId: row.packet_id,
+    isNewPacket: row.opens,
+  }));
+  await renewSummaries(manager, rows, stored);
+  // The twins stand in front of the tables that they will replace.
+  await manager.query('set local search_path = remade, public');
+  await derive(manager, stored, await context.settings(), new Date(context.now()));
+  await manager.query('set local search_path = public');
+}
+
+const heardOf = (row: ReceptionRow): Heard => ({
   bearerId: row.bearer_id,
   importId: row.import_id,
   port: row.port,
   form: row.form,
   raw: row.raw,
-  heardAtMs: row.heard_at.getTime(),
+  heardAtMs: msOfId(row.id),
   signal: { snrDb: row.snr_db, rssiDbm: row.rssi_dbm },
 });
 

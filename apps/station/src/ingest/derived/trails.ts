@@ -6,12 +6,11 @@ export async function appendTrails(queries: Queries, points: readonly TrailRow[]
   if (points.length === 0) return;
   const of = <T>(pick: (point: TrailRow) => T) => points.map(pick);
   await queries.query(
-    `insert into trail_point (call, at, packet_id, latitude, longitude, course_deg, speed_knots, altitude_m, fault)
-     select * from unnest($1::text[], $2::timestamptz[], $3::bigint[], $4::float8[], $5::float8[], $6::float8[], $7::float8[], $8::float8[], $9::text[])
+    `insert into trail_point (call, packet_id, latitude, longitude, course_deg, speed_knots, altitude_m, fault)
+     select * from unnest($1::text[], $2::bigint[], $3::float8[], $4::float8[], $5::float8[], $6::float8[], $7::float8[], $8::text[])
      on conflict do nothing`,
     [
       of((p) => p.call),
-      of((p) => new Date(p.atMs)),
       of((p) => p.packetId),
       of((p) => p.latitude),
       of((p) => p.longitude),

@@ -239,7 +239,8 @@ describe('what the mesh hears', () => {
     const before = await api.get<MeshNodeView[]>('/mesh-nodes');
     await station.context.database.query('delete from mesh_node');
     await station.context.database.query('insert into rebuild_wanted values (now())');
-    await rebuildIfWanted(station.context.database, await station.context.settings(), Date.now, () => undefined);
+    const { database, settings } = station.context;
+    await rebuildIfWanted({ database, settings, now: Date.now, log: () => undefined });
     expect(await api.get<MeshNodeView[]>('/mesh-nodes')).toEqual(before);
     expect(before[0]).toMatchObject({ tag: 'LSFARM', name: 'Farm', snrDb: 4, hops: 1, batteryPercent: 64 });
   });

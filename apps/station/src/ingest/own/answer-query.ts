@@ -13,6 +13,7 @@ import {
 } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
+import { firstIdAt, lastIdAt } from '../../store/moments';
 import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 
@@ -105,9 +106,9 @@ function ownStatus({ statusText, voiceMHz }: Settings): Uint8Array | null {
 async function heardPerHour(queries: Queries, call: string, at: Date): Promise<number[]> {
   const rows = await rowsOf<{ back: number; count: string }>(
     queries,
-    `select floor(extract(epoch from $2::timestamptz - first_at) / 3600)::int as back, count(*) from packet
-     where source = $1 and first_at between $2::timestamptz - interval '${HOURS_BACK} hours' and $2 group by 1`,
-    [call, at],
+    `select floor(extract(epoch from $2::timestamptz - time_of(id)) / 3600)::int as back, count(*) from packet
+     where source = $1 and id between $3 and $4 group by 1`,
+    [call, at, firstIdAt(at.getTime() - HOURS_BACK * 3_600_000), lastIdAt(at)],
   );
   return Array.from({ length: HOURS_BACK }, (_, back) => Number(rows.find((row) => row.back === back)?.count ?? 0));
 }

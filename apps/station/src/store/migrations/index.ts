@@ -1,3 +1,4 @@
+import { ByMonth } from './by-month';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
 import { MeshFrames } from './mesh-frames';
@@ -6,4 +7,4 @@ import { NothingLost } from './nothing-lost';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
-export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse, MeshFrames];
+export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse, MeshFrames, ByMonth];

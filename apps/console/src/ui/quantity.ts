@@ -1,0 +1,13 @@
+const UNITS = ['octets', 'kB', 'MB', 'GB', 'TB'] as const;
+
+/** `420 kB`, `2.4 GB`: in powers of ten, as discs are sold. */
+export function octetsInWords(octets: number): string {
+  let value = octets;
+  let unit = 0;
+  while (value >= 999.5 && unit < UNITS.length - 1) {
+    value /= 1000;
+    unit++;
+  }
+  const digits = unit === 0 || value >= 99.95 ? 0 : 1;
+  return `${value.toFixed(digits)} ${unit === 0 && octets === 1 ? 'octet' : UNITS[unit]}`;
+}

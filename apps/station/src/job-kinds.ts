@@ -1,0 +1,99 @@
+import type { Settings } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import type { Supervisor } from './bearers/supervisor';
+import { closeCutOffUploads } from './imports/run-import';
+import { judgeSilence } from './ingest/derived/alarms';
+import { rebuildIfWanted } from './ingest/derived/rebuild';
+import type { JobKind } from './jobs/job';
+import { pruneJobs } from './jobs/occurrences';
+import { applyRules } from './relay/rules';
+import { keepMonths, type RetentionContext } from './retention/retention';
+import { closeCutOff } from './sessions/recover';
+import { appendEvents, pruneEvents } from './store/events';
+import { pruneAirTime } from './transmissions/account';
+import { pruneDuty } from './transmissions/duty';
+
+export const STANDING_RULES = 'standing rules';
+
+const EVERY_5_S = 5000;
+const EVERY_MINUTE = 60_000;
+const EVERY_HOUR = 3600_000;
+
+export interface JobKindsContext {
+  readonly database: DataSource;
+  readonly settings: () => Promise<Settings>;
+  readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
+  readonly retention: RetentionContext;
+  readonly wakeOutbox: () => void;
+  /** Since when this process has listened: silence before that means nothing. */
+  readonly listeningSince: Date;
+  readonly now: () => number;
+  readonly log: (message: string) => void;
+}
+
+/** All that the station does by the clock. */
+export function jobKinds(context: JobKindsContext): JobKind[] {
+  const { database, settings, now, log } = context;
+  const at = () => new Date(now());
+  const kinds: JobKind[] = [
+    {
+      name: STANDING_RULES,
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      async run() {
+        await applyRules(database, await settings(), at(), log);
+        context.wakeOutbox();
+        return undefined;
+      },
+    },
+    {
+      name: 'watches for silence',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () =>
+        database.transaction(async (manager) => {
+          const events = await judgeSilence(manager, at(), context.listeningSince);
+          if (events.length > 0) await appendEvents(manager, events, at());
+          return undefined;
+        }),
+    },
+    {
+      name: 'what was cut off',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      async run() {
+        await closeCutOff(database, context.supervisor.holdSession, context.supervisor.freeSession, at);
+        await closeCutOffUploads(database, now());
+        return undefined;
+      },
+    },
+    {
+      name: 'what is made anew',
+      everyMs: EVERY_MINUTE,
+      missed: 'forgotten',
+      async run({ stopping }) {
+        const done = await rebuildIfWanted({ database, settings, now, log, stopping });
+        return done > 0 ? `made anew from ${done} receptions` : undefined;
+      },
+    },
+    {
+      name: 'months',
+      everyMs: EVERY_HOUR,
+      missed: 'recorded',
+      run: ({ stopping }) => keepMonths(context.retention, at(), stopping),
+    },
+    {
+      name: 'accounts that have run out',
+      everyMs: EVERY_HOUR,
+      missed: 'forgotten',
+      async run() {
+        await pruneEvents(database);
+        await pruneAirTime(database, now());
+        await pruneDuty(database, now());
+        await pruneJobs(database, kinds, at());
+        return undefined;
+      },
+    },
+  ];
+  return kinds;
+}
