@@ -46,7 +46,7 @@ export async function ingest(): Promise<Figure[]> {
         name: 'Ingest into PostgreSQL with copies joined',
         value: PACKETS / seconds,
         unit: 'packets/s',
-        goal: 2000,
+        goal: 4000,
         better: 'more',
         note: `${PACKETS} receptions of ${row.packets} packets from a capture file, making of the file included`,
       },

@@ -1,3 +1,4 @@
+import { DataSource } from 'typeorm';
 import { createDatabase, startTestStation } from '../apps/station/src/testing/harness';
 import { quantile, type Figure } from './figure';
 
@@ -97,7 +98,9 @@ export async function logSearch(): Promise<Figure[]> {
   const database = await createDatabase();
   const station = await startTestStation(database.url);
   try {
-    await fill((sql, parameters) => station.context.database.query(sql, parameters));
+    // Indexes are the owner's.
+    const owner = await new DataSource({ type: 'postgres', url: database.ownerUrl }).initialize();
+    await fill((sql, parameters) => owner.query(sql, parameters)).finally(() => owner.destroy());
     const times: { filter: string; ms: number }[] = [];
     for (const filter of FILTERS) {
       let before = '';

@@ -7,6 +7,7 @@ import { flood } from './flood';
 import { hostile } from './hostile';
 import { ingest } from './ingest';
 import { killed } from './killed';
+import { large } from './large';
 import { logSearch } from './log-search';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
@@ -24,6 +25,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   mesh,
   hostile,
   killed,
+  large,
   truth,
 };
 

@@ -3,7 +3,8 @@ import type { DataSource } from 'typeorm';
 import type { Supervisor } from './bearers/supervisor';
 import { closeCutOffUploads } from './imports/run-import';
 import { judgeSilence } from './ingest/derived/alarms';
-import { rebuildIfWanted } from './ingest/derived/rebuild';
+import { runRebuild } from './heavy/rebuild';
+import { rebuildWanted } from './ingest/derived/rebuild';
 import type { JobKind } from './jobs/job';
 import { pruneJobs } from './jobs/occurrences';
 import { applyRules } from './relay/rules';
@@ -21,6 +22,9 @@ const EVERY_HOUR = 3600_000;
 
 export interface JobKindsContext {
   readonly database: DataSource;
+  readonly databaseUrl: string;
+  /** File of the thread that does heavy things. */
+  readonly heavyWorker: string;
   readonly settings: () => Promise<Settings>;
   readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
   readonly retention: RetentionContext;
@@ -72,7 +76,9 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_MINUTE,
       missed: 'forgotten',
       async run({ stopping }) {
-        const done = await rebuildIfWanted({ database, settings, now, log, stopping });
+        if (!(await rebuildWanted(database))) return undefined;
+        const task = { kind: 'rebuild', databaseUrl: context.databaseUrl, nowMs: now() } as const;
+        const done = await runRebuild(context.heavyWorker, task, { stopping, log });
         return done > 0 ? `made anew from ${done} receptions` : undefined;
       },
     },

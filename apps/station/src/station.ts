@@ -148,6 +148,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     failed: storing.failed,
     kinds: jobKinds({
       database,
+      databaseUrl: options.databaseUrl,
+      heavyWorker: options.heavyWorker,
       settings,
       supervisor,
       retention,

@@ -1,8 +1,40 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { rebuildIfWanted } from '../ingest/derived/rebuild';
+import { openDatabase } from '../store/database';
+import { readSettings } from '../store/settings';
 import { checkGeoJson, checkTileArchive } from './checks';
 import type { Task } from './heavy';
+import type { RebuildTask, RebuildTold } from './rebuild';
 
-/** One heavy check, in a thread of its own: what a stranger's file makes of it stalls nobody else. */
-const task = workerData as Task;
-const answer = task.kind === 'geojson' ? checkGeoJson(task.octets) : checkTileArchive(task.octets, task.fileOctets);
-parentPort!.postMessage(answer);
+/** One heavy thing, in a thread of its own: what a stranger's file or a long log makes of it stalls nobody else. */
+const task = workerData as Task | RebuildTask;
+const port = parentPort!;
+
+async function rebuild({ databaseUrl, nowMs }: RebuildTask): Promise<void> {
+  const tell = (told: RebuildTold) => port.postMessage(told);
+  let stopped = false;
+  port.on('message', () => (stopped = true));
+  try {
+    const database = await openDatabase(databaseUrl, 'work');
+    try {
+      const receptions = await rebuildIfWanted({
+        database,
+        settings: () => readSettings(database),
+        now: () => nowMs,
+        log: (message) => tell({ what: 'log', message }),
+        stopping: () => stopped,
+      });
+      tell({ what: 'done', receptions });
+    } finally {
+      await database.destroy();
+    }
+  } catch (error) {
+    tell({ what: 'failed', reason: (error as Error).message });
+  }
+}
+
+if (task.kind === 'rebuild') void rebuild(task);
+else
+  port.postMessage(
+    task.kind === 'geojson' ? checkGeoJson(task.octets) : checkTileArchive(task.octets, task.fileOctets),
+  );

@@ -16,7 +16,7 @@ import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
 
 /** Small enough that storing a batch holds up nothing else. */
-const BATCH = 250;
+const BATCH = 500;
 const PROGRESS_EVERY_MS = 500;
 
 /** Cuts a recording into receptions; a failure ends the import with a reason, what was read before stays. */

@@ -42,6 +42,7 @@ export interface Understood {
     readonly addressee: string | null;
     readonly info: Uint8Array;
   } | null;
+  /** Told when it is asked for. */
   readonly identity: Buffer | null;
   readonly information: Information | null;
   readonly path: HeardPath | null;
@@ -133,13 +134,15 @@ export function understandRoad(
   }
   const outer = packetOf(heard);
   if (!outer.ok) return { path: null, mesh: null, words: '', line: '' };
-  return { path: explainRoad(outer.value), mesh: null, ...roadOf(outer.value) };
+  return {
+    path: explainRoad(outer.value),
+    mesh: null,
+    words: packetRoadInWords(outer.value),
+    line: lineOf(outer.value),
+  };
 }
 
-const roadOf = (outer: Packet) => ({
-  words: packetRoadInWords(outer),
-  line: textOfOctets(formatMonitorLine(outer, { escapes: true })),
-});
+const lineOf = (outer: Packet): string => textOfOctets(formatMonitorLine(outer, { escapes: true }));
 
 /** Decodes a reception as far as it goes. Never throws. */
 export function understand(heard: Heard): Understood {
@@ -149,6 +152,7 @@ export function understand(heard: Heard): Understood {
   const { packet } = innermostPacket(outer.value);
   const path = explainRoad(outer.value);
   const information = decodeInformation(packet.info, packet.destination);
+  let identity: Buffer | null = null;
   return {
     heard,
     packet,
@@ -160,12 +164,17 @@ export function understand(heard: Heard): Understood {
       addressee: information.ok && 'addressee' in information.value ? information.value.addressee : null,
       info: packet.info,
     },
-    identity: identityDigest(packet),
+    get identity() {
+      return (identity ??= identityDigest(packet));
+    },
     information: information.ok ? information.value : null,
     path,
     kind: information.ok ? information.value.kind : 'not understood',
     summary: information.ok ? summaryOf(information.value) : information.error.reason,
-    ...roadOf(outer.value),
+    words: packetRoadInWords(outer.value),
+    get line() {
+      return lineOf(outer.value);
+    },
     error: information.ok ? null : information.error,
   };
 }

@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
-import type { JobKind } from './job';
-import { claim, conclude, LEASE_S, putDown, putDownNow, renew } from './occurrences';
+import { lastDueMs, type JobKind } from './job';
+import { claim, conclude, LEASE_S, openKinds, putDown, putDownNow, renew } from './occurrences';
 
 const LOOK_EVERY_MS = 500;
 
@@ -32,10 +32,12 @@ export function createJobs(context: JobsContext): Jobs {
   const { database, owner, now, log } = context;
   let timer: NodeJS.Timeout | null = null;
   let stopping = false;
+  let looking: Promise<void> | null = null;
   const atWork = new Map<string, Promise<void>>();
+  /** Up to when occurrences were put down, so that the database is asked only when the next one is due. */
+  const putDownTo = new Map<string, number>();
 
   const work = async (kind: JobKind) => {
-    await putDown(database, kind, now());
     for (;;) {
       if (stopping) return;
       const claimed = await claim(database, kind.name, owner, new Date(now()));
@@ -65,17 +67,28 @@ export function createJobs(context: JobsContext): Jobs {
       }
     }
   };
+  const take = (kind: JobKind) => {
+    if (stopping || atWork.has(kind.name)) return;
+    const working = work(kind)
+      .catch(context.failed)
+      .finally(() => atWork.delete(kind.name));
+    atWork.set(kind.name, working);
+  };
+  const lookOnce = async () => {
+    for (const kind of context.kinds) {
+      const dueMs = lastDueMs(kind.everyMs, now());
+      if (putDownTo.get(kind.name) === dueMs) continue;
+      await putDown(database, kind, now());
+      putDownTo.set(kind.name, dueMs);
+    }
+    const open = await openKinds(database);
+    for (const kind of context.kinds) if (open.has(kind.name)) take(kind);
+  };
   const look = () => {
     if (stopping || !context.ready()) return;
-    for (const kind of context.kinds) {
-      if (atWork.has(kind.name)) continue;
-      atWork.set(
-        kind.name,
-        work(kind)
-          .catch(context.failed)
-          .finally(() => atWork.delete(kind.name)),
-      );
-    }
+    looking ??= lookOnce()
+      .catch(context.failed)
+      .finally(() => (looking = null));
   };
 
   return {
@@ -86,6 +99,7 @@ export function createJobs(context: JobsContext): Jobs {
     async stop() {
       stopping = true;
       if (timer) clearInterval(timer);
+      await looking;
       await Promise.all(atWork.values());
     },
     hurry(kind) {

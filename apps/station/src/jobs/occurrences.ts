@@ -48,6 +48,15 @@ export async function putDown(database: DataSource, { name, everyMs, missed }: J
 export const putDownNow = (database: DataSource, kind: string, now: Date): Promise<unknown> =>
   database.query('insert into job (kind, due_at) values ($1, $2) on conflict do nothing', [kind, now]);
 
+/** Kinds of which something waits, or was left by a process that was killed. */
+export async function openKinds(database: DataSource): Promise<Set<string>> {
+  const rows = await rowsOf<{ kind: string }>(
+    database,
+    `select distinct kind from job where state = 'waiting' or (state = 'running' and lease_until < now())`,
+  );
+  return new Set(rows.map(({ kind }) => kind));
+}
+
 /** Takes what waits of a kind, or what a killed process left; null when there is nothing, or somebody is at it. */
 export async function claim(database: DataSource, kind: string, owner: string, now: Date): Promise<Claimed | null> {
   return database.transaction(async (manager) => {

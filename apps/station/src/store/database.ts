@@ -52,3 +52,10 @@ export const rowsOf = <T>(queries: Queries, sql: string, parameters: unknown[] =
 
 /** PostgreSQL texts cannot hold U+0000: it is shown as its symbol; the raw octets are kept beside it. */
 export const storable = (text: string): string => text.replaceAll('\u0000', '␀');
+
+const BLOCK = 2000;
+
+/** Rows in blocks that one statement takes: a statement of everything would need all of it in memory several times over. */
+export function* blocksOf<T>(rows: readonly T[]): Generator<readonly T[]> {
+  for (let from = 0; from < rows.length; from += BLOCK) yield rows.slice(from, from + BLOCK);
+}

@@ -4,32 +4,49 @@ import type { NewEvent } from '../../store/events';
 import { noteNodes } from '../mesh/nodes';
 import type { Stored } from '../store-heard';
 import { judgeWatches } from './alarms';
-import { countLinks } from './links';
-import { keepReadings } from './readings';
-import { updateStations } from './stations';
+import { createLinkCount } from './links';
+import { createReadings } from './readings';
+import { createStationFold } from './stations';
 import { appendTrails } from './trails';
 
-/** All that follows from receptions and could be made anew from them. Gives the stations of which something was measured live. */
-export async function derive(
-  queries: Queries,
-  stored: readonly Stored[],
-  settings: Settings,
-  now: Date,
-): Promise<ReadonlySet<string>> {
-  const { points, states } = await updateStations(queries, stored, now);
-  await appendTrails(queries, points);
-  await noteNodes(queries, stored);
-  await countLinks(queries, stored, { call: ownStation(settings), position: settings.position }, states);
-  return keepReadings(queries, stored);
+/** What follows from receptions and could be made anew from them: gathered as they come, and written when told. */
+export interface Derivation {
+  /** Stations of which something was measured live. */
+  readonly measured: ReadonlySet<string>;
+  add(queries: Queries, stored: readonly Stored[]): Promise<void>;
+  write(queries: Queries, now: Date): Promise<void>;
 }
 
-/** The same, and alarms for what is watched: only of what was heard live, since a recording warns nobody. */
+export function createDerivation(settings: Settings): Derivation {
+  const stations = createStationFold();
+  const links = createLinkCount({ call: ownStation(settings), position: settings.position });
+  const readings = createReadings();
+  return {
+    measured: readings.live,
+    async add(queries, stored) {
+      await stations.add(queries, stored);
+      await links.add(queries, stored);
+      await noteNodes(queries, stored);
+      readings.add(stored);
+    },
+    async write(queries, now) {
+      // Before the states are let go.
+      await links.write(queries, stations.states);
+      await appendTrails(queries, await stations.write(queries, now));
+      await readings.write(queries);
+    },
+  };
+}
+
+/** Derives at once, and raises alarms for what is watched: only of what was heard live, since a recording warns nobody. */
 export async function deriveAndWatch(
   queries: Queries,
   stored: readonly Stored[],
   settings: Settings,
   now: Date,
 ): Promise<NewEvent[]> {
-  const measured = await derive(queries, stored, settings, now);
-  return judgeWatches(queries, measured, now);
+  const derivation = createDerivation(settings);
+  await derivation.add(queries, stored);
+  await derivation.write(queries, now);
+  return judgeWatches(queries, derivation.measured, now);
 }

@@ -1,5 +1,5 @@
 import { bearingBetween, linksOf, type Position } from '@tombolo/core';
-import type { Queries } from '../../store/database';
+import { blocksOf, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs, type MeshConfig } from '../mesh/config';
 import type { Understood } from '../understand';
@@ -34,38 +34,70 @@ function linksHeard(
   return outer && packet ? linksOf(outer, heard.form === 'ax25' ? (own ?? 'us') : null) : [];
 }
 
-/** Counts who was heard by whom, as far as paths tell, and how often they prove it. `own` is our station, the receiver of what a modem brings. */
-export async function countLinks(
-  queries: Queries,
-  stored: readonly Stored[],
-  own: { readonly call: string | null; readonly position: Position | null },
-  states: ReadonlyMap<string, StationState>,
-): Promise<void> {
+/** Our station, the receiver of what a modem brings. */
+export interface OwnReceiver {
+  readonly call: string | null;
+  readonly position: Position | null;
+}
+
+/** Who was heard by whom, as far as paths tell, and how often they prove it. */
+export interface LinkCount {
+  add(queries: Queries, stored: readonly Stored[]): Promise<void>;
+  write(queries: Queries, states: ReadonlyMap<string, StationState>): Promise<void>;
+}
+
+export function createLinkCount(own: OwnReceiver): LinkCount {
   const counted = new Map<string, Counted>();
-  const nodes = stored.some(({ understood }) => understood.mesh !== null) ? await meshConfigs(queries) : null;
-  for (const { understood } of stored) {
-    const { heard } = understood;
-    for (const { from, by, first, certain } of linksHeard(understood, own.call, nodes)) {
-      const key = `${from}>${by}`;
-      const before = counted.get(key) ?? {
-        from,
-        by,
-        count: 0,
-        first: 0,
-        certain: 0,
-        firstAtMs: Infinity,
-        lastAtMs: -Infinity,
-      };
-      before.count++;
-      if (first) before.first++;
-      if (certain) before.certain++;
-      before.firstAtMs = Math.min(before.firstAtMs, heard.heardAtMs);
-      before.lastAtMs = Math.max(before.lastAtMs, heard.heardAtMs);
+  return {
+    async add(queries, stored) {
+      const nodes = stored.some(({ understood }) => understood.mesh !== null) ? await meshConfigs(queries) : null;
+      for (const { understood } of stored) count(counted, understood, own, nodes);
+    },
+    async write(queries, states) {
+      await writeLinks(queries, counted, own, states);
+      counted.clear();
+    },
+  };
+}
+
+function count(
+  counted: Map<string, Counted>,
+  understood: Understood,
+  own: OwnReceiver,
+  nodes: ReadonlyMap<string, MeshConfig> | null,
+): void {
+  const { heard } = understood;
+  for (const { from, by, first, certain } of linksHeard(understood, own.call, nodes)) {
+    const key = `${from}>${by}`;
+    let before = counted.get(key);
+    if (!before) {
+      before = { from, by, count: 0, first: 0, certain: 0, firstAtMs: Infinity, lastAtMs: -Infinity };
       counted.set(key, before);
     }
+    before.count++;
+    if (first) before.first++;
+    if (certain) before.certain++;
+    before.firstAtMs = Math.min(before.firstAtMs, heard.heardAtMs);
+    before.lastAtMs = Math.max(before.lastAtMs, heard.heardAtMs);
   }
-  const rows = [...counted.values()].sort((a, b) => (a.from + a.by < b.from + b.by ? -1 : 1));
-  if (rows.length === 0) return;
+}
+
+async function writeLinks(
+  queries: Queries,
+  counted: ReadonlyMap<string, Counted>,
+  own: OwnReceiver,
+  states: ReadonlyMap<string, StationState>,
+): Promise<void> {
+  const all = [...counted.values()].sort((a, b) => (a.from + a.by < b.from + b.by ? -1 : 1));
+  for (const block of blocksOf(all)) await writeBlock(queries, block, own, states);
+}
+
+async function writeBlock(
+  queries: Queries,
+  rows: readonly Counted[],
+  own: OwnReceiver,
+  states: ReadonlyMap<string, StationState>,
+): Promise<void> {
   const placeOf = (call: string): Position | null => {
     if (call === own.call && own.position) return own.position;
     const state = states.get(call);

@@ -1,6 +1,6 @@
 import { openContent, type HeardPath, type MeshFrame } from '@tombolo/core';
 import { calledName } from '../mesh/name';
-import { hear, moveTo, unheard, type Draft, type PlacedPoint, type StationState } from './sighting';
+import { hear, moveTo, unheard, type Draft, type PlacedPoint } from './sighting';
 
 /** One reception of a frame as it concerns the node that sent it. */
 export interface NodeSighting {
@@ -26,10 +26,10 @@ const pathOf = ({ hops, sender }: MeshFrame): HeardPath => ({
 
 /** What a frame adds to what is known of its sender: that it was heard, and what it announces of itself. */
 export function sightNode(
-  before: StationState | null,
+  before: Draft | null,
   { atMs, words, bearerId, frame, isNewPacket }: NodeSighting,
-): { state: StationState; point: PlacedPoint | null } {
-  const draft: Draft = { ...(before ?? unheard(frame.sender, 'node', frame.sender, null)) };
+): { state: Draft; point: PlacedPoint | null } {
+  const draft = before ?? unheard(frame.sender, 'node', frame.sender, null);
   const path = pathOf(frame);
   hear(draft, { atMs, path, words, bearerId, information: null, source: frame.sender, isNewPacket });
   if (!isNewPacket) return { state: draft, point: null };

@@ -1,5 +1,5 @@
 import { learnMeaning, NO_MEANING, weatherOf, type TelemetryMeaning, type Weather } from '@tombolo/core';
-import { rowsOf, type Queries } from '../../store/database';
+import { blocksOf, rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import type { Stored } from '../store-heard';
 import { objectKey } from './stations';
@@ -18,15 +18,22 @@ interface TelemetryRow {
   readonly bits: string | null;
 }
 
-/** Keeps what weather stations measured and what telemetry told, and learns what its channels mean. Gives the calls that measured live. */
-export async function keepReadings(queries: Queries, stored: readonly Stored[]): Promise<ReadonlySet<string>> {
+/** What weather stations measured and what telemetry told, and what its channels mean. */
+export interface ReadingsKept {
+  /** Calls that measured live. */
+  readonly live: ReadonlySet<string>;
+  add(stored: readonly Stored[]): void;
+  write(queries: Queries): Promise<void>;
+}
+
+export function createReadings(): ReadingsKept {
   const live = new Set<string>();
-  const weather: WeatherRow[] = [];
-  const telemetry: TelemetryRow[] = [];
-  const definitions: Stored[] = [];
-  for (const row of stored) {
+  let weather: WeatherRow[] = [];
+  let telemetry: TelemetryRow[] = [];
+  let definitions: Stored[] = [];
+  const take = (row: Stored) => {
     const { information, packet, heard } = row.understood;
-    if (!row.isNewPacket || !information || !packet || row.packetId === null) continue;
+    if (!row.isNewPacket || !information || !packet || row.packetId === null) return;
     const call =
       information.kind === 'object' || information.kind === 'item'
         ? objectKey(information.kind, information.name)
@@ -42,11 +49,17 @@ export async function keepReadings(queries: Queries, stored: readonly Stored[]):
       const { sequence, analog, bits } = information.telemetry;
       telemetry.push({ ...at, sequence: String(sequence), analog, bits });
     } else if (information.kind === 'telemetry definition') definitions.push(row);
-  }
-  await insertWeather(queries, weather);
-  await insertTelemetry(queries, telemetry);
-  await learn(queries, definitions);
-  return live;
+  };
+  return {
+    live,
+    add: (stored) => stored.forEach(take),
+    async write(queries) {
+      for (const block of blocksOf(weather)) await insertWeather(queries, block);
+      for (const block of blocksOf(telemetry)) await insertTelemetry(queries, block);
+      await learn(queries, definitions);
+      [weather, telemetry, definitions] = [[], [], []];
+    },
+  };
 }
 
 async function insertWeather(queries: Queries, rows: readonly WeatherRow[]): Promise<void> {

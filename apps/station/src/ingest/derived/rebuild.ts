@@ -6,9 +6,12 @@ import { msOfId } from '../../store/moments';
 import type { Heard } from '../heard';
 import { understand } from '../understand';
 import type { Stored } from '../store-heard';
-import { derive } from './derive';
+import { createDerivation, type Derivation } from './derive';
 
 const PAGE = 2000;
+/** So much is folded before it is written: a station that is heard often is written once for all of it. */
+const CHUNK = 200_000;
+const SAY_EVERY = 100_000;
 
 interface ReceptionRow {
   id: string;
@@ -49,7 +52,7 @@ export interface RebuildContext {
  */
 export async function rebuildIfWanted(context: RebuildContext): Promise<number> {
   const { database, log, stopping = () => false } = context;
-  if (!(await wanted(database))) return 0;
+  if (!(await rebuildWanted(database))) return 0;
   // Held by a connection of its own as long as it lasts: one rebuild at a time.
   const runner = database.createQueryRunner();
   try {
@@ -57,13 +60,16 @@ export async function rebuildIfWanted(context: RebuildContext): Promise<number> 
     if (!lock?.got) return 0;
     try {
       await begin(context);
+      // Nobody else writes to the twins: what was folded stays known from one chunk to the next.
+      const derivation = createDerivation(await context.settings());
       let done = 0;
       for (;;) {
         if (stopping()) return done;
-        const rows = await page(context);
+        const rows = await chunk(context, derivation);
         if (rows === 'finished') break;
         done += rows;
-        log(`made anew from ${done} receptions`);
+        if (Math.floor(done / SAY_EVERY) > Math.floor((done - rows) / SAY_EVERY))
+          log(`made anew from ${done} receptions`);
       }
       return done;
     } finally {
@@ -74,7 +80,8 @@ export async function rebuildIfWanted(context: RebuildContext): Promise<number> 
   }
 }
 
-const wanted = async (queries: Queries): Promise<boolean> =>
+/** Whether one was asked for, or was cut off. */
+export const rebuildWanted = async (queries: Queries): Promise<boolean> =>
   (await rowsOf(queries, 'select 1 from rebuild_wanted union all select 1 from remake limit 1')).length > 0;
 
 /** Begins, or goes on where a process was killed. */
@@ -90,8 +97,8 @@ async function begin({ database, now }: RebuildContext): Promise<void> {
   });
 }
 
-/** One page further. */
-async function page(context: RebuildContext): Promise<number | 'finished'> {
+/** One chunk further: read page by page, written at once, so that a busy station is written once and not with every page. */
+async function chunk(context: RebuildContext, derivation: Derivation): Promise<number | 'finished'> {
   const { database } = context;
   return database.transaction(async (manager) => {
     const [remake] = await rowsOf<{ done_id: string; caught_up: boolean }>(
@@ -99,24 +106,43 @@ async function page(context: RebuildContext): Promise<number | 'finished'> {
       'select done_id, caught_up from remake for update',
     );
     if (!remake) return 'finished';
-    if (remake.caught_up) return tailPage(context, manager);
-    const rows = await rowsOf<ReceptionRow>(
-      manager,
-      `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
-       order by r.id limit ${PAGE}`,
-      [remake.done_id],
-    );
-    await fold(context, manager, rows);
-    await manager.query(
-      'update remake set done_id = coalesce($1, done_id), done = done + $2, caught_up = $3 where id = 1',
-      [rows.at(-1)?.id ?? null, rows.length, rows.length < PAGE],
-    );
-    return rows.length;
+    if (remake.caught_up) return tail(context, manager, derivation);
+    let after = remake.done_id;
+    let done = 0;
+    let caughtUp = false;
+    const next = () =>
+      rowsOf<ReceptionRow>(
+        database,
+        `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
+         order by r.id limit ${PAGE}`,
+        [after],
+      );
+    // The next page is read while this one is folded.
+    let coming = next();
+    while (done < CHUNK && !caughtUp) {
+      const rows = await coming;
+      after = rows.at(-1)?.id ?? after;
+      done += rows.length;
+      caughtUp = rows.length < PAGE;
+      if (!caughtUp && done < CHUNK) coming = next();
+      await fold(manager, rows, derivation);
+    }
+    await write(context, manager, derivation);
+    await manager.query('update remake set done_id = $1, done = done + $2, caught_up = $3 where id = 1', [
+      after,
+      done,
+      caughtUp,
+    ]);
+    return done;
   });
 }
 
 /** What was heard since it began, in the order in which it came; when little is left, the ingest waits until it is done. */
-async function tailPage(context: RebuildContext, manager: EntityManager): Promise<number | 'finished'> {
+async function tail(
+  context: RebuildContext,
+  manager: EntityManager,
+  derivation: Derivation,
+): Promise<number | 'finished'> {
   const next = () =>
     rowsOf<ReceptionRow & { n: string }>(
       manager,
@@ -131,10 +157,11 @@ async function tailPage(context: RebuildContext, manager: EntityManager): Promis
   }
   // What was not understood has no packet and changes nothing.
   await fold(
-    context,
     manager,
     rows.filter(({ packet_id }) => packet_id !== null),
+    derivation,
   );
+  await write(context, manager, derivation);
   await manager.query('delete from remake_tail where n <= $1', [rows.at(-1)?.n ?? '0']);
   if (!last || rows.length === PAGE) return rows.length;
   await manager.query('set local search_path = public');
@@ -143,7 +170,7 @@ async function tailPage(context: RebuildContext, manager: EntityManager): Promis
   return 'finished';
 }
 
-async function fold(context: RebuildContext, manager: EntityManager, rows: readonly ReceptionRow[]): Promise<void> {
+async function fold(manager: EntityManager, rows: readonly ReceptionRow[], derivation: Derivation): Promise<void> {
   if (rows.length === 0) return;
   const stored = rows.map((row): Stored => ({
     understood: understand(heardOf(row)),
@@ -152,9 +179,16 @@ async function fold(context: RebuildContext, manager: EntityManager, rows: reado
     isNewPacket: row.opens,
   }));
   await renewSummaries(manager, rows, stored);
-  // The twins stand in front of the tables that they will replace.
+  await inTwins(manager, () => derivation.add(manager, stored));
+}
+
+const write = ({ now }: RebuildContext, manager: EntityManager, derivation: Derivation): Promise<void> =>
+  inTwins(manager, () => derivation.write(manager, new Date(now())));
+
+/** The twins stand in front of the tables that they will replace. */
+async function inTwins(manager: EntityManager, work: () => Promise<void>): Promise<void> {
   await manager.query('set local search_path = remade, public');
-  await derive(manager, stored, await context.settings(), new Date(context.now()));
+  await work();
   await manager.query('set local search_path = public');
 }
 

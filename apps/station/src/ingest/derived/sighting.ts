@@ -73,12 +73,7 @@ export interface Sighting {
 const FEET_M = 0.3048;
 const FAST = new Set(['aircraft', 'balloon', 'satellite']);
 
-export const unheard = (
-  call: string,
-  kind: StationState['kind'],
-  name: string,
-  owner: string | null,
-): StationState => ({
+export const unheard = (call: string, kind: StationState['kind'], name: string, owner: string | null): Draft => ({
   call,
   kind,
   name,
@@ -116,6 +111,7 @@ export const unheard = (
   doubt: null,
 });
 
+/** A state that is being folded: whoever folds it owns it, and it is changed in its place. */
 export type Draft = { -readonly [K in keyof StationState]: StationState[K] };
 
 const later = (a: number | null, b: number): number => (a === null ? b : Math.max(a, b));
@@ -153,14 +149,14 @@ export interface PlacedPoint {
   readonly fault: TrailFault | null;
 }
 
-/** What a reception adds to a station, and the point that it gives the trail. */
+/** Adds to a station what a reception tells, in its place; gives the point for the trail. */
 export function sight(
-  before: StationState | null,
+  before: Draft | null,
   call: string,
   sighting: Sighting,
-): { state: StationState; point: PlacedPoint | null } {
+): { state: Draft; point: PlacedPoint | null } {
   const { information } = sighting;
-  const draft: Draft = { ...(before ?? unheard(call, 'station', call, null)) };
+  const draft = before ?? unheard(call, 'station', call, null);
   hear(draft, sighting);
   if (!sighting.isNewPacket) return { state: draft, point: null };
   draft.packets++;
@@ -182,13 +178,13 @@ export function sight(
 
 /** What a report of an object adds to it. A stranger may move it, with a remark, but not take it off the map. */
 export function sightObject(
-  before: StationState | null,
+  before: Draft | null,
   key: string,
   report: Extract<Information, { kind: 'object' | 'item' }>,
   sighting: Sighting,
-): { state: StationState; point: PlacedPoint | null } {
+): { state: Draft; point: PlacedPoint | null } {
   const { source, atMs } = sighting;
-  const draft: Draft = { ...(before ?? unheard(key, report.kind, report.name, source)) };
+  const draft = before ?? unheard(key, report.kind, report.name, source);
   hear(draft, sighting);
   if (!sighting.isNewPacket) return { state: draft, point: null };
   draft.packets++;
@@ -211,8 +207,8 @@ export function sightObject(
 }
 
 /** A digipeater whose call stands in the path of somebody else's packet. */
-export function sightRelay(before: StationState | null, call: string, sighting: Sighting): StationState {
-  const draft: Draft = { ...(before ?? unheard(call, 'station', call, null)) };
+export function sightRelay(before: Draft | null, call: string, sighting: Sighting): Draft {
+  const draft = before ?? unheard(call, 'station', call, null);
   const { atMs, path } = sighting;
   draft.relaysAtMs = later(draft.relaysAtMs, atMs);
   const direct = path.heardFrom === call && path.heardFromCertain;

@@ -1,8 +1,16 @@
-import { rowsOf, type Queries } from '../../store/database';
+import { blocksOf, rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import type { Stored } from '../store-heard';
 import { sightNode } from './node-sighting';
-import { sight, sightObject, sightRelay, type PlacedPoint, type Sighting, type StationState } from './sighting';
+import {
+  sight,
+  sightObject,
+  sightRelay,
+  type Draft,
+  type PlacedPoint,
+  type Sighting,
+  type StationState,
+} from './sighting';
 
 /** Where a station or object is kept: its call, or `;` or `)` and the name of an object or item. */
 export const objectKey = (kind: 'object' | 'item', name: string): string => `${kind === 'object' ? ';' : ')'}${name}`;
@@ -13,20 +21,51 @@ export interface TrailRow extends PlacedPoint {
   readonly packetId: string;
 }
 
+/** The states of stations while receptions are folded into them. */
+export interface StationFold {
+  readonly states: ReadonlyMap<string, StationState>;
+  /** Folds receptions in; states that are not there yet are read. */
+  add(queries: Queries, stored: readonly Stored[]): Promise<void>;
+  /** Writes what changed; gives the points for the trails. */
+  write(queries: Queries, changedAt: Date): Promise<TrailRow[]>;
+}
+
+/** More states than this are not kept once they are written. */
+const MOST_STATES = 50_000;
+
 /**
- * Folds stored receptions into the states of the stations they concern. One writer at a time does so (the lock of the ingest), so
- * states are read, folded and written back whole. Returns the points for the trails, and the states as they are now.
+ * Folds stored receptions into the states of the stations they concern. One writer at a time does so (the lock of the ingest, or of the
+ * rebuild), so states are read once, folded and written back whole.
  */
-export async function updateStations(
-  queries: Queries,
-  stored: readonly Stored[],
-  changedAt: Date,
-): Promise<{ points: TrailRow[]; states: ReadonlyMap<string, StationState> }> {
-  const states = await statesOf(queries, keysOf(stored));
-  const points: TrailRow[] = [];
-  for (const row of stored) fold(row, states, points);
-  await writeStates(queries, [...states.values()], changedAt);
-  return { points, states };
+export function createStationFold(): StationFold {
+  const states = new Map<string, Draft>();
+  const changed = new Set<string>();
+  let points: TrailRow[] = [];
+  return {
+    states,
+    async add(queries, stored) {
+      const keys = keysOf(stored);
+      for (const [call, state] of await statesOf(
+        queries,
+        [...keys].filter((key) => !states.has(key)),
+      ))
+        states.set(call, state);
+      for (const row of stored) fold(row, states, points);
+      for (const key of keys) if (states.has(key)) changed.add(key);
+    },
+    async write(queries, changedAt) {
+      await writeStates(
+        queries,
+        [...changed].map((key) => states.get(key)!),
+        changedAt,
+      );
+      const written = points;
+      points = [];
+      changed.clear();
+      if (states.size > MOST_STATES) states.clear();
+      return written;
+    },
+  };
 }
 
 function keysOf(stored: readonly Stored[]): Set<string> {
@@ -43,14 +82,10 @@ function keysOf(stored: readonly Stored[]): Set<string> {
   return keys;
 }
 
-function fold(
-  { understood, packetId, isNewPacket }: Stored,
-  states: Map<string, StationState>,
-  points: TrailRow[],
-): void {
+function fold({ understood, packetId, isNewPacket }: Stored, states: Map<string, Draft>, points: TrailRow[]): void {
   const { packet, path, heard, words, information, mesh } = understood;
   if (packetId === null) return;
-  const put = (call: string, { state, point }: { state: StationState; point: PlacedPoint | null }) => {
+  const put = (call: string, { state, point }: { state: Draft; point: PlacedPoint | null }) => {
     states.set(call, state);
     if (point && point.fault !== 'same') points.push({ ...point, call, packetId });
   };
@@ -76,12 +111,12 @@ function fold(
   }
 }
 
-async function statesOf(queries: Queries, keys: ReadonlySet<string>): Promise<Map<string, StationState>> {
-  if (keys.size === 0) return new Map();
-  const rows = await rowsOf<{ call: string; state: StationState }>(
+async function statesOf(queries: Queries, keys: readonly string[]): Promise<Map<string, Draft>> {
+  if (keys.length === 0) return new Map();
+  const rows = await rowsOf<{ call: string; state: Draft }>(
     queries,
     'select call, state from station where call = any($1)',
-    [[...keys]],
+    [keys],
   );
   return new Map(rows.map(({ call, state }) => [call, state]));
 }
@@ -90,11 +125,15 @@ async function writeStates(queries: Queries, states: readonly StationState[], ch
   if (states.length === 0) return;
   // Sorted, so that two processes lock rows in the same order.
   const sorted = [...states].sort((a, b) => (a.call < b.call ? -1 : 1));
-  await queries.query(
-    `insert into station (call, state, last_at, changed_at)
-     select state->>'call', state, to_timestamp((state->>'lastAtMs')::float8 / 1000), $2
-     from unnest($1::json[]) as s (state)
-     on conflict (call) do update set state = excluded.state, last_at = excluded.last_at, changed_at = excluded.changed_at`,
-    [sorted.map(storableJson), changedAt],
-  );
+  for (const block of blocksOf(sorted)) await writeBlock(queries, block, changedAt);
 }
+
+const writeBlock = (queries: Queries, states: readonly StationState[], changedAt: Date): Promise<unknown> =>
+  queries.query(
+    `insert into station (call, state, last_at, changed_at)
+     select value->>'call', value, to_timestamp((value->>'lastAtMs')::float8 / 1000), $2
+     from json_array_elements($1::json)
+     on conflict (call) do update set state = excluded.state, last_at = excluded.last_at, changed_at = excluded.changed_at`,
+    // As one document: quoting each as an element of an array takes twice as long.
+    [`[${states.map(storableJson).join(',')}]`, changedAt],
+  );

@@ -1,9 +1,12 @@
-import type { Queries } from '../../store/database';
+import { blocksOf, type Queries } from '../../store/database';
 import type { TrailRow } from './stations';
 
 /** Appends points to trails; those kept off it carry the reason. */
 export async function appendTrails(queries: Queries, points: readonly TrailRow[]): Promise<void> {
-  if (points.length === 0) return;
+  for (const block of blocksOf(points)) await appendBlock(queries, block);
+}
+
+async function appendBlock(queries: Queries, points: readonly TrailRow[]): Promise<void> {
   const of = <T>(pick: (point: TrailRow) => T) => points.map(pick);
   await queries.query(
     `insert into trail_point (call, packet_id, latitude, longitude, course_deg, speed_knots, altitude_m, fault)

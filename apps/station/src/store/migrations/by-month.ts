@@ -122,6 +122,20 @@ const MONTHS = `
   create function month_from(month date) returns bigint language sql immutable as
     $f$ select id_at(date_trunc('month', month::timestamp) at time zone 'UTC', 0) $f$;
 
+  -- Takes tables for itself without ever waiting while it holds one: readers that take them in another order would wait for each other.
+  create function take_tables(names text[]) returns void language plpgsql set search_path = public, pg_temp as $f$
+    begin
+      for attempt in 1..400 loop
+        begin
+          execute 'lock table ' || (select string_agg(format('public.%I', n), ', ') from unnest(names) n) || ' in access exclusive mode nowait';
+          return;
+        exception when lock_not_available then
+          perform pg_sleep(0.02);
+        end;
+      end loop;
+      raise exception 'the tables are in use';
+    end $f$;
+
   -- Makes the partitions of a month; what already lies in the rest moves there.
   create function make_month(month date) returns void language plpgsql security definer set search_path = public, pg_temp as $f$
     declare
@@ -130,6 +144,10 @@ const MONTHS = `
       lower_end bigint := month_from(month);
       upper_end bigint := month_from((date_trunc('month', month::timestamp) + interval '1 month')::date);
     begin
+      if not exists (select 1 from monthly m where to_regclass(format('months.%I', month_name(m.name, month))) is null) then
+        return;
+      end if;
+      perform take_tables(array(select name from monthly order by name));
       for t in select * from monthly order by name loop
         part := month_name(t.name, month);
         continue when to_regclass(format('months.%I', part)) is not null;
@@ -155,6 +173,7 @@ const MONTHS = `
         select packet_id from item where packet_id >= lower_end - minute and packet_id < upper_end
         union all select packet_id from evidence where packet_id >= lower_end - minute and packet_id < upper_end
         union all select packet_id from alarm where packet_id >= lower_end - minute and packet_id < upper_end) c;
+      perform take_tables(array(select name from monthly order by name));
       for t in select * from monthly order by name loop
         part := month_name(t.name, month);
         continue when to_regclass(format('months.%I', part)) is null;
@@ -246,13 +265,18 @@ const REMAKE = `
       drop schema if exists remade cascade;
       create schema remade;
       foreach t in array array['station', 'telemetry_meaning', 'heard_link'] loop
-        execute format('create table remade.%I (like public.%I including all)', t, t);
+        execute format('create table remade.%I (like public.%I including all) with (autovacuum_enabled = false, fillfactor = 45)', t, t);
+      end loop;
+      -- Without these a state is written over in its place, as often as it is written.
+      for p in select c.relname from pg_index i join pg_class c on c.oid = i.indexrelid
+               where i.indrelid = 'remade.station'::regclass and not i.indisprimary loop
+        execute format('drop index remade.%I', p.relname);
       end loop;
       foreach t in array array['trail_point', 'weather_reading', 'telemetry_reading'] loop
         execute format('create table remade.%I (like public.%I including all) partition by range (packet_id)', t, t);
         for p in select c.relname, pg_get_expr(c.relpartbound, c.oid) as bound from pg_inherits i join pg_class c on c.oid = i.inhrelid
                  where i.inhparent = format('public.%I', t)::regclass loop
-          execute format('create table remade.%I partition of remade.%I %s', p.relname, t, p.bound);
+          execute format('create table remade.%I partition of remade.%I %s with (autovacuum_enabled = false)', p.relname, t, p.bound);
         end loop;
       end loop;
       grant usage on schema remade to tombolo_app;
@@ -265,19 +289,28 @@ const REMAKE = `
       t text;
       p record;
     begin
+      perform take_tables(array['station', 'telemetry_meaning', 'heard_link', 'trail_point', 'weather_reading', 'telemetry_reading']);
+      -- Whoever asks for what has changed is given all of them.
+      update remade.station set changed_at = greatest(changed_at, (select max(changed_at) from public.station) + interval '1 ms');
       foreach t in array array['station', 'telemetry_meaning', 'heard_link', 'trail_point', 'weather_reading', 'telemetry_reading'] loop
         execute format('drop table public.%I', t);
         for p in select c.relname from pg_inherits i join pg_class c on c.oid = i.inhrelid
                  where i.inhparent = format('remade.%I', t)::regclass loop
           execute format('revoke all on remade.%I from tombolo_app', p.relname);
+          execute format('alter table remade.%I reset (autovacuum_enabled)', p.relname);
           execute format('alter table remade.%I set schema months', p.relname);
         end loop;
+        if t in ('station', 'telemetry_meaning', 'heard_link') then
+          execute format('alter table remade.%I reset (autovacuum_enabled, fillfactor)', t);
+        end if;
         execute format('alter table remade.%I set schema public', t);
       end loop;
+      create index station_time on station (last_at desc);
+      create index station_changed on station (changed_at);
       drop schema remade;
     end $f$;
 
-  revoke execute on function make_month(date), drop_month(date), begin_remake(), finish_remake() from public;
+  revoke execute on function take_tables(text[]), make_month(date), drop_month(date), begin_remake(), finish_remake() from public;
 `;
 
 const JOBS = `
