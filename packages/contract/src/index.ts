@@ -8,6 +8,7 @@ export * from './mesh';
 export * from './wire';
 export * from './watch';
 export * from './maps';
+export * from './simulation';
 export * from './backup';
 export * from './kept';
 export * from './routes';

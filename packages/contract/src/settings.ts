@@ -146,11 +146,3 @@ export function transmitLocks(current: Settings): string[] {
   if (!current.antennaConfirmed) locks.push('You have not said that an antenna is connected.');
   return locks;
 }
-
-const LICENCE_FREE_KINDS: readonly string[] = ['mesh-mqtt'];
-
-/** What holds the transmitter of one kind of bearer: a mesh needs no licence, but its antenna. */
-export function locksOf(kind: string, current: Settings): string[] {
-  if (!LICENCE_FREE_KINDS.includes(kind)) return transmitLocks(current);
-  return current.antennaConfirmed ? [] : ['You have not said that an antenna is connected.'];
-}

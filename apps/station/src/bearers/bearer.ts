@@ -1,4 +1,4 @@
-import type { BearerConfig } from '@tombolo/contract';
+import type { BearerConfig, BearerKindId, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import type { RefusalAccount } from '../transmissions/account';
@@ -27,7 +27,16 @@ export interface BearerContext {
   readonly wakeOutbox: () => void;
 }
 
-export type BearerFactory<Kind extends BearerConfig['kind']> = (
-  config: Extract<BearerConfig, { kind: Kind }>,
-  context: BearerContext,
-) => Bearer;
+export type BearerFactory<Kind extends BearerKindId> = (config: BearerConfig<Kind>, context: BearerContext) => Bearer;
+
+/** How the station works a kind of bearer. */
+export interface BearerAdapter<Kind extends BearerKindId = BearerKindId> {
+  readonly kind: Kind;
+  create(config: BearerConfig<Kind>, context: BearerContext): Bearer;
+  /** How long a frame holds the channel; absent or null for those without a channel of their own. */
+  frameMs?(config: BearerConfig<Kind>, settings: Settings): ((frame: Uint8Array) => number) | null;
+  /** Of one that sends no packets: the link that answers what it hears; null for none. */
+  answersOver?(config: BearerConfig<Kind>): string | null;
+  /** The line by which others join a channel, with its key; null where there is no such channel. */
+  invitation?(config: BearerConfig<Kind>, channel: string): string | null;
+}

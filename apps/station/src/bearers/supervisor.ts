@@ -1,6 +1,6 @@
 import type { Client } from 'pg';
 import type { DataSource } from 'typeorm';
-import type { BearerConfig, BearerState } from '@tombolo/contract';
+import { sendsPackets, type BearerConfig, type BearerState } from '@tombolo/contract';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { keepConnection, type Lasting } from '../store/listener';
@@ -10,11 +10,7 @@ import type { LinkStream } from '@tombolo/link-stream';
 import type { Gate } from '../transmissions/gate';
 import type { RefusalAccount } from '../transmissions/account';
 import type { Bearer } from '../transmissions/bearer';
-import type { BearerContext } from './bearer';
-import { createCalled } from './called';
-import { createKissTcp } from './kiss-tcp/kiss-tcp';
-import { createLineFeed } from './line-feed/line-feed';
-import { createMeshMqtt } from './mesh-mqtt/mesh-mqtt';
+import { adapterOf } from './registry';
 
 const CLAIM_EVERY_MS = 2000;
 
@@ -32,23 +28,6 @@ export interface SupervisorContext {
   readonly onUp: () => void;
   readonly ownCall: () => string | null;
   readonly log: (message: string) => void;
-}
-
-/** Texts by packet radio go out by this bearer. */
-export const canTransmit = (config: BearerConfig): boolean => config.kind === 'kiss-tcp';
-
-function createBearer(config: BearerConfig, context: BearerContext): Bearer {
-  switch (config.kind) {
-    case 'kiss-tcp':
-      return createKissTcp(config, context);
-    case 'line-feed':
-      return createLineFeed(config, context);
-    case 'board':
-    case 'radio-mail':
-      return createCalled(context);
-    case 'mesh-mqtt':
-      return createMeshMqtt(config, context);
-  }
 }
 
 export interface Supervisor {
@@ -113,7 +92,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
         });
       });
     };
-    const bearer: Bearer = createBearer(row.config, {
+    const bearer: Bearer = adapterOf(row.config).create(row.config, {
       id: row.id,
       now: context.now,
       random: context.random,
@@ -232,10 +211,10 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     answerBearer(heardOn) {
       const one = heardOn === null ? undefined : running.get(heardOn);
       if (!one) return null;
-      if (canTransmit(one.config)) return heardOn;
-      // A feed alone never keys the radio; its operator may say that a modem answers for it.
-      const over = one.config.kind === 'line-feed' ? (one.config.answerOver ?? null) : null;
-      return over !== null && running.has(over) && canTransmit(running.get(over)!.config) ? over : null;
+      if (sendsPackets(one.config)) return heardOn;
+      const over = adapterOf(one.config).answersOver?.(one.config) ?? null;
+      const modem = over === null ? undefined : running.get(over);
+      return modem && sendsPackets(modem.config) ? over : null;
     },
     liveState: (bearerId) => running.get(bearerId)?.bearer.state() ?? null,
     async holdSession(bearerId) {

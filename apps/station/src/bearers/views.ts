@@ -1,13 +1,5 @@
-import {
-  AIR_WINDOW_MS,
-  airTimeMs,
-  DEFAULT_TIMING,
-  meshAirTimeMs,
-  mostInWindowMs,
-  spentInWindowMs,
-  type DutyRule,
-} from '@tombolo/core';
-import type { BearerConfig, BearerView, Settings } from '@tombolo/contract';
+import { AIR_WINDOW_MS, mostInWindowMs, spentInWindowMs, type DutyRule } from '@tombolo/core';
+import { bearerKind, type BearerConfig, type BearerView, type KeptSecrets, type Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
@@ -16,53 +8,17 @@ import { spentOn } from '../transmissions/account';
 import { dutySpent } from '../transmissions/duty';
 import { waitingFor } from '../transmissions/write';
 import type { Bearer } from '../transmissions/bearer';
-import { canTransmit } from './supervisor';
+import { adapterOf } from './registry';
 
 const LOAD_WINDOW_MS = 10 * 60_000;
 
 /** A configuration as others may see it: what opens a mailbox or a channel leaves the station by a deliberate action only. */
-export function withoutSecrets(config: BearerConfig): BearerConfig {
-  if (config.kind === 'radio-mail') return { ...config, password: '' };
-  if (config.kind !== 'mesh-mqtt') return config;
-  return {
-    ...config,
-    channels: config.channels.map(({ name, key }) => ({ name, key: null, kept: key !== null })),
-  };
-}
+export const withoutSecrets = (config: BearerConfig): BearerConfig =>
+  bearerKind(config.kind).secrets?.hide(config) ?? config;
 
-/**
- * A changed configuration with the secrets that stay: an empty password, a channel whose key is kept. Gives the channels whose key would be
- * replaced by another one, and those whose key is said to stay although there is none.
- */
-export function withKeptSecrets(
-  before: BearerConfig,
-  after: BearerConfig,
-): { readonly config: BearerConfig; readonly replaced: readonly string[]; readonly unknown: readonly string[] } {
-  if (before.kind === 'radio-mail' && after.kind === 'radio-mail')
-    return {
-      config: after.password === '' ? { ...after, password: before.password } : after,
-      replaced: [],
-      unknown: [],
-    };
-  if (before.kind !== 'mesh-mqtt' || after.kind !== 'mesh-mqtt') return { config: after, replaced: [], unknown: [] };
-  const had = new Map(before.channels.map((channel) => [nameKey(channel.name), channel.key]));
-  const channels = after.channels.map(({ name, key, kept }) => ({
-    name,
-    key: kept ? (had.get(nameKey(name)) ?? null) : key,
-    kept: false,
-  }));
-  const replaced = channels.filter(({ name, key }) => had.has(nameKey(name)) && had.get(nameKey(name)) !== key);
-  // A key that is said to stay where there is none would open a channel that is taken for private.
-  const unknown = after.channels.filter(({ name, kept }) => kept && had.get(nameKey(name)) == null);
-  return {
-    config: { ...after, channels },
-    replaced: replaced.map(({ name }) => name),
-    unknown: unknown.map(({ name }) => name),
-  };
-}
-
-/** Names that look the same to a reader are the same. */
-const nameKey = (name: string): string => name.normalize('NFKC').trim().toLowerCase();
+/** A changed configuration of the same kind with the secrets that stay. */
+export const withKeptSecrets = (before: BearerConfig, after: BearerConfig): KeptSecrets =>
+  bearerKind(after.kind).secrets?.keep(before, after) ?? { config: after, replaced: [], unknown: [] };
 
 export interface ViewContext {
   readonly now: number;
@@ -90,12 +46,11 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         name: row.name,
         config: withoutSecrets(row.config),
         enabled: row.enabled,
-        canTransmit: canTransmit(row.config),
         state: row.state,
         queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
         lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
-        load: await channelLoad(source, row.id, now, frameTime(row.config, settings)),
+        load: await channelLoad(source, row.id, now, adapterOf(row.config).frameMs?.(row.config, settings) ?? null),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
@@ -131,13 +86,6 @@ async function automaticOf(
     mostMs: settings.automaticAirS * 1000,
     leftOut: (row?.n ?? 0) + (bearer.leftOut?.() ?? 0),
   };
-}
-
-/** How long a frame holds the channel of a bearer; null for those without a channel of their own. */
-function frameTime(config: BearerConfig, { txDelayMs }: Settings): ((frame: Uint8Array) => number) | null {
-  if (canTransmit(config)) return (frame) => airTimeMs(frame, { ...DEFAULT_TIMING, txDelayMs });
-  const radio = config.kind === 'mesh-mqtt' ? config.radio : null;
-  return radio && ((frame) => meshAirTimeMs(frame.length, radio));
 }
 
 async function channelLoad(

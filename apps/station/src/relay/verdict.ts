@@ -1,5 +1,5 @@
-import { checkRelay, isAmateurBand, octetsOfText, parseStationCall, type RelayVerdict } from '@tombolo/core';
-import type { RelayProposal, Settings } from '@tombolo/contract';
+import { checkRelay, octetsOfText, parseStationCall, type RelayVerdict } from '@tombolo/core';
+import { bearerKind, type RelayProposal, type Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf, type Queries } from '../store/database';
 import { held, waysOn, type Held, type Way } from './ways';
@@ -21,12 +21,11 @@ export async function verdict(
   );
   const answering = item.answers !== null;
   return checkRelay({
-    from: cameBy?.config.kind ?? 'kiss-tcp',
-    to: way.bearer.config.kind,
+    toAmateurBand: bearerKind(way.bearer.config.kind).amateurBand,
     target: way.detail.node ?? way.to,
     text: way.text,
     senderLicensed:
-      (cameBy ? isAmateurBand(cameBy.config.kind) && cameBy.config.kind !== 'radio-mail' : true) &&
+      (cameBy ? bearerKind(cameBy.config.kind).sendersLicensed : true) &&
       parseStationCall(item.sender).ok &&
       !settings.people.some((person) => !person.licensed && person.name.toLowerCase() === item.sender.toLowerCase()),
     undecipherable: item.undecipherable,

@@ -7,10 +7,9 @@ import { ProblemError } from '../problem-error';
 import { rowsOf, storable } from '../store/database';
 import { BearerEntity } from '../store/entities';
 import { appendEvents } from '../store/events';
-import { runBoardSession } from './board/board-session';
 import { connectTo } from './connect';
 import type { Dialogue } from './dialogue';
-import { runMailSession } from './mail/mail-session';
+import { calledBy } from './called-kinds';
 import type { SessionContext } from './session';
 
 export interface SessionsContext {
@@ -107,11 +106,11 @@ export function createSessions(context: SessionsContext): Sessions {
   return {
     async start(request) {
       const row = await context.database.getRepository(BearerEntity).findOneBy({ id: request.bearerId });
-      const config = row?.config;
-      if (!row || (config?.kind !== 'board' && config?.kind !== 'radio-mail'))
+      const called = row && calledBy(row.config);
+      if (!row || !called)
         throw new ProblemError(422, 'no-sessions', 'No sessions are held there', 'Choose a board or a mail gateway.');
       const settings = await context.settings();
-      const closed = context.closed(config.kind);
+      const closed = context.closed(row.config.kind);
       const own = ownStation(settings);
       if (closed !== null || own === null)
         throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', closed ?? 'No call sign is set.');
@@ -150,7 +149,7 @@ export function createSessions(context: SessionsContext): Sessions {
         now: () => new Date(context.now()),
         own,
         request,
-        connect: () => (session.stream = context.connect(config.over, config.call, config.path)),
+        connect: () => (session.stream = context.connect(called.over, called.call, called.path)),
         stage(words, totalOctets = 0) {
           session.stageFrom = session.crossed;
           change({ stage: words, doneOctets: 0, totalOctets }, true);
@@ -181,10 +180,8 @@ export function createSessions(context: SessionsContext): Sessions {
       }
       const work =
         request.kind === 'terminal'
-          ? runTerminal(sessionContext, config.call, (dialogue) => (session.dialogue = dialogue))
-          : config.kind === 'board'
-            ? runBoardSession(sessionContext, config)
-            : runMailSession(sessionContext, config);
+          ? runTerminal(sessionContext, called.call, (dialogue) => (session.dialogue = dialogue))
+          : called.run(sessionContext);
       // Whoever sees that it ended may start the next one: the end is shown when the record is kept and the place is free.
       const finish = async (end: Pick<SessionView, 'stage' | 'problem'>) => {
         const view = { ...session.view, ...end, endedAt: iso() };

@@ -21,6 +21,6 @@ export interface SessionContext {
   readonly pause: (ms: number) => Promise<void>;
 }
 
-export type BoardConfig = Extract<BearerConfig, { kind: 'board' }>;
-export type MailConfig = Extract<BearerConfig, { kind: 'radio-mail' }>;
+export type BoardConfig = BearerConfig<'board'>;
+export type MailConfig = BearerConfig<'radio-mail'>;
 export type { NewSession };

@@ -1,8 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { encodeMessage, frameToSend, MESSAGE_NUMBERS, messageNumber, REPEAT_WINDOW_MS } from '@tombolo/core';
-import { ownStation, transmitLocks, type newText, type Settings } from '@tombolo/contract';
+import { sendsPackets, ownStation, transmitLocks, type newText, type Settings } from '@tombolo/contract';
 import type { z } from 'zod';
-import { canTransmit } from '../bearers/supervisor';
 import { ProblemError } from '../problem-error';
 import { PROOF_WINDOW_MS } from '../ingest/own/proof';
 import { rowsOf } from '../store/database';
@@ -41,7 +40,7 @@ async function transmittingBearer(manager: EntityManager, id: string): Promise<s
   const bearer = await manager.getRepository(BearerEntity).findOneBy({ id });
   if (!bearer)
     throw new ProblemError(422, 'no-such-bearer', 'That link does not exist', `There is no link “${id}” any more.`);
-  if (!canTransmit(bearer.config))
+  if (!sendsPackets(bearer.config))
     throw new ProblemError(
       422,
       'listens-only',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { backupView, newBackup } from '../backup';
 import { keptView } from '../kept';
 import { settings, settingsChange } from '../settings';
-import { simulation, simulationChange } from '../bearers';
+import { simulation, simulationChange } from '../simulation';
 import { health, liveEvent } from '../wire';
 import { byUuid } from '../parameters';
 import { route } from './route';

@@ -1,10 +1,3 @@
-/** Kinds of bearers as far as rules go. */
-export type RelayBearerKind = 'kiss-tcp' | 'line-feed' | 'board' | 'radio-mail' | 'mesh-mqtt';
-
-/** Everything that goes out on an amateur band, where nothing is encrypted and a licensed operator answers for it. */
-export const isAmateurBand = (kind: RelayBearerKind): boolean =>
-  kind === 'kiss-tcp' || kind === 'board' || kind === 'radio-mail';
-
 const ARMOUR = /-----BEGIN [A-Z ]+-----|^U2FsdGVkX1/m;
 const LONG_TOKEN = /[A-Za-z0-9+/_-]{40,}={0,2}|(?:[0-9a-fA-F]{2}[\s:]?){32,}/g;
 /** Bits a character; words of a language stay below, base64 of noise is near six. */
@@ -32,8 +25,8 @@ export function looksEncrypted(text: string): boolean {
 }
 
 export interface RelayCheck {
-  readonly from: RelayBearerKind;
-  readonly to: RelayBearerKind;
+  /** It would go out on an amateur band, where nothing is encrypted and a licensed operator answers for it. */
+  readonly toAmateurBand: boolean;
   readonly target: string;
   readonly text: string;
   /** The sender holds a licence of their own (a call sign stands for it). */
@@ -73,7 +66,7 @@ export function checkRelay(check: RelayCheck): RelayVerdict {
       'encrypted',
       'Nobody here can read it: what is sealed under a key that we do not hold is not passed on.',
     );
-  if (isAmateurBand(check.to) && looksEncrypted(check.text))
+  if (check.toAmateurBand && looksEncrypted(check.text))
     return refuse(
       'encrypted',
       'It looks encrypted, and nothing with a hidden meaning goes out on an amateur band (in the US 47 CFR 97.113(a)(4)).',
@@ -88,7 +81,7 @@ export function checkRelay(check: RelayCheck): RelayVerdict {
       'flood',
       `${check.recentToTarget} items went to ${check.target} within ten minutes: wait, so that the channel is not flooded.`,
     );
-  if (isAmateurBand(check.to) && !check.senderLicensed && !check.released)
+  if (check.toAmateurBand && !check.senderLicensed && !check.released)
     return refuse(
       'release',
       'Third-party traffic: the sender holds no licence, so the operator has to release it (in the US 47 CFR 97.115; abroad it needs an agreement).',

@@ -2,8 +2,7 @@ import { checkRelay, looksEncrypted, withinHours, MOST_RELAYS_TO_TARGET, type Re
 import { fillService, phoneDigits, readServiceWord, roomInService, serviceAt } from './services';
 
 const plain: RelayCheck = {
-  from: 'mesh-mqtt',
-  to: 'kiss-tcp',
+  toAmateurBand: true,
   target: 'TELTXT',
   text: 'When does the ferry run again?',
   senderLicensed: false,
@@ -21,12 +20,12 @@ describe('the guards of the relay desk', () => {
   it('hold third-party traffic into an amateur band until it is released, and not elsewhere', () => {
     expect(checkRelay({ ...plain, released: false })).toMatchObject({ allowed: false, rule: 'release' });
     expect(checkRelay({ ...plain, released: false, senderLicensed: true })).toEqual({ allowed: true });
-    expect(checkRelay({ ...plain, released: false, from: 'kiss-tcp', to: 'mesh-mqtt', target: 'b' })).toEqual({
+    expect(checkRelay({ ...plain, released: false, toAmateurBand: false, target: 'b' })).toEqual({
       allowed: true,
     });
   });
   it('stop loops, second relays to the same place, and floods', () => {
-    expect(checkRelay({ ...plain, to: 'mesh-mqtt', target: 'A1B2C3D4' })).toMatchObject({ rule: 'loop' });
+    expect(checkRelay({ ...plain, toAmateurBand: false, target: 'A1B2C3D4' })).toMatchObject({ rule: 'loop' });
     expect(checkRelay({ ...plain, passedTo: ['TELTXT'] })).toMatchObject({ rule: 'again' });
     expect(checkRelay({ ...plain, recentToTarget: MOST_RELAYS_TO_TARGET })).toMatchObject({ rule: 'flood' });
     expect(checkRelay({ ...plain, recentToTarget: MOST_RELAYS_TO_TARGET - 1 })).toEqual({ allowed: true });

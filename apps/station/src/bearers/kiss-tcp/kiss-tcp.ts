@@ -1,31 +1,23 @@
 import {
   airTimeMs,
   createKissDecoder,
-  decodeFrame,
   DEFAULT_TIMING,
   encodeKiss,
   encodeKissParameter,
   encodeKissToConfirm,
-  fail,
-  formatMonitorLine,
-  frameToSend,
   hexOfOctets,
   KISS_COMMANDS,
-  ok,
-  packetOfFrame,
-  textOfOctets,
 } from '@tombolo/core';
 import { createLinkPort, machineClock } from '@tombolo/link-stream';
-import { identityDigest } from '../../ingest/understand';
 import { createTransmitter } from '../../transmissions/transmitter';
-import type { Bearer } from '../../transmissions/bearer';
 import type { Taken } from '../../transmissions/taken';
-import type { BearerFactory } from '../bearer';
+import type { BearerAdapter, BearerFactory } from '../bearer';
+import { encodePacketLeg } from '../packet-leg';
 import { createTcpLink } from '../tcp-link';
 import { createConfirmations } from './confirmations';
 
 /** A modem that offers KISS over TCP: packets, and connections. */
-export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
+const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
   let decoder = createKissDecoder();
   const timing = () => ({ ...DEFAULT_TIMING, txDelayMs: context.txDelayMs() });
   const channel = () =>
@@ -127,16 +119,11 @@ export const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
   };
 };
 
-/** A leg as a UI frame; the same at each try. */
-const encodePacketLeg: NonNullable<Bearer['encode']> = (leg) => {
-  const frame = frameToSend(leg.fromCall, leg.path, leg.info);
-  if (!frame.ok) return frame;
-  const decoded = decodeFrame(frame.value);
-  const packet = decoded.ok ? packetOfFrame(decoded.value) : decoded;
-  if (!packet.ok) return fail(packet.error.at, `own frame cannot be read back: ${packet.error.reason}`);
-  return ok({
-    frame: frame.value,
-    line: textOfOctets(formatMonitorLine(packet.value, { escapes: true })),
-    identity: identityDigest(packet.value),
-  });
+export const kissTcp: BearerAdapter<'kiss-tcp'> = {
+  kind: 'kiss-tcp',
+  create: createKissTcp,
+  frameMs:
+    (_config, { txDelayMs }) =>
+    (frame) =>
+      airTimeMs(frame, { ...DEFAULT_TIMING, txDelayMs }),
 };

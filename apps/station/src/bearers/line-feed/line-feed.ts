@@ -1,11 +1,11 @@
 import { createLineSplitter, MAX_MONITOR_LINE } from '@tombolo/core';
-import type { BearerFactory } from '../bearer';
+import type { BearerAdapter, BearerFactory } from '../bearer';
 import { createTcpLink } from '../tcp-link';
 
 const COMMENT = 0x23;
 
 /** A feed of packets as text lines; lines that begin with # are remarks of the feed. */
-export const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
+const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
   let splitter = createLineSplitter(MAX_MONITOR_LINE);
   const receive = (lines: ReturnType<typeof splitter.push>): boolean => {
     let room = true;
@@ -32,4 +32,11 @@ export const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
     },
   });
   return { start: link.start, stop: link.stop, state: link.state };
+};
+
+export const lineFeed: BearerAdapter<'line-feed'> = {
+  kind: 'line-feed',
+  create: createLineFeed,
+  // A feed alone never keys the radio; its operator may say that a modem answers for it.
+  answersOver: ({ answerOver }) => answerOver ?? null,
 };

@@ -1,6 +1,7 @@
 import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
 import {
+  formatInvitation,
   channelMark,
   DUTY_WINDOW_MS,
   dutyRuleOf,
@@ -14,7 +15,7 @@ import { appendEvents } from '../../store/events';
 import { failpoint } from '../../store/failpoints';
 import { noteDuty } from '../../transmissions/duty';
 import type { Taken } from '../../transmissions/taken';
-import type { BearerFactory } from '../bearer';
+import type { BearerAdapter, BearerFactory } from '../bearer';
 import { encodeMeshLeg } from './encode';
 import {
   parseMeshAccount,
@@ -36,7 +37,7 @@ const AHEAD_MS = 120_000;
 const STALE_MS = 15 * 60_000;
 
 /** The node of a mesh, spoken to over MQTT as docs/mesh.md says. */
-export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
+const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   const base = `${config.root}/${config.node}`;
   const { radio } = config;
   const rule = radio && dutyRuleOf(radio.frequencyHz, radio.bandwidthHz);
@@ -281,4 +282,14 @@ export const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
 const openMark = (channels: readonly { readonly name: string; readonly key: string | null }[]): string | null => {
   const open = channels.find(({ key }) => key === null);
   return open ? channelMark(open.name, null) : null;
+};
+
+export const meshMqtt: BearerAdapter<'mesh-mqtt'> = {
+  kind: 'mesh-mqtt',
+  create: createMeshMqtt,
+  frameMs: ({ radio }) => radio && ((frame) => meshAirTimeMs(frame.length, radio)),
+  invitation({ channels }, wanted) {
+    const channel = channels.find(({ name }) => name === wanted);
+    return channel ? formatInvitation(channel) : null;
+  },
 };

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { Router } from 'express';
 import { routes, type BearerConfig, type BearerState } from '@tombolo/contract';
-import { formatInvitation } from '@tombolo/core';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
+import { adapterOf } from '../../bearers/registry';
 import { bearerViews, withKeptSecrets } from '../../bearers/views';
 import { waitingFor } from '../../transmissions/write';
 import { BearerEntity } from '../../store/entities';
@@ -84,8 +84,8 @@ export function bearerRoutes(context: StationContext): Router {
   serve(router, routes.invitation, async ({ params: { id }, body: { channel } }) => {
     await view(id);
     const { config } = await bearers.findOneByOrFail({ id });
-    const found = config.kind === 'mesh-mqtt' ? config.channels.find(({ name }) => name === channel) : undefined;
-    if (!found)
+    const line = adapterOf(config).invitation?.(config, channel) ?? null;
+    if (line === null)
       throw new ProblemError(
         404,
         'no-such-channel',
@@ -98,7 +98,7 @@ export function bearerRoutes(context: StationContext): Router {
       'showed the invitation to a channel',
       `${id}: ${channel}`,
     ]);
-    return { line: formatInvitation(found) };
+    return { line };
   });
 
   serve(router, routes.hold, () => context.holdView());

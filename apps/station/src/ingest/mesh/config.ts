@@ -1,7 +1,7 @@
-import type { BearerConfig } from '@tombolo/contract';
+import type { MeshConfig } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
 
-export type MeshConfig = Extract<BearerConfig, { kind: 'mesh-mqtt' }>;
+export type { MeshConfig };
 
 export const keyOf = (base64: string | null): Uint8Array | null =>
   base64 === null ? null : new Uint8Array(Buffer.from(base64, 'base64'));

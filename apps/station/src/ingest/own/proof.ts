@@ -1,5 +1,5 @@
 import { heardByRadio, isQConstruct, REPEAT_WINDOW_MS, wrappedProperly } from '@tombolo/core';
-import { PACKET_BEARERS } from '@tombolo/contract';
+import { packetKinds } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 
@@ -38,7 +38,7 @@ export async function answeredTry(queries: Queries, row: Stored, { from, number 
        and (b.id is null or b.config->>'kind' = any($5::text[]))
        and a.intended_at <= $3 and a.intended_at > $4
      order by a.intended_at desc limit 1`,
-    [number, from, heardAt, new Date(heard.heardAtMs - PROOF_WINDOW_MS), [...PACKET_BEARERS]],
+    [number, from, heardAt, new Date(heard.heardAtMs - PROOF_WINDOW_MS), packetKinds()],
   );
   if (!found) return null;
   return cameBack(row, found.gated) ? found : null;

@@ -1,0 +1,18 @@
+import { parseAddress } from '@tombolo/core';
+import { z } from 'zod';
+
+export const host = z
+  .string()
+  .trim()
+  .regex(/^[A-Za-z0-9.:_-]{1,253}$/, 'a host name or address');
+export const port = z.number().int().min(1).max(65_535);
+
+/** A call sign with SSID that a connection can be made to. */
+export const stationAddress = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .superRefine((text, context) => {
+    const address = parseAddress(text);
+    if (!address.ok) context.addIssue({ code: 'custom', message: address.error.reason });
+  });

@@ -1,0 +1,57 @@
+import { checkProfile, type BoardProfile } from '@tombolo/core';
+import { z } from 'zod';
+import { path } from '../settings';
+import { stationAddress } from './address';
+import { registerBearerKind } from './kind';
+
+const pattern = z.string().min(1).max(400);
+/** How a board words its prompts and commands. */
+export const boardProfile = z
+  .object({
+    id: z.string().min(1).max(40),
+    name: z.string().min(1).max(60),
+    prompt: pattern,
+    list: z.object({ unread: pattern, everything: pattern, row: pattern, bulletinType: pattern }),
+    read: z.object({ command: pattern, field: pattern, carried: pattern, textBegins: pattern, textEnds: pattern }),
+    leave: z.object({
+      private: pattern,
+      bulletin: pattern,
+      asksSubject: pattern,
+      asksText: pattern,
+      endOfText: pattern,
+      taken: pattern,
+      refused: pattern,
+    }),
+    mine: z.object({ command: pattern, row: pattern }).optional(),
+    goodbye: pattern,
+  })
+  .superRefine((profile, context) => {
+    const checked = checkProfile(profile);
+    if (!checked.ok) context.addIssue({ code: 'custom', message: checked.error.reason });
+  }) satisfies z.ZodType<BoardProfile>;
+
+/** A bulletin board, called over a modem that is set up already. */
+export const boardConfig = z.object({
+  kind: z.literal('board'),
+  /** The modem link that connections go over. */
+  over: z.string().min(1),
+  call: stationAddress,
+  path: path.default([]),
+  profile: boardProfile,
+});
+
+declare module './kind' {
+  interface BearerSchemas {
+    board: typeof boardConfig;
+  }
+}
+
+registerBearerKind({
+  id: 'board',
+  config: boardConfig,
+  amateurBand: true,
+  sends: 'in sessions',
+  sendersLicensed: true,
+  mostTextOctets: null,
+  proves: 'accepted',
+});
