@@ -1,5 +1,5 @@
 import { useLocalSearchParams } from 'expo-router';
-import { LinkPlace } from '../../src/places/links/session-place';
+import { LinkPlace } from '../../src/places/links/link-place';
 
 export default function Link() {
   const { id } = useLocalSearchParams<{ id: string }>();

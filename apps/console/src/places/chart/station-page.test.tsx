@@ -4,7 +4,7 @@ import type { Alarm } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, heardStation, measured, openSettings } from '../../testing/samples';
 import { AlarmBanner } from '../alarm-banner';
-import { useDraft } from '../write/draft';
+import { useDraft } from '../../live/draft';
 import { ReadingCharts, trendWords } from './boards/reading-charts';
 import { WatchForm } from './boards/watch-form';
 import { StationPage } from './station/station-panel';

@@ -1,56 +1,20 @@
-import type { BearerView } from '@tombolo/contract';
+import { bearerKind, type BearerView } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../../live/api';
-import { useBearers, useChange } from '../../live/queries';
+import { consoleKind } from '../../bearers/registry';
+import { STATE, stateWords } from '../../bearers/state';
+import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { CheckRow } from '../../ui/choice';
 import { useNow } from '../../ui/clock';
-import { Icon, type IconName } from '../../ui/icon';
+import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
-import { age, utcTime } from '../../ui/time';
-
-const STATE: Record<BearerView['state']['link'], { icon: IconName; words: string }> = {
-  up: { icon: 'check-circle-outline', words: 'Up' },
-  connecting: { icon: 'dots-horizontal-circle-outline', words: 'Connecting' },
-  down: { icon: 'close-circle-outline', words: 'Down' },
-  off: { icon: 'minus-circle-outline', words: 'Switched off' },
-};
-
-const KIND_WORDS: Record<BearerView['config']['kind'], string> = {
-  'kiss-tcp': 'Modem, KISS over TCP, ',
-  'line-feed': 'Feed of text lines, ',
-  board: 'Bulletin board ',
-  'radio-mail': 'Mail gateway ',
-  'mesh-mqtt': 'Mesh, by its node over MQTT, ',
-};
-
-/** Where a link leads, in one piece. */
-function whereOf(config: BearerView['config']): string {
-  switch (config.kind) {
-    case 'board':
-    case 'radio-mail':
-      return [config.call, ...(config.path.length > 0 ? [`via ${config.path.join(', ')}`] : [])].join(' ');
-    default:
-      return `${config.host}:${config.port}`;
-  }
-}
+import { age } from '../../ui/time';
 
 /** Above this share of the channel, collisions grow fast (pure ALOHA peaks at 18 %). */
 const HIGH_LOAD = 0.15;
-
-/** Up or down and why, in one sentence. */
-export function stateWords({ state }: BearerView, now: number): string {
-  const { words } = STATE[state.link];
-  const since = `since ${utcTime(state.since, now)}`;
-  if (state.link !== 'down') return `${words} ${since}`;
-  const next = state.nextTryAt
-    ? `; tried again ${Date.parse(state.nextTryAt) > now ? `at ${utcTime(state.nextTryAt, now)}` : 'now'}`
-    : '';
-  return `${words} ${since}: ${state.reason ?? 'not connected'}${next}`;
-}
 
 export function BearerCard({ bearer }: { bearer: BearerView }) {
   const look = useLook();
@@ -58,8 +22,9 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const change = useChange((enabled: boolean) => api.switchBearer(bearer.id, enabled), ['bearers']);
   const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
   const { state, config } = bearer;
-  const called = config.kind === 'board' || config.kind === 'radio-mail';
-  const hears = !called;
+  const { sends } = bearerKind(config.kind);
+  const { words, where, Details, inside } = consoleKind(config.kind);
+  const called = sends === 'in sessions';
   const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
   return (
     <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
@@ -71,21 +36,18 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
       </View>
       <Body style={{ color: colour }}>{called ? 'Called in sessions, over the modem' : stateWords(bearer, now)}</Body>
       <Body soft>
-        {KIND_WORDS[config.kind]}
-        <Mono soft>{whereOf(config)}</Mono>
+        {words}
+        <Mono soft>{where(config)}</Mono>
       </Body>
-      {config.kind === 'line-feed' ? <FeedAnswers bearer={bearer} /> : null}
-      {config.kind === 'kiss-tcp' && config.confirms ? (
-        <Body soft>It confirms each frame that it has sent.</Body>
-      ) : null}
+      {Details ? <Details bearer={bearer} config={config} /> : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
-        {hears ? (
+        {called ? null : (
           <>
             <Figure name="Last heard" value={bearer.lastHeardAt ? `${age(bearer.lastHeardAt, now)} ago` : 'never'} />
             <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
           </>
-        ) : null}
-        {config.kind !== 'line-feed' ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
+        )}
+        {sends !== 'nothing' ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
         {bearer.load !== null ? (
           <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
         ) : null}
@@ -119,12 +81,8 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         </Notice>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        {called || config.kind === 'mesh-mqtt' ? (
-          <Button
-            title={called ? 'Open sessions' : 'Open nodes and channels'}
-            about={bearer.name}
-            onPress={() => router.navigate(`/links/${bearer.id}`)}
-          />
+        {inside ? (
+          <Button title={inside.title} about={bearer.name} onPress={() => router.navigate(`/links/${bearer.id}`)} />
         ) : null}
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
@@ -144,41 +102,6 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         )}
       </View>
     </View>
-  );
-}
-
-/** A feed alone never keys the radio: the operator says so, by naming the modem that answers for it. */
-function FeedAnswers({ bearer }: { bearer: BearerView }) {
-  const bearers = useBearers();
-  const { config } = bearer;
-  const modem = bearers.data?.find((other) => other.config.kind === 'kiss-tcp');
-  const change = useChange(
-    (answerOver: string | null) => api.changeBearer(bearer.id, { ...config, answerOver } as BearerView['config']),
-    ['bearers'],
-  );
-  if (config.kind !== 'line-feed') return null;
-  const over = bearers.data?.find(({ id }) => id === config.answerOver);
-  return (
-    <>
-      <Body soft>
-        {config.answerOver
-          ? `What it brings is answered by radio, over ${over?.name ?? 'a modem that is not there any more'}.`
-          : 'Only listened to: what it brings is never answered by radio.'}
-      </Body>
-      {modem ? (
-        <CheckRow
-          label={`Answer what it brings over ${modem.name}`}
-          hint="Each text to you that it brings then keys the radio for an acknowledgement."
-          checked={config.answerOver !== null && config.answerOver !== undefined}
-          onChange={(wanted) => change.mutate(wanted ? modem.id : null)}
-        />
-      ) : null}
-      {change.isError ? (
-        <Notice kind="alarm" title="That did not work">
-          {change.error.message}
-        </Notice>
-      ) : null}
-    </>
   );
 }
 

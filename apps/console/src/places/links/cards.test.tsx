@@ -2,13 +2,18 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { router } from 'expo-router';
 import { formatInvitation } from '@tombolo/core';
-import type { MeshNodeView } from '@tombolo/contract';
+import type { BearerConfig, BearerView, MeshNodeView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, boardLink, meshLink, modemLink } from '../../testing/samples';
-import { BearerCard, stateWords } from './bearer-card';
-import { MeshPlace } from './mesh/mesh-place';
+import { stateWords } from '../../bearers/state';
+import { BearerCard } from './bearer-card';
+import { MeshPlace } from '../../bearers/mesh-mqtt/mesh-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const Mesh = ({ bearer }: { bearer: BearerView }) => (
+  <MeshPlace bearer={bearer} config={bearer.config as BearerConfig<'mesh-mqtt'>} />
+);
 
 describe('a link as a card', () => {
   const at = Date.parse(AT);
@@ -103,7 +108,7 @@ describe('a mesh from inside', () => {
       node({ node: '01D1-0004', tag: 'QUIET', hops: null, snrDb: null, batteryPercent: null, distanceKm: null }),
       node({ node: '01D1-0009', tag: 'ELSEWH', bearerId: 'another' }),
     ]);
-    renderPiece(<MeshPlace bearer={meshLink()} />);
+    renderPiece(<Mesh bearer={meshLink()} />);
     const list = await screen.findByRole('list', { name: 'Nodes' });
     await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(3));
     expect(within(within(list).getAllByRole('listitem')[0]!).getByText('Ridge, carrier')).toBeTruthy();
@@ -115,14 +120,14 @@ describe('a mesh from inside', () => {
 
   it('teaches when nobody was heard: when the first ones are to be expected', async () => {
     answers([]);
-    renderPiece(<MeshPlace bearer={meshLink()} />);
+    renderPiece(<Mesh bearer={meshLink()} />);
     expect(await screen.findByText('Nobody heard yet')).toBeTruthy();
     expect(screen.getByText(/expected by (25 Nov )?08:20Z/)).toBeTruthy();
   });
 
   it('tells what a text costs and what is left of the hour, and sets the node only as far as it can be', async () => {
     const asked = answers([node({})], { 'PATCH /api/v1/bearers/mesh': { body: meshLink() } });
-    renderPiece(<MeshPlace bearer={meshLink()} />);
+    renderPiece(<Mesh bearer={meshLink()} />);
     expect(screen.getByText('868.3 MHz, SF9, 125 kHz, 4/5')).toBeTruthy();
     // 74 and 102 octets by the designer's guide: 20 and 28 blocks of five symbols behind the first eight.
     expect(screen.getByText(/on the air for 0\.45 s in the clear, 0\.57 s sealed/)).toBeTruthy();
@@ -152,7 +157,7 @@ describe('a mesh from inside', () => {
   it('without a frequency opens its setting and says that nothing is sent', async () => {
     answers([]);
     const config = { ...meshLink().config, radio: null } as never;
-    renderPiece(<MeshPlace bearer={meshLink({ config, duty: null })} />);
+    renderPiece(<Mesh bearer={meshLink({ config, duty: null })} />);
     expect(await screen.findByText('No frequency is set')).toBeTruthy();
     expect(screen.getByRole('textbox', { name: 'Frequency, MHz' })).toHaveValue('');
   });
@@ -161,7 +166,7 @@ describe('a mesh from inside', () => {
     const asked = answers([], {
       'PATCH /api/v1/bearers/mesh': { body: meshLink() },
     });
-    renderPiece(<MeshPlace bearer={meshLink()} />);
+    renderPiece(<Mesh bearer={meshLink()} />);
     expect(screen.getByText('open: everybody reads it')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Make a private channel' }));
     await waitFor(() => expect(asked.some(({ method }) => method !== 'GET')).toBe(true));
@@ -182,7 +187,7 @@ describe('a mesh from inside', () => {
     });
     const kept = { name: 'Shelter', key: null, kept: true };
     const config = { ...meshLink().config, channels: [{ name: 'Sound', key: null, kept: false }, kept] } as never;
-    renderPiece(<MeshPlace bearer={meshLink({ config })} />);
+    renderPiece(<Mesh bearer={meshLink({ config })} />);
     await userEvent.click(screen.getByRole('button', { name: 'Show the invitation: Shelter' }));
     expect(await screen.findByRole('img', { name: 'Invitation to Shelter as a QR code' })).toBeTruthy();
     expect(asked.find(({ method }) => method === 'POST')!.body).toEqual({ channel: 'Shelter' });
@@ -196,7 +201,7 @@ describe('a mesh from inside', () => {
 
   it('joins by a line that was handed over, and refuses what is none or known', async () => {
     const asked = answers([], { 'PATCH /api/v1/bearers/mesh': { body: meshLink() } });
-    renderPiece(<MeshPlace bearer={meshLink()} />);
+    renderPiece(<Mesh bearer={meshLink()} />);
     const field = screen.getByRole('textbox', { name: 'Invitation you got' });
     await userEvent.type(field, 'hello');
     expect(field).toHaveAttribute('aria-invalid', 'true');

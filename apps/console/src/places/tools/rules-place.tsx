@@ -1,4 +1,4 @@
-import { newStandingRule, type StandingRule } from '@tombolo/contract';
+import { bearerKind, newStandingRule, type StandingRule } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -66,8 +66,9 @@ function AddRule() {
   const [fromBearer, setFrom] = useState<string | null>(null);
   const [toBearer, setTo] = useState<string | null>(null);
   const add = useChange(api.addRule, ['rules']);
-  const sources = bearers.data?.filter(({ config }) => config.kind !== 'line-feed') ?? [];
-  const targets = bearers.data?.filter(({ config }) => ['kiss-tcp', 'mesh-mqtt'].includes(config.kind)) ?? [];
+  const sources = bearers.data?.filter(({ config }) => bearerKind(config.kind).sends !== 'nothing') ?? [];
+  const targets =
+    bearers.data?.filter(({ config }) => ['packets', 'texts'].includes(bearerKind(config.kind).sends)) ?? [];
   const rule = {
     id: crypto.randomUUID(),
     name: entry.name,

@@ -25,8 +25,8 @@ import { Field } from '../../ui/field';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Heading } from '../../ui/text';
-import { pathElements } from '../write/plan';
-import { TransmitQuestions } from './transmit-questions';
+import { pathElements } from '../../bearers/packets/plan';
+import { TransmitQuestions } from '../../bearers/transmit-questions';
 
 const UNITS = [
   { id: 'km', title: 'Kilometres' },

@@ -2,7 +2,7 @@ import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, boardLink } from '../../testing/samples';
-import { useDraft } from '../write/draft';
+import { useDraft } from '../../live/draft';
 import { evidenceWords } from './evidence-list';
 import { actionsFor, ItemPanel } from './item-panel';
 

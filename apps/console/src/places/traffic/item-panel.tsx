@@ -11,7 +11,8 @@ import { Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
-import { useDraft, type Way } from '../write/draft';
+import { consoleKind } from '../../bearers/registry';
+import { useDraft } from '../../live/draft';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
@@ -40,10 +41,10 @@ const ACTION_WORDS: Record<ItemAction, string> = {
 };
 
 /** The way by which an answer goes: the one that it came by. */
-function wayOf(item: ItemDetail, bearers: readonly BearerView[]): Way {
+function wayOf(item: ItemDetail, bearers: readonly BearerView[]): string | undefined {
   const came = item.evidence.find(({ kind }) => kind === 'delivered')?.bearer;
   const kind = bearers.find(({ id }) => id === came)?.config.kind;
-  return kind === 'mesh-mqtt' ? 'mesh' : kind === 'board' ? 'board' : kind === 'radio-mail' ? 'mail' : 'radio';
+  return kind && consoleKind(kind).composer?.id;
 }
 
 const CAUSEWAY_MEANING =

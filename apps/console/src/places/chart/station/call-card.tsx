@@ -6,7 +6,7 @@ import { Button } from '../../../ui/button';
 import { useNow } from '../../../ui/clock';
 import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { useDraft } from '../../write/draft';
+import { useDraft } from '../../../live/draft';
 
 /** How to call it: by text in one tap, by voice where it says on what frequency. */
 export function CallCard({ station }: { station: StationDetail }) {

@@ -7,7 +7,7 @@ import { Icon } from '../../../ui/icon';
 import { useLook } from '../../../ui/look';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
-import { useDraft } from '../../write/draft';
+import { useDraft } from '../../../live/draft';
 import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
 import { motionWords, whereWords } from '../words';
 

@@ -5,13 +5,13 @@ import { create as createQr } from 'qrcode';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import Svg, { Rect } from 'react-native-svg';
-import { api } from '../../../live/api';
-import { useChange } from '../../../live/queries';
-import { Button } from '../../../ui/button';
-import { Field } from '../../../ui/field';
-import { Icon } from '../../../ui/icon';
-import { Notice, Trouble, Waiting } from '../../../ui/page';
-import { Body, Heading, Mono } from '../../../ui/text';
+import { api } from '../../live/api';
+import { useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Icon } from '../../ui/icon';
+import { Notice, Trouble, Waiting } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
 
 /** The channels of a mesh, with their invitations. */
 export function Channels({ bearer, channels }: { bearer: BearerView; channels: readonly MeshChannel[] }) {

@@ -5,14 +5,14 @@ import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
-import { api } from '../../../live/api';
-import { useChange } from '../../../live/queries';
-import { Button } from '../../../ui/button';
-import { CheckRow } from '../../../ui/choice';
-import { Chips } from '../../../ui/chips';
-import { Field } from '../../../ui/field';
-import { Notice } from '../../../ui/page';
-import { Body, Heading } from '../../../ui/text';
+import { api } from '../../live/api';
+import { useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { CheckRow } from '../../ui/choice';
+import { Chips } from '../../ui/chips';
+import { Field } from '../../ui/field';
+import { Notice } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
 import { comparedAirS, type MeshConfig } from './hour';
 
 const form = z

@@ -3,10 +3,12 @@ import userEvent from '@testing-library/user-event';
 import { router } from 'expo-router';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, heardStation, modemLink, openSettings } from '../../testing/samples';
-import { useDraft } from './draft';
-import { lengthWords, RadioText } from './radio-text';
+import { useDraft } from '../../live/draft';
+import { lengthWords, packets } from './composer';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const RadioText = packets.Form;
 
 const navigate = router.navigate as jest.Mock;
 const answers = (more: Record<string, { status?: number; body: unknown }> = {}) =>

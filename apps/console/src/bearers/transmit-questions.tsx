@@ -1,11 +1,11 @@
 import { transmitLocks, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
-import { api } from '../../live/api';
-import { useChange } from '../../live/queries';
-import { Button } from '../../ui/button';
-import { CheckRow } from '../../ui/choice';
-import { Notice } from '../../ui/page';
-import { Body } from '../../ui/text';
+import { api } from '../live/api';
+import { useChange } from '../live/queries';
+import { Button } from '../ui/button';
+import { CheckRow } from '../ui/choice';
+import { Notice } from '../ui/page';
+import { Body } from '../ui/text';
 
 /** The questions that hold the transmitter, answered where they are met. */
 export function TransmitQuestions({ settings }: { settings: Settings }) {

@@ -7,18 +7,19 @@ import {
   parseNodeNumber,
 } from '@tombolo/core';
 import { View } from 'react-native';
-import { api } from '../../../live/api';
-import { useBearers, useMeshNodes, useSettings } from '../../../live/queries';
-import { Choice } from '../../../ui/choice';
-import { Field } from '../../../ui/field';
-import { Notice, Waiting } from '../../../ui/page';
-import { Body } from '../../../ui/text';
-import { useDraft } from '../draft';
-import { leftOfHourMs } from '../../links/mesh/hour';
-import { SendButton, useSending } from './sending';
+import { api } from '../../live/api';
+import { useBearers, useMeshNodes, useSettings } from '../../live/queries';
+import { Choice } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { Notice, Waiting } from '../../ui/page';
+import { Body } from '../../ui/text';
+import { useDraft } from '../../live/draft';
+import { leftOfHourMs } from './hour';
+import { SendButton, useSending } from '../sending';
+import type { Composer } from '../kind';
 
 /** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
-export function MeshText() {
+function MeshText() {
   const bearers = useBearers();
   const nodes = useMeshNodes();
   const settings = useSettings();
@@ -127,3 +128,5 @@ export function MeshText() {
     </View>
   );
 }
+
+export const meshText: Composer = { id: 'mesh', title: 'Mesh', Form: MeshText };

@@ -1,12 +1,12 @@
-import { locksOf, type ItemDetail, type Settings } from '@tombolo/contract';
+import { locksOf, type BearerKindId, type ItemDetail, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useChange } from '../../../live/queries';
-import { Button } from '../../../ui/button';
-import { Notice } from '../../../ui/page';
-import { TransmitQuestions } from '../../tools/transmit-questions';
-import { useDraft } from '../draft';
+import { useChange } from '../live/queries';
+import { Button } from '../ui/button';
+import { Notice } from '../ui/page';
+import { TransmitQuestions } from './transmit-questions';
+import { useDraft } from '../live/draft';
 
 /** Sending a draft once, however often the button is pressed; afterwards the item is shown. */
 export function useSending<Input extends { id: string }>(queue: (input: Input) => Promise<ItemDetail>) {
@@ -29,7 +29,7 @@ export function useSending<Input extends { id: string }>(queue: (input: Input) =
 }
 
 interface SendButtonProps {
-  kind: string;
+  kind: BearerKindId;
   settings: Settings;
   title: string;
   disabled: boolean;

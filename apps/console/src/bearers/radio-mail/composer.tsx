@@ -2,15 +2,16 @@ import { MOST_MAIL_OCTETS, newMail } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../../live/api';
-import { useBearers, useSettings } from '../../../live/queries';
-import { Button } from '../../../ui/button';
-import { Field } from '../../../ui/field';
-import { Notice, Waiting } from '../../../ui/page';
-import { Body, Mono } from '../../../ui/text';
-import { aboutSeconds } from '../../links/about';
-import { useDraft } from '../draft';
-import { SendButton, useSending } from './sending';
+import { api } from '../../live/api';
+import { useBearers, useSettings } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Notice, Waiting } from '../../ui/page';
+import { Body, Mono } from '../../ui/text';
+import { aboutSeconds } from '../about';
+import { useDraft } from '../../live/draft';
+import { SendButton, useSending } from '../sending';
+import type { Composer } from '../kind';
 
 interface Attached {
   readonly name: string;
@@ -46,7 +47,7 @@ function readFile(file: File): Promise<Attached> {
 }
 
 /** A mail to be submitted in the next session with the gateway. */
-export function Mail() {
+function Mail() {
   const bearers = useBearers();
   const settings = useSettings();
   const draft = useDraft();
@@ -163,3 +164,5 @@ export function Mail() {
     </View>
   );
 }
+
+export const mail: Composer = { id: 'mail', title: 'Mail', Form: Mail };

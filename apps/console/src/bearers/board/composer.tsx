@@ -1,18 +1,19 @@
 import { newPost } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
-import { api } from '../../../live/api';
-import { useBearers, useSettings } from '../../../live/queries';
-import { Choice } from '../../../ui/choice';
-import { Field } from '../../../ui/field';
-import { Waiting } from '../../../ui/page';
-import { Body } from '../../../ui/text';
-import { aboutSeconds } from '../../links/about';
-import { useDraft } from '../draft';
-import { SendButton, useSending } from './sending';
+import { api } from '../../live/api';
+import { useBearers, useSettings } from '../../live/queries';
+import { Choice } from '../../ui/choice';
+import { Field } from '../../ui/field';
+import { Waiting } from '../../ui/page';
+import { Body } from '../../ui/text';
+import { aboutSeconds } from '../about';
+import { useDraft } from '../../live/draft';
+import { SendButton, useSending } from '../sending';
+import type { Composer } from '../kind';
 
 /** A message to be left at a board in the next session: to one station, or a bulletin for all. */
-export function BoardMessage() {
+function BoardMessage() {
   const bearers = useBearers();
   const settings = useSettings();
   const draft = useDraft();
@@ -80,3 +81,5 @@ export function BoardMessage() {
     </View>
   );
 }
+
+export const boardMessage: Composer = { id: 'board', title: 'Board', Form: BoardMessage };

@@ -1,7 +1,7 @@
 import { defaultSettings, settings as settingsSchema } from '@tombolo/contract';
-import type { Draft } from './draft';
+import type { Draft } from '../../live/draft';
 import { pathElements, planText } from './plan';
-import { lengthWords } from './radio-text';
+import { lengthWords } from './composer';
 
 const settings = settingsSchema.parse({
   ...defaultSettings,

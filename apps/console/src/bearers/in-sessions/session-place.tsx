@@ -1,54 +1,24 @@
+import { router } from 'expo-router';
 import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
 import { LinearProgress } from '@rneui/themed';
-import { router } from 'expo-router';
 import { useState } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
 import { api } from '../../live/api';
-import { useBearers, useChange, useOffers, useSessions, useSettings } from '../../live/queries';
+import { useChange, useOffers, useSessions, useSettings } from '../../live/queries';
 import { transmitLocks } from '@tombolo/contract';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
-import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
+import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
-import { TransmitQuestions } from '../tools/transmit-questions';
-import { aboutSeconds } from './about';
-import { MeshPlace } from './mesh/mesh-place';
+import { TransmitQuestions } from '../transmit-questions';
+import { aboutSeconds } from '../about';
 
-/** One link from inside: sessions with a board or gateway, or the nodes and channels of a mesh. */
-export function LinkPlace({ id }: { id: string }) {
-  const bearers = useBearers();
-  if (bearers.isPending)
-    return (
-      <Page title="Link">
-        <Waiting what="the link" />
-      </Page>
-    );
-  const bearer = bearers.data?.find((candidate) => candidate.id === id);
-  if (!bearer)
-    return (
-      <Page title="Link">
-        {bearers.isError ? (
-          <Trouble error={bearers.error} retry={() => void bearers.refetch()} />
-        ) : (
-          <Empty
-            icon="transit-connection-variant"
-            title="That link is gone"
-            action={{ title: 'All links', onPress: () => router.navigate('/links') }}
-          >
-            It was removed, perhaps on another console.
-          </Empty>
-        )}
-      </Page>
-    );
-  return bearer.config.kind === 'mesh-mqtt' ? <MeshPlace bearer={bearer} /> : <SessionPlace bearer={bearer} />;
-}
-
-function SessionPlace({ bearer }: { bearer: BearerView }) {
-  const mail = bearer.config.kind === 'radio-mail';
+/** Sessions with a board or a mail gateway. */
+export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boolean }) {
   const settings = useSettings();
   const sessions = useSessions(bearer.id);
   const offers = useOffers(bearer.id);

@@ -1,5 +1,5 @@
 import { MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
-import { ownStation, transmitLocks, type NewText } from '@tombolo/contract';
+import { ownStation, sendsPackets, transmitLocks, type NewText } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -12,14 +12,15 @@ import { useLook } from '../../ui/look';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body, Mono } from '../../ui/text';
-import { TransmitQuestions } from '../tools/transmit-questions';
-import { useDraft, type Draft } from './draft';
+import { TransmitQuestions } from '../transmit-questions';
+import { useDraft, type Draft } from '../../live/draft';
 import { planText } from './plan';
+import type { Composer } from '../kind';
 
 const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Please confirm'];
 
 /** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
-export function RadioText() {
+function RadioText() {
   const settings = useSettings();
   const stations = useStations();
   const bearers = useBearers();
@@ -34,7 +35,7 @@ export function RadioText() {
   if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
   if (!settings.data || !plan) return <Waiting what="settings" />;
 
-  const modems = bearers.data?.filter((bearer) => bearer.canTransmit && bearer.enabled) ?? [];
+  const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
   const locks = transmitLocks(settings.data);
   const complete = draft.addressee.trim() !== '' && draft.body.trim() !== '' && plan.airTimeS !== null;
@@ -239,3 +240,5 @@ function PhraseChips({ add }: { add: (phrase: string) => void }) {
     </View>
   );
 }
+
+export const packets: Composer = { id: 'radio', title: 'Packet radio', always: true, Form: RadioText };

@@ -2,12 +2,9 @@ import type { PathSchool } from '@tombolo/core';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 
-/** The four ways across. */
-export const WAYS = ['radio', 'mesh', 'board', 'mail'] as const;
-export type Way = (typeof WAYS)[number];
-
 export interface Draft {
-  readonly way: Way;
+  /** The part of Write that it is written in. */
+  readonly way: string;
   /** Of mail and of messages on boards. */
   readonly subject: string;
   readonly cc: string;
@@ -26,7 +23,7 @@ export interface Draft {
 
 interface DraftStore extends Draft {
   readonly change: (change: Partial<Draft>) => void;
-  readonly answer: (addressee: string, itemId: string | null, way?: Way, subject?: string) => void;
+  readonly answer: (addressee: string, itemId: string | null, way?: string, subject?: string) => void;
   /** After sending: the text goes, the addressee stays. */
   readonly sent: () => void;
 }

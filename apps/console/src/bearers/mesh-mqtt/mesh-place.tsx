@@ -1,23 +1,22 @@
 import { meshRadioWords, meshReachWords } from '@tombolo/core';
 import type { BearerView, MeshNodeView } from '@tombolo/contract';
 import { View } from 'react-native';
-import { useMeshNodes } from '../../../live/queries';
-import { useNow } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
-import { Empty, Notice, Page, Rule, Trouble } from '../../../ui/page';
-import { Body, Heading, Mono } from '../../../ui/text';
-import { age, utcTime } from '../../../ui/time';
-import { stateWords } from '../bearer-card';
+import { useMeshNodes } from '../../live/queries';
+import { useNow } from '../../ui/clock';
+import { useLook } from '../../ui/look';
+import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
+import { Body, Heading, Mono } from '../../ui/text';
+import { age, utcTime } from '../../ui/time';
+import type { OfBearer } from '../kind';
+import { stateWords } from '../state';
 import { Channels } from './channels';
 import { comparedAirS, hourWords, type MeshConfig } from './hour';
 import { NodeSetting } from './node-setting';
 
 /** A mesh from inside: its air time, who is there, the channels with their invitations, and how the own node is set. */
-export function MeshPlace({ bearer }: { bearer: BearerView }) {
+export function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
   const nodes = useMeshNodes();
   const now = useNow();
-  const { config } = bearer;
-  if (config.kind !== 'mesh-mqtt') return null;
   const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];
   return (
     <Page title={bearer.name}>

@@ -14,7 +14,7 @@ import {
   type PathSchool,
 } from '@tombolo/core';
 import type { Settings, StationView } from '@tombolo/contract';
-import type { Draft } from './draft';
+import type { Draft } from '../../live/draft';
 
 export interface Plan {
   readonly path: string[];

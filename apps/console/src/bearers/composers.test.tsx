@@ -1,15 +1,17 @@
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BearerView } from '@tombolo/contract';
-import { renderPiece, stationAnswers } from '../../../testing/render';
-import { boardLink, meshLink, openSettings } from '../../../testing/samples';
-import { aboutSeconds } from '../../links/about';
-import { useDraft } from '../draft';
-import { addressList, Mail } from './mail';
-import { MeshText } from './mesh-text';
+import { renderPiece, stationAnswers } from '../testing/render';
+import { boardLink, meshLink, openSettings } from '../testing/samples';
+import { aboutSeconds } from './about';
+import { useDraft } from '../live/draft';
+import { addressList, mail } from './radio-mail/composer';
+import { meshText } from './mesh-mqtt/composer';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
+const Mail = mail.Form;
+const MeshText = meshText.Form;
 const settings = openSettings;
 const mesh = meshLink({ id: 'x' });
 const gateway = boardLink({

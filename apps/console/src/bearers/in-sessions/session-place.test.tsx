@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { boardLink, offer, openSettings, session } from '../../testing/samples';
-import { LinkPlace } from './session-place';
+import { LinkPlace } from '../../places/links/link-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 

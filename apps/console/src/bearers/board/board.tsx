@@ -1,0 +1,20 @@
+import { BOARD_PROFILES } from '@tombolo/core';
+import { CALLED_FIELDS, calledAddress, calledWords } from '../address-fields';
+import { SessionPlace } from '../in-sessions/session-place';
+import type { ConsoleKind } from '../kind';
+import { boardMessage } from './composer';
+
+export const board: ConsoleKind<'board'> = {
+  id: 'board',
+  title: 'A bulletin board',
+  hint: 'Called over the modem when you start a session.',
+  words: 'Bulletin board ',
+  where: calledWords,
+  form: {
+    fields: CALLED_FIELDS,
+    overModem: true,
+    config: (entry) => ({ kind: 'board', ...calledAddress(entry), profile: BOARD_PROFILES[0]! }),
+  },
+  inside: { title: 'Open sessions', Place: ({ bearer }) => <SessionPlace bearer={bearer} mail={false} /> },
+  composer: boardMessage,
+};

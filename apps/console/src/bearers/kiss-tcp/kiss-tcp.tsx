@@ -1,0 +1,25 @@
+import { Body } from '../../ui/text';
+import { TCP_FIELDS, tcpAddress, tcpWords } from '../address-fields';
+import type { ConsoleKind } from '../kind';
+import { packets } from '../packets/composer';
+
+export const kissTcp: ConsoleKind<'kiss-tcp'> = {
+  id: 'kiss-tcp',
+  title: 'A modem, KISS over TCP',
+  hint: 'Sends and receives packets; boards and mail go over it too.',
+  words: 'Modem, KISS over TCP, ',
+  where: tcpWords,
+  form: {
+    fields: TCP_FIELDS,
+    switches: [
+      {
+        name: 'confirms',
+        label: 'It confirms each frame that it has sent',
+        hint: 'An extension of KISS that some modems offer. Without it, “sent” means: given to the equipment, unconfirmed.',
+      },
+    ],
+    config: (entry) => ({ kind: 'kiss-tcp', ...tcpAddress(entry), confirms: entry.switches.confirms ?? false }),
+  },
+  Details: ({ config }) => (config.confirms ? <Body soft>It confirms each frame that it has sent.</Body> : null),
+  composer: packets,
+};

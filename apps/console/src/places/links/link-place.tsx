@@ -1,0 +1,41 @@
+import { router } from 'expo-router';
+import { consoleKind } from '../../bearers/registry';
+import { useBearers } from '../../live/queries';
+import { Empty, Page, Trouble, Waiting } from '../../ui/page';
+import { BearerCard } from './bearer-card';
+
+/** One link from inside, as its kind shows it. */
+export function LinkPlace({ id }: { id: string }) {
+  const bearers = useBearers();
+  if (bearers.isPending)
+    return (
+      <Page title="Link">
+        <Waiting what="the link" />
+      </Page>
+    );
+  const bearer = bearers.data?.find((candidate) => candidate.id === id);
+  if (!bearer)
+    return (
+      <Page title="Link">
+        {bearers.isError ? (
+          <Trouble error={bearers.error} retry={() => void bearers.refetch()} />
+        ) : (
+          <Empty
+            icon="transit-connection-variant"
+            title="That link is gone"
+            action={{ title: 'All links', onPress: () => router.navigate('/links') }}
+          >
+            It was removed, perhaps on another console.
+          </Empty>
+        )}
+      </Page>
+    );
+  const { inside } = consoleKind(bearer.config.kind);
+  return inside ? (
+    <inside.Place bearer={bearer} config={bearer.config} />
+  ) : (
+    <Page title={bearer.name}>
+      <BearerCard bearer={bearer} />
+    </Page>
+  );
+}
