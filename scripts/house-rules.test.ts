@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { bearerKinds } from '@tombolo/contract';
 import { folderCircles } from './lib/folder-circles';
 
 const ROOT = join(__dirname, '..');
@@ -69,4 +70,49 @@ describe('the import rules of the house', () => {
       rmSync(folder, { recursive: true });
     }
   }, 60_000);
+});
+
+/** Rooms that are a kind's own, or list the kinds; and data that is no code of ours. */
+const OWN_ROOMS = [
+  /^packages\/contract\/src\/bearers\//,
+  /^apps\/(station|console)\/src\/bearers\//,
+  /^apps\/station\/src\/(ingest\/mesh|sessions|store\/migrations)\//,
+  /^packages\/scenario\//,
+  /\/testing\//,
+  /\.test\.tsx?$/,
+];
+
+/** Lines of code that name a kind of bearer. */
+function kindsNamed(text: string, ids: readonly string[]): string[] {
+  // A kind whose name is a word of the language as well is named where it is compared.
+  const named = ids.map((id) => (id.includes('-') ? `'${id}'` : `kind\\)? ?[=!]== ?'${id}'|case '${id}'`)).join('|');
+  return text.split('\n').filter((line) => new RegExp(named).test(line));
+}
+
+describe('the kinds of bearers', () => {
+  it('are named in rooms of their own alone', () => {
+    const ids = bearerKinds().map(({ id }) => id as string);
+    expect(ids.length).toBeGreaterThan(4);
+    const found: string[] = [];
+    const look = (folder: string) => {
+      for (const entry of readdirSync(folder, { withFileTypes: true })) {
+        const path = join(folder, entry.name);
+        if (entry.isDirectory() && !['node_modules', 'dist'].includes(entry.name)) look(path);
+        if (!entry.isFile() || !/\.tsx?$/.test(entry.name)) continue;
+        const name = relative(ROOT, path);
+        if (OWN_ROOMS.some((room) => room.test(name))) continue;
+        for (const line of kindsNamed(readFileSync(path, 'utf8'), ids)) found.push(`${name}: ${line.trim()}`);
+      }
+    };
+    look(join(ROOT, 'apps'));
+    look(join(ROOT, 'packages'));
+    expect(found).toEqual([]);
+  });
+
+  it('are found where they are compared', () => {
+    const ids = ['kiss-tcp', 'board'];
+    expect(kindsNamed("if (config.kind === 'kiss-tcp') x();\nconst a = 1;", ids)).toHaveLength(1);
+    expect(kindsNamed("switch (config.kind) {\n  case 'board':", ids)).toHaveLength(1);
+    expect(kindsNamed("if (config?.kind !== 'board') x();\ncopyKey('board', key)", ids)).toHaveLength(1);
+  });
 });

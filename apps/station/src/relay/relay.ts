@@ -1,5 +1,5 @@
 import { checkMeshText, checkMessageText, encodeMessage, fillService, octetsOfText, serviceAt } from '@tombolo/core';
-import { ownStation, type newRelay, type Settings } from '@tombolo/contract';
+import { carriageOf, ownStation, type newRelay, type Settings } from '@tombolo/contract';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { z } from 'zod';
@@ -14,8 +14,8 @@ import { held, waysOn, type Way } from './ways';
 
 /** What goes over the air for a way: the frame's information field, the mail, the mesh text. */
 async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: string, settings: Settings, at: Date) {
-  const { config } = way.bearer;
-  if (config.kind === 'kiss-tcp') {
+  const carriage = carriageOf(way.bearer.config);
+  if (carriage.what === 'packets') {
     const { service, far } = way.detail.relay!;
     const behind = service ? serviceAt(service) : undefined;
     const text = behind && far ? fillService(behind, far, way.text) : way.text;
@@ -26,9 +26,9 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
     if (!info.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', info.error.reason);
     return { info: Buffer.from(info.value), number, acknowledgementAsked: true };
   }
-  if (config.kind === 'mesh-mqtt') {
-    const channel = config.channels.find(({ name }) => name === way.detail.channel);
-    const checked = checkMeshText(way.text, channel?.key != null);
+  if (carriage.what === 'texts') {
+    const channel = carriage.channels.find(({ name }) => name === way.detail.channel);
+    const checked = checkMeshText(way.text, channel?.sealed ?? false);
     if (!checked.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', checked.error.reason);
     return {
       info: Buffer.from(way.text, 'utf8'),
@@ -36,14 +36,14 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
       acknowledgementAsked: way.detail.node !== undefined,
     };
   }
-  if (config.kind === 'radio-mail') {
+  if (carriage.what === 'mail') {
     const octets = await new MailComposer({
-      from: { name: ownStation(settings) ?? '', address: config.address },
+      from: { name: ownStation(settings) ?? '', address: carriage.address },
       to: [way.to],
       subject: item.subject ?? `From ${item.sender} by radio`,
       text: way.text,
       date: at,
-      messageId: `<${item.id}@${config.address.split('@')[1]}>`,
+      messageId: `<${item.id}@${carriage.address.split('@')[1]}>`,
       disableFileAccess: true,
       disableUrlAccess: true,
     })
@@ -109,7 +109,8 @@ export async function relayItem(
     const decision = await verdict(manager, holding, way, settings, request.released);
     if (!decision.allowed)
       throw new ProblemError(409, `rule-${decision.rule}`, 'Not handed on', `${decision.words} The item is kept.`);
-    const own = way.bearer.config.kind === 'mesh-mqtt' ? way.bearer.config.tag : (ownStation(settings) ?? '');
+    const carriage = carriageOf(way.bearer.config);
+    const own = carriage.what === 'texts' ? carriage.tag : (ownStation(settings) ?? '');
     const { info, number, acknowledgementAsked } = await infoOf(manager, way, holding.item, request.id, settings, at);
     const detail: LegDetail = {
       ...way.detail,
@@ -122,7 +123,7 @@ export async function relayItem(
       {
         id: request.id,
         bearerId: way.bearer.id,
-        path: way.bearer.config.kind === 'kiss-tcp' ? settings.path : [],
+        path: carriage.what === 'packets' ? settings.path : [],
         info,
         policy: settings.retry,
         detail,

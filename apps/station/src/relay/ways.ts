@@ -8,7 +8,7 @@ import {
   roomInService,
   serviceAt,
 } from '@tombolo/core';
-import type { Settings } from '@tombolo/contract';
+import { carriageOf, type Carriage, type Settings } from '@tombolo/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
@@ -96,9 +96,10 @@ export async function waysOn(
     .getRepository(BearerEntity)
     .find({ where: { enabled: true }, order: { createdAt: 'ASC' } });
   const ways: Way[] = [];
-  const modem = bearers.find(({ config }) => config.kind === 'kiss-tcp');
-  const mesh = bearers.find(({ config }) => config.kind === 'mesh-mqtt');
-  const mail = bearers.find(({ config }) => config.kind === 'radio-mail');
+  const carrying = (what: Carriage['what']) => bearers.find(({ config }) => carriageOf(config).what === what);
+  const modem = carrying('packets');
+  const mesh = carrying('texts');
+  const mail = carrying('mail');
 
   // An answer goes back along the recorded road of what it answers.
   if (item.answers) {
@@ -154,16 +155,16 @@ export async function waysOn(
       }
     }
   }
-  if (mesh && cameBy?.id !== mesh.id && mesh.config.kind === 'mesh-mqtt')
-    for (const channel of mesh.config.channels)
+  if (mesh && cameBy?.id !== mesh.id)
+    for (const channel of channelsOf(mesh))
       ways.push({
         bearer: mesh,
         to: channel.name,
         person: null,
         words: `To everybody on the mesh channel ${channel.name}`,
         reason: item.kind === 'bulletin' ? 'A bulletin is for everybody.' : 'For all who listen there.',
-        text: signed(textOf(item), item.sender, mostMeshTextOctets(channel.key !== null)),
-        most: mostMeshTextOctets(channel.key !== null),
+        text: signed(textOf(item), item.sender, mostMeshTextOctets(channel.sealed)),
+        most: mostMeshTextOctets(channel.sealed),
         detail: { channel: channel.name, relay: { person: null, service: null, far: null } },
       });
   const passed = new Set(legs.filter((leg) => leg.detail?.relay).map((leg) => `${leg.bearerId}/${leg.toCall}`));
@@ -173,6 +174,11 @@ export async function waysOn(
     .sort((a, b) => bulletinFirst(a) - bulletinFirst(b))
     .slice(0, 12);
 }
+
+const channelsOf = ({ config }: BearerRow) => {
+  const carriage = carriageOf(config);
+  return carriage.what === 'texts' ? carriage.channels : [];
+};
 
 const meshWay = (
   mesh: BearerRow,
@@ -184,9 +190,9 @@ const meshWay = (
   reason: string,
   onChannel?: string,
 ): Way => {
-  const channels = mesh.config.kind === 'mesh-mqtt' ? mesh.config.channels : [];
+  const channels = channelsOf(mesh);
   const channel = channels.find((one) => one.name === onChannel) ?? channels[0];
-  const most = mostMeshTextOctets(channel?.key != null);
+  const most = mostMeshTextOctets(channel?.sealed ?? false);
   return {
     bearer: mesh,
     to: name,
@@ -205,7 +211,8 @@ function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow): Way[] {
   const service = serviceAt(item.sender);
   const said = service ? (new RegExp(service.answer, 'u').exec(item.body)?.groups ?? null) : null;
   const text = said?.text ?? textOf(item);
-  if (cameBy.config.kind === 'mesh-mqtt' && leg.detail?.node) {
+  const { what } = carriageOf(cameBy.config);
+  if (what === 'texts' && leg.detail?.node) {
     const way = meshWay(
       cameBy,
       leg.detail.node,
@@ -218,7 +225,7 @@ function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow): Way[] {
     );
     return [{ ...way, words: `Answer back to node ${leg.fromCall}, by mesh` }];
   }
-  if (cameBy.config.kind === 'kiss-tcp' && parseStationCall(leg.fromCall).ok)
+  if (what === 'packets' && parseStationCall(leg.fromCall).ok)
     return [
       {
         bearer: cameBy,

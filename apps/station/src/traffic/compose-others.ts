@@ -1,10 +1,11 @@
 import type { EntityManager, DataSource } from 'typeorm';
 import { checkMeshText, connectionSeconds, looksEncrypted } from '@tombolo/core';
 import {
+  carriageOf,
   locksOf,
   MOST_MAIL_OCTETS,
   ownStation,
-  type BearerConfig,
+  type Carriage,
   type newMail,
   type newMeshText,
   type newPost,
@@ -17,21 +18,18 @@ import { rowsOf } from '../store/database';
 import { BearerEntity, ItemEntity, type ItemRow } from '../store/entities';
 import { NO_MAIL, nextNumber, noteOurAnswer, queueLeg } from './compose';
 
-type Config<Kind extends BearerConfig['kind']> = Extract<BearerConfig, { kind: Kind }>;
-
-async function bearerOf<Kind extends BearerConfig['kind']>(
+/** The bearer that was chosen, with what it carries; it must carry what was written, and be allowed to. */
+async function chosen<What extends Carriage['what']>(
   manager: EntityManager,
   id: string,
-  kind: Kind,
-): Promise<Config<Kind>> {
+  what: What,
+  settings: Settings,
+): Promise<Extract<Carriage, { what: What }>> {
   const row = await manager.getRepository(BearerEntity).findOneBy({ id });
-  if (row?.config.kind !== kind)
+  const carriage = row && carriageOf(row.config);
+  if (!row || carriage?.what !== what)
     throw new ProblemError(422, 'no-such-bearer', 'That link does not exist', `There is no link “${id}” of that kind.`);
-  return row.config as Config<Kind>;
-}
-
-function ownUnlocked(kind: BearerConfig['kind'], settings: Settings): string {
-  const locks = locksOf(kind, settings);
+  const locks = locksOf(row.config.kind, settings);
   if (locks.length > 0)
     throw new ProblemError(
       409,
@@ -39,7 +37,7 @@ function ownUnlocked(kind: BearerConfig['kind'], settings: Settings): string {
       'The transmitter is locked',
       `${locks.join(' ')} Nothing was queued; answer this in Settings and send again.`,
     );
-  return ownStation(settings) ?? '';
+  return carriage as Extract<Carriage, { what: What }>;
 }
 
 /** Nothing with a hidden meaning goes out on an amateur band. */
@@ -76,11 +74,11 @@ export async function queuePost(
   settings: Settings,
   at: Date,
 ): Promise<void> {
-  const own = ownUnlocked('board', settings);
+  const own = ownStation(settings) ?? '';
   refuseEncrypted(`${post.subject}\n${post.body}`);
   await source.transaction(async (manager) => {
     if (await manager.getRepository(ItemEntity).existsBy({ id: post.id })) return;
-    const board = await bearerOf(manager, post.bearerId, 'board');
+    const board = await chosen(manager, post.bearerId, 'messages', settings);
     const item = outgoing({
       id: post.id,
       kind: post.bulletin ? 'bulletin' : 'text',
@@ -97,7 +95,7 @@ export async function queuePost(
       item,
       {
         bearerId: post.bearerId,
-        path: board.path,
+        path: [...board.path],
         info: Buffer.from(post.body, 'utf8'),
         policy: { ...settings.retry, tries: 1 },
         detail: { bulletin: post.bulletin },
@@ -121,7 +119,7 @@ export async function queueMail(
   settings: Settings,
   at: Date,
 ): Promise<void> {
-  const own = ownUnlocked('radio-mail', settings);
+  const own = ownStation(settings) ?? '';
   refuseEncrypted(`${mail.subject}\n${mail.body}`);
   const attachments = mail.attachments.map(({ name, type, base64 }) => ({
     name,
@@ -138,7 +136,7 @@ export async function queueMail(
       );
   await source.transaction(async (manager) => {
     if (await manager.getRepository(ItemEntity).existsBy({ id: mail.id })) return;
-    const gateway = await bearerOf(manager, mail.bearerId, 'radio-mail');
+    const gateway = await chosen(manager, mail.bearerId, 'mail', settings);
     const answered = mail.answers ? await manager.getRepository(ItemEntity).findOneBy({ id: mail.answers }) : null;
     const [answeredLeg] = answered
       ? await rowsOf<{ id: string | null }>(
@@ -196,7 +194,7 @@ export async function queueMail(
       { ...item, sender: own, addressee: [...mail.to, ...mail.cc].join(',') },
       {
         bearerId: mail.bearerId,
-        path: gateway.path,
+        path: [...gateway.path],
         info: octets,
         policy: { ...settings.retry, tries: 1 },
         note: `${octets.length} octets, to be submitted to ${gateway.call} in the next session`,
@@ -214,10 +212,9 @@ export async function queueMeshText(
   settings: Settings,
   at: Date,
 ): Promise<void> {
-  ownUnlocked('mesh-mqtt', settings);
   await source.transaction(async (manager) => {
     if (await manager.getRepository(ItemEntity).existsBy({ id: text.id })) return;
-    const mesh = await bearerOf(manager, text.bearerId, 'mesh-mqtt');
+    const mesh = await chosen(manager, text.bearerId, 'texts', settings);
     const channel = mesh.channels.find(({ name }) => name === text.channel);
     if (!channel)
       throw new ProblemError(
@@ -226,7 +223,7 @@ export async function queueMeshText(
         'That channel does not exist',
         `There is no channel “${text.channel}”.`,
       );
-    const fits = checkMeshText(text.body, channel.key !== null);
+    const fits = checkMeshText(text.body, channel.sealed);
     if (!fits.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', fits.error.reason);
     const node = 'node' in text.to ? text.to.node : null;
     const [known] = node

@@ -31,14 +31,39 @@ export interface KeptSecrets<Id extends BearerKindId = BearerKindId> {
   readonly unknown: readonly string[];
 }
 
+/** Whom a session is held with, over which modem link. */
+export interface CalledStation {
+  readonly over: string;
+  readonly call: string;
+  readonly path: readonly string[];
+}
+
+/** What a bearer carries, and what whoever writes for it needs to know. */
+export type Carriage =
+  /** Packets of our own, by radio. */
+  | { readonly what: 'packets' }
+  /** Texts to nodes, and to everybody on a channel. */
+  | {
+      readonly what: 'texts';
+      /** What our own node is called. */
+      readonly tag: string;
+      readonly channels: readonly { readonly name: string; readonly sealed: boolean }[];
+    }
+  /** Messages, left and taken in sessions that somebody begins. */
+  | ({ readonly what: 'messages' } & CalledStation)
+  /** Mail, in sessions as well; from this address. */
+  | ({ readonly what: 'mail'; readonly address: string } & CalledStation)
+  | { readonly what: 'nothing' };
+
 /** All that others need to know of a kind of bearer; nobody compares its name. */
 export interface BearerKind<Id extends BearerKindId = BearerKindId> {
   readonly id: Id;
   readonly config: z.ZodType<BearerConfig<Id>> & SchemaOf<Id>;
   /** Licence needed, and nothing sealed. */
   readonly amateurBand: boolean;
-  /** Packets of our own by radio, texts to nodes, what is left in a session that somebody begins, or nothing. */
-  readonly sends: 'packets' | 'texts' | 'in sessions' | 'nothing';
+  readonly sends: Carriage['what'];
+  /** What one of its bearers carries: of the sort that `sends` names. */
+  carriage(config: BearerConfig<Id>): Carriage;
   /** Whatever comes over it was put on the air by somebody with a licence. */
   readonly sendersLicensed: boolean;
   /** Texts: so many octets; null where nothing but patience limits them. */
@@ -64,6 +89,13 @@ export function bearerKind<Id extends BearerKindId>(id: Id): BearerKind<Id> {
 }
 
 export const bearerKinds = (): readonly BearerKind[] => [...kinds.values()] as unknown as BearerKind[];
+
+/** What a bearer carries. */
+export const carriageOf = <Id extends BearerKindId>(config: BearerConfig<Id>): Carriage =>
+  bearerKind(config.kind as Id).carriage(config);
+
+/** Nothing stands between sessions, which somebody begins. */
+export const inSessions = ({ sends }: Pick<BearerKind, 'sends'>): boolean => sends === 'messages' || sends === 'mail';
 
 /** Whether texts by packet radio go out by it. */
 export const sendsPackets = ({ kind }: { readonly kind: BearerKindId }): boolean =>

@@ -24,6 +24,7 @@ registerBearerKind({
   config: kissTcpConfig,
   amateurBand: true,
   sends: 'packets',
+  carriage: () => ({ what: 'packets' }),
   sendersLicensed: true,
   mostTextOctets: MAX_MESSAGE_TEXT,
   proves: 'delivered',

@@ -22,6 +22,7 @@ registerBearerKind({
   config: lineFeedConfig,
   amateurBand: false,
   sends: 'nothing',
+  carriage: () => ({ what: 'nothing' }),
   sendersLicensed: false,
   mostTextOctets: null,
   proves: null,

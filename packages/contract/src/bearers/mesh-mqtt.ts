@@ -99,6 +99,11 @@ registerBearerKind({
   config: meshMqttConfig,
   amateurBand: false,
   sends: 'texts',
+  carriage: ({ tag, channels }) => ({
+    what: 'texts',
+    tag,
+    channels: channels.map(({ name, key, kept }) => ({ name, sealed: key !== null || kept })),
+  }),
   sendersLicensed: false,
   mostTextOctets: mostMeshTextOctets(false),
   proves: 'delivered',

@@ -26,7 +26,8 @@ registerBearerKind({
   id: 'radio-mail',
   config: radioMailConfig,
   amateurBand: true,
-  sends: 'in sessions',
+  sends: 'mail',
+  carriage: ({ over, call, path, address }) => ({ what: 'mail', over, call, path, address }),
   // It comes from the internet, whoever wrote it.
   sendersLicensed: false,
   mostTextOctets: null,

@@ -20,6 +20,7 @@ registerBearerKind({
   config: udpPairConfig,
   amateurBand: true,
   sends: 'packets',
+  carriage: () => ({ what: 'packets' }),
   sendersLicensed: true,
   mostTextOctets: 67,
   proves: 'delivered',

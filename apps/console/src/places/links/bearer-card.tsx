@@ -1,4 +1,4 @@
-import { bearerKind, type BearerView } from '@tombolo/contract';
+import { bearerKind, inSessions, type BearerView } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -22,9 +22,9 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const change = useChange((enabled: boolean) => api.switchBearer(bearer.id, enabled), ['bearers']);
   const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
   const { state, config } = bearer;
-  const { sends } = bearerKind(config.kind);
+  const kind = bearerKind(config.kind);
   const { words, where, Details, inside } = consoleKind(config.kind);
-  const called = sends === 'in sessions';
+  const called = inSessions(kind);
   const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
   return (
     <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
@@ -47,7 +47,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
             <Figure name="Heard in the last hour" value={String(bearer.heardLastHour)} />
           </>
         )}
-        {sends !== 'nothing' ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
+        {kind.sends !== 'nothing' ? <Figure name="Waiting to go out" value={String(bearer.queued)} /> : null}
         {bearer.load !== null ? (
           <Figure name="Channel load, 10 min" value={`${(bearer.load * 100).toFixed(1)} %`} />
         ) : null}
