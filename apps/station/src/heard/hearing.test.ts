@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto';
 import type { Alarm, HeardLink, ReadingsView, StationDetail, StationView, TrailView, Watch } from '@tombolo/contract';
 import { check } from '@placemarkio/check-geojson';
 import { rowsOf } from '../store/database';
-import { rebuildIfWanted, wantRebuild } from '../ingest/derived/rebuild';
+import { wantRebuild } from '../ingest/derived/rebuild';
 import {
+  rebuilt,
   createDatabase,
   eventually,
   RADIO,
@@ -419,13 +420,12 @@ describe('a rebuild', () => {
       meaning: await rowsOf(source, 'select call, meaning from telemetry_meaning order by call'),
       links: await rowsOf(source, 'select from_call, by_call, count, first_count from heard_link order by 1, 2'),
     });
-    const rebuild = { database: source, settings: station.context.settings, now: Date.now, log: () => undefined };
     const before = await snapshot();
     await source.query("update packet set kind = 'Mic-E position' where kind = 'Mic-E'");
-    await rebuildIfWanted(rebuild);
+    await rebuilt(station);
     expect(await rowsOf(source, "select 1 from packet where kind = 'Mic-E'")).toEqual([]);
     await wantRebuild(source);
-    await rebuildIfWanted(rebuild);
+    await rebuilt(station);
     expect(await snapshot()).toEqual(before);
     expect(await rowsOf(source, "select 1 from packet where kind = 'Mic-E'")).toHaveLength(1);
   });

@@ -10,7 +10,7 @@ import {
   type StationDetail,
   type TrailView,
 } from '@tombolo/contract';
-import { apiOf, createDatabase, eventually, frameOctets, startTestStation } from '../testing/harness';
+import { apiOf, createDatabase, frameOctets, rebuilt, startTestStation } from '../testing/harness';
 import { rowsOf } from './database';
 import { bringUpToDate } from './migrate';
 import { FourWays } from './migrations/four-ways';
@@ -74,11 +74,7 @@ describe('a database of an earlier version', () => {
       const station = await startTestStation(database.url);
       const api = apiOf(station);
       // It is done while the station serves.
-      await eventually(
-        async () =>
-          (await rowsOf(station.context.database, 'select 1 from rebuild_wanted union all select 1 from remake'))
-            .length === 0,
-      );
+      await rebuilt(station);
       expect(await api.get<StationDetail>('/stations/QT1AA-9')).toMatchObject({
         message: 'En Route',
         comment: 'Convoy',

@@ -13,6 +13,7 @@ import {
 } from '@tombolo/core';
 import type { ItemDetail, NewText, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
+import { rebuildIfWanted, rebuildWanted } from '../ingest/derived/rebuild';
 import { startStation, type Station, type StationOptions } from '../station';
 
 /** The roles of the cluster that the test command started, each as the beginning of an address. */
@@ -219,6 +220,12 @@ export const itemWhen = (
     const item = await api.get<ItemDetail>(`/items/${id}`);
     return item.status && meets(item) ? item : undefined;
   }, seconds);
+
+/** Makes anew what is derived, if that was asked for; by the station's own turn when that comes first. */
+export async function rebuilt({ context: { database, settings } }: Pick<Station, 'context'>): Promise<void> {
+  await rebuildIfWanted({ database, settings, now: Date.now, log: () => undefined });
+  await eventually(async () => !(await rebuildWanted(database)));
+}
 
 /** As if so much time had passed that nothing that comes is a copy of what was heard. */
 export const forgetCopies = (station: Pick<Station, 'context'>): Promise<unknown> =>

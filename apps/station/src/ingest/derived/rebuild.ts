@@ -41,6 +41,8 @@ export interface RebuildContext {
   readonly settings: () => Promise<Settings>;
   readonly now: () => number;
   readonly log: (message: string) => void;
+  /** How much is read and written at a time; smaller in tests. */
+  readonly sizes?: { readonly page: number; readonly chunk: number };
   /** True when the process should stop: what was done so far is kept, and somebody goes on from there. */
   readonly stopping?: () => boolean;
 }
@@ -99,7 +101,7 @@ async function begin({ database, now }: RebuildContext): Promise<void> {
 
 /** One chunk further: read page by page, written at once, so that a busy station is written once and not with every page. */
 async function chunk(context: RebuildContext, derivation: Derivation): Promise<number | 'finished'> {
-  const { database } = context;
+  const { database, sizes = { page: PAGE, chunk: CHUNK } } = context;
   return database.transaction(async (manager) => {
     const [remake] = await rowsOf<{ done_id: string; caught_up: boolean }>(
       manager,
@@ -114,17 +116,17 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
       rowsOf<ReceptionRow>(
         database,
         `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
-         order by r.id limit ${PAGE}`,
+         order by r.id limit ${sizes.page}`,
         [after],
       );
     // The next page is read while this one is folded.
     let coming = next();
-    while (done < CHUNK && !caughtUp) {
+    while (done < sizes.chunk && !caughtUp) {
       const rows = await coming;
       after = rows.at(-1)?.id ?? after;
       done += rows.length;
-      caughtUp = rows.length < PAGE;
-      if (!caughtUp && done < CHUNK) coming = next();
+      caughtUp = rows.length < sizes.page;
+      if (!caughtUp && done < sizes.chunk) coming = next();
       await fold(manager, rows, derivation);
     }
     await write(context, manager, derivation);
@@ -143,14 +145,15 @@ async function tail(
   manager: EntityManager,
   derivation: Derivation,
 ): Promise<number | 'finished'> {
+  const { page } = context.sizes ?? { page: PAGE };
   const next = () =>
     rowsOf<ReceptionRow & { n: string }>(
       manager,
-      `select t.n, x.* from (select * from remake_tail order by n limit ${PAGE}) t
+      `select t.n, x.* from (select * from remake_tail order by n limit ${page}) t
        left join lateral (${SELECT} where r.id = t.reception_id) x on true order by t.n`,
     );
   let rows = await next();
-  const last = rows.length < PAGE;
+  const last = rows.length < page;
   if (last) {
     await manager.query('select pg_advisory_xact_lock($1)', [INGEST_LOCK]);
     rows = await next();
@@ -163,7 +166,7 @@ async function tail(
   );
   await write(context, manager, derivation);
   await manager.query('delete from remake_tail where n <= $1', [rows.at(-1)?.n ?? '0']);
-  if (!last || rows.length === PAGE) return rows.length;
+  if (!last || rows.length === page) return rows.length;
   await manager.query('set local search_path = public');
   await manager.query('select finish_remake()');
   await manager.query('delete from remake');

@@ -13,7 +13,7 @@ import type {
   StationDetail,
   StationView,
 } from '@tombolo/contract';
-import { answersAreOut, eventually, itemWhen } from '../../testing/harness';
+import { rebuilt, answersAreOut, eventually, itemWhen } from '../../testing/harness';
 import {
   FARM_NODE as FARM,
   OWN_NODE as OWN,
@@ -22,7 +22,6 @@ import {
   startMeshStation,
   type MeshStation,
 } from '../../testing/mesh-station';
-import { rebuildIfWanted } from '../derived/rebuild';
 
 let rig: MeshStation;
 let station: MeshStation['station'];
@@ -239,8 +238,7 @@ describe('what the mesh hears', () => {
     const before = await api.get<MeshNodeView[]>('/mesh-nodes');
     await station.context.database.query('delete from mesh_node');
     await station.context.database.query('insert into rebuild_wanted values (now())');
-    const { database, settings } = station.context;
-    await rebuildIfWanted({ database, settings, now: Date.now, log: () => undefined });
+    await rebuilt(station);
     expect(await api.get<MeshNodeView[]>('/mesh-nodes')).toEqual(before);
     expect(before[0]).toMatchObject({ tag: 'LSFARM', name: 'Farm', snrDb: 4, hops: 1, batteryPercent: 64 });
   });
