@@ -103,6 +103,7 @@ export async function audit(
     host: '127.0.0.1',
     port: kissPort,
     modemPort: 0,
+    frequencyMHz: null,
     confirms: false,
   });
   await insertBearer(station.context, 'feed', 'Feed', {

@@ -79,7 +79,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     return cached;
   };
   if (options.rebuild) await wantRebuild(database);
-  await makeMonthsAhead(database, new Date(now()));
+  // Without them what is heard lies with the rest, and moves when they are made.
+  await makeMonthsAhead(database, new Date(now())).catch((error: Error) => log(`months: ${error.message}`));
   const owner = `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`;
 
   const gate = createGate(() => known);

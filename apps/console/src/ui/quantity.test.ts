@@ -1,4 +1,4 @@
-import { octetsInWords } from './quantity';
+import { megahertzInWords, octetsInWords } from './quantity';
 
 describe('octets in words', () => {
   it.each([
@@ -11,4 +11,12 @@ describe('octets in words', () => {
     [2_437_000_000, '2.4 GB'],
     [3e15, '3000 TB'],
   ])('%d reads %s', (octets, words) => expect(octetsInWords(octets)).toBe(words));
+});
+
+describe('a frequency in words', () => {
+  it.each([
+    [144_390_000, '144.390 MHz'],
+    [869_462_500, '869.4625 MHz'],
+    [1_294_999_950, '1295.000 MHz'],
+  ])('%d Hz reads %s', (hz, words) => expect(megahertzInWords(hz)).toBe(words));
 });

@@ -11,3 +11,6 @@ export function octetsInWords(octets: number): string {
   const digits = unit === 0 || value >= 99.95 ? 0 : 1;
   return `${value.toFixed(digits)} ${unit === 0 && octets === 1 ? 'octet' : UNITS[unit]}`;
 }
+
+/** `144.800 MHz`, with a fourth decimal where it says something. */
+export const megahertzInWords = (hz: number): string => `${(hz / 1e6).toFixed(4).replace(/0$/, '')} MHz`;

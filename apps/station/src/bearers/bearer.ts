@@ -2,7 +2,7 @@ import type { BearerConfig, BearerKindId, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import type { RefusalAccount } from '../transmissions/account';
-import type { Bearer } from '../transmissions/bearer';
+import type { Bearer, Tuned } from '../transmissions/bearer';
 
 export interface BearerContext {
   readonly id: string;
@@ -35,6 +35,8 @@ export interface BearerAdapter<Kind extends BearerKindId = BearerKindId> {
   create(config: BearerConfig<Kind>, context: BearerContext): Bearer;
   /** How long a frame holds the channel; absent or null for those without a channel of their own. */
   frameMs?(config: BearerConfig<Kind>, settings: Settings): ((frame: Uint8Array) => number) | null;
+  /** What its radio is tuned to; absent for those without one. */
+  tuned?(config: BearerConfig<Kind>, settings: Settings): Tuned;
   /** Of one that sends no packets: the link that answers what it hears; null for none. */
   answersOver?(config: BearerConfig<Kind>): string | null;
   /** The line by which others join a channel, with its key; null where there is no such channel. */

@@ -142,6 +142,7 @@ describe('a modem that confirms what it sent', () => {
       host: '127.0.0.1',
       port,
       modemPort: 0,
+      frequencyMHz: null,
       confirms: true,
     });
     await station.context.bearersChanged();

@@ -145,7 +145,12 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     const rows = await context.database.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
     for (const [id, { config }] of [...running]) {
       const row = rows.find((candidate) => candidate.id === id && candidate.enabled);
-      if (!row || JSON.stringify(row.config) !== JSON.stringify(config)) await stopBearer(id);
+      const runs = running.get(id);
+      if (!row) await stopBearer(id);
+      else if (JSON.stringify(row.config) !== JSON.stringify(config)) {
+        if (runs?.bearer.adopt?.(row.config)) running.set(id, { ...runs, config: row.config });
+        else await stopBearer(id);
+      }
     }
     for (const row of rows) {
       if (!row.enabled) continue;

@@ -7,7 +7,7 @@ import { firstIdAt, timeOfId } from '../store/moments';
 import { spentOn } from '../transmissions/account';
 import { dutySpent } from '../transmissions/duty';
 import { waitingFor } from '../transmissions/write';
-import type { Bearer } from '../transmissions/bearer';
+import type { Bearer, Tuned } from '../transmissions/bearer';
 import { adapterOf } from './registry';
 
 const LOAD_WINDOW_MS = 10 * 60_000;
@@ -40,6 +40,8 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
          where c.bearer_id = $1`,
         [row.id, firstIdAt(now - 3600_000)],
       );
+      const adapter = adapterOf(row.config);
+      const tuned = adapter.tuned?.(row.config, settings) ?? null;
       const bearer = context.running.find(({ id }) => id === row.id)?.bearer;
       return {
         id: row.id,
@@ -50,7 +52,8 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
         lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
-        load: await channelLoad(source, row.id, now, adapterOf(row.config).frameMs?.(row.config, settings) ?? null),
+        tuned: tuned && { frequencyHz: tuned.frequencyHz, before: await tunedBefore(source, row.id, tuned) },
+        load: await channelLoad(source, { id: row.id, tuned }, now, adapter.frameMs?.(row.config, settings) ?? null),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
@@ -88,9 +91,21 @@ async function automaticOf(
   };
 }
 
+/** Other frequencies that something was heard or sent on by a bearer, the last used first. */
+async function tunedBefore(source: DataSource, bearerId: string, { frequencyHz }: Tuned): Promise<number[]> {
+  const rows = await rowsOf<{ hz: string }>(
+    source,
+    `select frequency_hz as hz from channel where bearer_id = $1 and frequency_hz is distinct from $2 and frequency_hz is not null
+     group by 1 order by max(id) desc limit 4`,
+    [bearerId, frequencyHz],
+  );
+  return rows.map(({ hz }) => Number(hz));
+}
+
+/** Of the channel that it is tuned to now: what another port heard, or this one before it was retuned, is the load of another. */
 async function channelLoad(
   source: DataSource,
-  bearerId: string,
+  { id, tuned }: { readonly id: string; readonly tuned: Tuned | null },
   now: number,
   frameMs: ((frame: Uint8Array) => number) | null,
 ): Promise<number | null> {
@@ -98,12 +113,12 @@ async function channelLoad(
   const sinceMs = now - LOAD_WINDOW_MS;
   const frames = await rowsOf<{ raw: Buffer }>(
     source,
-    `select r.raw from reception r join channel c on c.id = r.channel_id
-     where c.bearer_id = $1 and r.id > $2 and r.packet_id is not null
+    `with here as (select id from channel where bearer_id = $1 and port is not distinct from $4 and frequency_hz is not distinct from $5)
+     select r.raw from reception r where r.channel_id in (select id from here) and r.id > $2 and r.packet_id is not null
      union all
-     select a.frame from attempt a join leg l on l.id = a.leg_id where l.bearer_id = $1 and a.intended_at > $3
+     select a.frame from attempt a where a.channel_id in (select id from here) and a.intended_at > $3
      limit 5000`,
-    [bearerId, firstIdAt(sinceMs), new Date(sinceMs)],
+    [id, firstIdAt(sinceMs), new Date(sinceMs), tuned?.port ?? null, tuned?.frequencyHz ?? null],
   );
   const takenMs = frames.reduce((sum, { raw }) => sum + frameMs(raw), 0);
   return Math.min(1, takenMs / LOAD_WINDOW_MS);

@@ -1,4 +1,5 @@
-import type { DataSource } from 'typeorm';
+import { QueryFailedError, type DataSource } from 'typeorm';
+import { storeFailure } from '../store/failure';
 import { lastDueMs, type JobKind } from './job';
 import { claim, conclude, LEASE_S, openKinds, putDown, putDownNow, renew } from './occurrences';
 
@@ -23,6 +24,12 @@ export interface JobsContext {
   readonly failed: (error: unknown) => void;
   readonly log: (message: string) => void;
 }
+
+/** A disk that is full elsewhere, or two that wait for each other, say nothing about whether the database stores. */
+const tellsOfStore = (error: unknown): boolean => {
+  const failure = storeFailure(error);
+  return failure === 'away' || (failure === 'full' && error instanceof QueryFailedError);
+};
 
 /**
  * Does what is due by the clock. Each occurrence is a row: one process takes it, renews its claim while it works, and another takes it
@@ -60,8 +67,9 @@ export function createJobs(context: JobsContext): Jobs {
         await end('done', outcome ?? null);
       } catch (error) {
         log(`${kind.name}: ${(error as Error).message}`);
+        // What a job stumbles over is its own, unless the database is gone for everybody.
+        if (tellsOfStore(error)) context.failed(error);
         await end('failed', (error as Error).message.slice(0, 500));
-        throw error;
       } finally {
         clearInterval(renewing);
       }

@@ -172,6 +172,7 @@ export async function startWithModem(
     host: '127.0.0.1',
     port: modem.port,
     modemPort: 0,
+    frequencyMHz: null,
     confirms: false,
   });
   await station.context.bearersChanged();

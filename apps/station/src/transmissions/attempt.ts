@@ -2,6 +2,7 @@ import type { EntityManager } from 'typeorm';
 import { retryDelayMs } from '@tombolo/core';
 import type { Bearer, EncodedLeg } from './bearer';
 import type { Taken } from './taken';
+import { channelIds } from '../store/channels';
 import { rowsOf } from '../store/database';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
@@ -71,13 +72,12 @@ export async function prepare(
   }
   const { frame, line, identity } = encoded.value;
   if (!(await fitsTheHour(manager, bearer, leg, encoded.value, now))) return null;
-  await manager.query('insert into attempt (leg_id, n, intended_at, frame, identity) values ($1,$2,$3,$4,$5)', [
-    leg.id,
-    n,
-    at,
-    Buffer.from(frame),
-    identity,
-  ]);
+  const channel = { bearerId: leg.bearer_id, importId: null, port: null, frequencyHz: null, ...bearer.tuned?.() };
+  const channelId = (await channelIds(manager, [channel]))(channel);
+  await manager.query(
+    'insert into attempt (leg_id, n, intended_at, frame, identity, channel_id) values ($1,$2,$3,$4,$5,$6)',
+    [leg.id, n, at, Buffer.from(frame), identity, channelId],
+  );
   await addEvidence(
     manager,
     evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),

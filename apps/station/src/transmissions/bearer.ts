@@ -1,4 +1,4 @@
-import type { BearerState } from '@tombolo/contract';
+import type { BearerConfig, BearerState } from '@tombolo/contract';
 import type { DutyRule, Parsed } from '@tombolo/core';
 import type { LinkStream } from '@tombolo/link-stream';
 import type { LegDetail } from '../store/entities';
@@ -24,11 +24,20 @@ export interface EncodedLeg {
   readonly identity: Buffer;
 }
 
+/** Of which port of the modem, and on which frequency, a radio works now. */
+export interface Tuned {
+  readonly port: number | null;
+  readonly frequencyHz: number | null;
+}
+
 /** The port that every adapter fills: a way across, up or down for a reason. */
 export interface Bearer {
   start(): void;
   stop(): Promise<void>;
   state(): BearerState;
+  /** Takes a changed configuration over while it runs; false, or absent, where it must be started anew. */
+  readonly adopt?: (config: BearerConfig) => boolean;
+  readonly tuned?: () => Tuned;
   /** Hands over one try; absent for bearers that only listen, and for those that are called in sessions. */
   readonly transmit?: (encoded: EncodedLeg) => Promise<Taken>;
   /** `transmission` counts what the equipment took, from 1: a try of which nobody knows is made again under the same number. */

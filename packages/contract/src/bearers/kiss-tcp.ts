@@ -9,6 +9,8 @@ export const kissTcpConfig = z.object({
   host,
   port,
   modemPort: z.number().int().min(0).max(15).default(0),
+  /** What its radio is tuned to, MHz; null while that is what the settings say. */
+  frequencyMHz: z.number().min(1).max(3000).nullable().default(null),
   /** The modem confirms each frame when it has sent it (an extension of KISS that some offer). */
   confirms: z.boolean().default(false),
 });

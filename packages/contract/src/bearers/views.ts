@@ -19,6 +19,8 @@ export const bearerView = z.object({
   state: bearerState,
   /** Legs that wait for this bearer. */
   queued: z.number().int(),
+  /** Of bearers with a radio of their own: what it is tuned to, as far as that was said, and what it was tuned to before. */
+  tuned: z.object({ frequencyHz: z.number().int().nullable(), before: z.array(z.number().int()) }).nullable(),
   /** Share of the last ten minutes that heard packets took of the channel, 0–1; null for bearers without a channel. */
   load: z.number().nullable(),
   lastHeardAt: instant.nullable(),

@@ -2,6 +2,7 @@ import { Body } from '../../ui/text';
 import { TCP_FIELDS, tcpAddress, tcpWords } from '../address-fields';
 import type { ConsoleKind } from '../kind';
 import { packets } from '../packets/composer';
+import { Tuning } from './tuning';
 
 export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   id: 'kiss-tcp',
@@ -20,6 +21,11 @@ export const kissTcp: ConsoleKind<'kiss-tcp'> = {
     ],
     config: (entry) => ({ kind: 'kiss-tcp', ...tcpAddress(entry), confirms: entry.switches.confirms ?? false }),
   },
-  Details: ({ config }) => (config.confirms ? <Body soft>It confirms each frame that it has sent.</Body> : null),
+  Details: ({ bearer, config }) => (
+    <>
+      {config.confirms ? <Body soft>It confirms each frame that it has sent.</Body> : null}
+      <Tuning bearer={bearer} config={config} />
+    </>
+  ),
   composer: packets,
 };

@@ -8,7 +8,7 @@ import { AddLink } from './add-link';
 const modem = boardLink({
   id: 'radio',
   name: 'Radio',
-  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, confirms: false },
+  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, frequencyMHz: null, confirms: false },
 });
 const open = async (kind: string) => {
   renderPiece(<AddLink />);

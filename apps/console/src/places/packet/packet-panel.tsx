@@ -5,6 +5,7 @@ import { Instant } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Page, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
+import { megahertzInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
 import { PathStatements } from './path-statements';
 
@@ -28,7 +29,12 @@ export function octetRows(hex: string): { offset: string; hex: string; text: str
 }
 
 /** How well a copy was received, as far as its link tells. */
-export const signalWords = ({ snrDb, rssiDbm }: PacketDetail['copies'][number]): string[] => [
+export const signalWords = ({
+  frequencyHz,
+  snrDb,
+  rssiDbm,
+}: Pick<PacketDetail['copies'][number], 'frequencyHz' | 'snrDb' | 'rssiDbm'>): string[] => [
+  ...(frequencyHz === null ? [] : [megahertzInWords(frequencyHz)]),
   ...(snrDb === null ? [] : [`SNR ${snrDb.toFixed(1)} dB`]),
   ...(rssiDbm === null ? [] : [`${Math.round(rssiDbm)} dBm`]),
 ];

@@ -1,3 +1,5 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { BearerConfig } from '@tombolo/contract';
 import {
   airTimeMs,
   createKissDecoder,
@@ -10,6 +12,7 @@ import {
 } from '@tombolo/core';
 import { createLinkPort, machineClock } from '@tombolo/link-stream';
 import { createTransmitter } from '../../transmissions/transmitter';
+import type { Tuned } from '../../transmissions/bearer';
 import type { Taken } from '../../transmissions/taken';
 import type { BearerAdapter, BearerFactory } from '../bearer';
 import { encodePacketLeg } from '../packet-leg';
@@ -17,11 +20,12 @@ import { createTcpLink } from '../tcp-link';
 import { createConfirmations } from './confirmations';
 
 /** A modem that offers KISS over TCP: packets, and connections. */
-const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
+const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
+  let config = configured;
+  const tuned = () => tunedTo(config, context.frequencyMHz());
   let decoder = createKissDecoder();
   const timing = () => ({ ...DEFAULT_TIMING, txDelayMs: context.txDelayMs() });
-  const channel = () =>
-    `${config.host}:${config.port}/${config.modemPort}@${context.frequencyMHz()?.toFixed(4) ?? 'unknown'}`;
+  const channel = () => `${config.host}:${config.port}/${config.modemPort}@${formatChannelMHz(tuned())}`;
   const confirmations = createConfirmations();
   const write = async (frame: Uint8Array): Promise<Taken> => {
     if (!config.confirms) return link.write(encodeKiss(frame, config.modemPort));
@@ -63,13 +67,12 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
       return room;
     };
     for (const event of events) {
-      const frequencyMHz = context.frequencyMHz();
       const common = {
         bearerId: context.id,
         importId: null,
         form: 'ax25' as const,
         heardAtMs: context.now(),
-        frequencyHz: frequencyMHz === null ? null : Math.round(frequencyMHz * 1_000_000),
+        frequencyHz: tuned().frequencyHz,
       };
       if (event.kind === 'garbage')
         heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
@@ -102,6 +105,16 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
       confirmations.lost();
     },
     state: link.state,
+    tuned,
+    adopt(next) {
+      if (
+        next.kind !== config.kind ||
+        !isDeepStrictEqual({ ...next, frequencyMHz: null }, { ...config, frequencyMHz: null })
+      )
+        return false;
+      config = next;
+      return true;
+    },
     transmit: ({ frame, line }) => transmitter.now(frame, line),
     encode: encodePacketLeg,
     air: { channel, ms: (frame) => airTimeMs(frame, timing()) },
@@ -119,9 +132,21 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (config, context) => {
   };
 };
 
+const HZ = 1_000_000;
+
+/** The modem's own frequency, else that of the settings. */
+function tunedTo({ modemPort, frequencyMHz }: BearerConfig<'kiss-tcp'>, ofSettings: number | null): Tuned {
+  const mhz = frequencyMHz ?? ofSettings;
+  return { port: modemPort, frequencyHz: mhz === null ? null : Math.round(mhz * HZ) };
+}
+
+const formatChannelMHz = ({ frequencyHz }: Tuned): string =>
+  frequencyHz === null ? 'unknown' : (frequencyHz / HZ).toFixed(4);
+
 export const kissTcp: BearerAdapter<'kiss-tcp'> = {
   kind: 'kiss-tcp',
   create: createKissTcp,
+  tuned: (config, { frequencyMHz }) => tunedTo(config, frequencyMHz),
   frameMs:
     (_config, { txDelayMs }) =>
     (frame) =>

@@ -179,6 +179,7 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   };
 
   return {
+    tuned: () => ({ port: null, frequencyHz: radio?.frequencyHz ?? null }),
     start() {
       if (client) return;
       if (!radio)
@@ -287,6 +288,7 @@ const openMark = (channels: readonly { readonly name: string; readonly key: stri
 export const meshMqtt: BearerAdapter<'mesh-mqtt'> = {
   kind: 'mesh-mqtt',
   create: createMeshMqtt,
+  tuned: ({ radio }) => ({ port: null, frequencyHz: radio?.frequencyHz ?? null }),
   frameMs: ({ radio }) => radio && ((frame) => meshAirTimeMs(frame.length, radio)),
   invitation({ channels }, wanted) {
     const channel = channels.find(({ name }) => name === wanted);

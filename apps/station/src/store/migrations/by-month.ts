@@ -56,6 +56,9 @@ const TABLES = `
   );
   create index channel_import on channel (import_id) where import_id is not null;
 
+  -- On which a try went out; not known of those that are older.
+  alter table attempt add column channel_id int;
+
   create table packet (
     id bigint not null,
     identity bytea not null,

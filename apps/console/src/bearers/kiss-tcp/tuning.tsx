@@ -1,0 +1,84 @@
+import { kissTcpConfig } from '@tombolo/contract';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../../live/api';
+import { useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Notice } from '../../ui/page';
+import { megahertzInWords } from '../../ui/quantity';
+import { Body } from '../../ui/text';
+import type { OfBearer } from '../kind';
+
+/** What is typed as a frequency; null for what is none. */
+export function frequencyOf(text: string): number | null {
+  const typed = text.trim().replace(',', '.');
+  const read = kissTcpConfig.shape.frequencyMHz.safeParse(typed === '' ? NaN : Number(typed));
+  return read.success ? read.data : null;
+}
+
+/** What the radio is tuned to: one press when it was retuned to a frequency that it was on before. */
+export function Tuning({ bearer, config }: OfBearer<'kiss-tcp'>) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [wrong, setWrong] = useState(false);
+  const retune = useChange(
+    (frequencyMHz: number) => api.changeBearer(bearer.id, { ...config, frequencyMHz }),
+    ['bearers'],
+  );
+  if (!bearer.tuned) return null;
+  const { frequencyHz, before } = bearer.tuned;
+  const submit = () => {
+    const frequency = frequencyOf(typed ?? '');
+    setWrong(frequency === null);
+    if (frequency !== null) retune.mutate(frequency, { onSuccess: () => setTyped(null) });
+  };
+  return (
+    <View style={{ gap: 4 }}>
+      <Body soft>
+        {frequencyHz === null
+          ? 'What its radio is tuned to is not known: what is heard cannot be told by frequency.'
+          : `Tuned to ${megahertzInWords(frequencyHz)}.`}
+      </Body>
+      {typed === null ? (
+        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          {before.map((hz) => (
+            <Button
+              key={hz}
+              title={`I retuned to ${megahertzInWords(hz)}`}
+              about={bearer.name}
+              kind="plain"
+              busy={retune.isPending}
+              onPress={() => retune.mutate(hz / 1e6)}
+            />
+          ))}
+          <Button
+            title={frequencyHz === null ? 'Say its frequency' : 'I retuned to another frequency'}
+            about={bearer.name}
+            kind="plain"
+            onPress={() => setTyped('')}
+          />
+        </View>
+      ) : (
+        <View>
+          <Field
+            label="Tuned to, MHz"
+            hint="Such as 144.800. From now on: what was heard before stays where it was heard."
+            mono
+            value={typed}
+            onChangeText={setTyped}
+            error={wrong ? 'a frequency in MHz, such as 144.800' : undefined}
+          />
+          <View style={{ flexDirection: 'row', gap: 8 }}>
+            <Button title="It is tuned to that" about={bearer.name} busy={retune.isPending} onPress={submit} />
+            <Button title="Leave it" kind="plain" onPress={() => setTyped(null)} />
+          </View>
+        </View>
+      )}
+      {retune.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {retune.error.message}
+        </Notice>
+      ) : null}
+    </View>
+  );
+}
