@@ -122,6 +122,7 @@ try {
         TOMBOLO_BACKUP_URL: urlOf('backup', 'tombolo_backup'),
         TOMBOLO_POSTGRES_BIN: POSTGRES_BIN,
         TOMBOLO_SPOOL: join(dataFolder, `heard-${database}.spool`),
+        TOMBOLO_BACKUPS: join(dataFolder, `backups-${database}`),
         TOMBOLO_ARCHIVE: join(dataFolder, `archive-${database}`),
         TOMBOLO_PORT: values.port ?? String(ports.http),
         TOMBOLO_WEB: webFolder,

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
 import type { HoldView, Settings, Storing } from '@tombolo/contract';
+import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import type { PipelineContext } from './ingest/pipeline';
 import type { RetentionContext } from './retention/retention';
@@ -18,6 +19,7 @@ export interface StationContext {
   readonly version: string;
   readonly simulationUrl: string | null;
   readonly backup: BackupAccess | null;
+  readonly backupPlan: BackupPlanContext;
   /** File of the thread that does heavy checks. */
   readonly heavyWorker: string;
   readonly now: () => number;
@@ -28,6 +30,7 @@ export interface StationContext {
   readonly bearers: Pick<Supervisor, 'running' | 'liveState'>;
   readonly wakeOutbox: () => void;
   readonly rulesChanged: () => void;
+  readonly backupPlanChanged: () => void;
   readonly sessions: Sessions;
   readonly pipeline: PipelineContext;
   readonly retention: RetentionContext;

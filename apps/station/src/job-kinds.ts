@@ -1,5 +1,6 @@
 import type { Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
+import { BACKUP_JOB, backupTurn, type BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import { closeCutOffUploads } from './imports/run-import';
 import { judgeSilence } from './ingest/derived/alarms';
@@ -19,6 +20,7 @@ export const STANDING_RULES = 'standing rules';
 const EVERY_5_S = 5000;
 const EVERY_MINUTE = 60_000;
 const EVERY_HOUR = 3600_000;
+const EVERY_DAY = 24 * EVERY_HOUR;
 
 export interface JobKindsContext {
   readonly database: DataSource;
@@ -28,6 +30,7 @@ export interface JobKindsContext {
   readonly settings: () => Promise<Settings>;
   readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
   readonly retention: RetentionContext;
+  readonly backupPlan: BackupPlanContext;
   readonly wakeOutbox: () => void;
   /** Since when this process has listened: silence before that means nothing. */
   readonly listeningSince: Date;
@@ -87,6 +90,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_HOUR,
       missed: 'recorded',
       run: ({ stopping }) => keepMonths(context.retention, at(), stopping),
+    },
+    {
+      name: BACKUP_JOB,
+      everyMs: EVERY_DAY,
+      missed: 'recorded',
+      run: ({ dueAt }) => backupTurn(context.backupPlan, dueAt),
     },
     {
       name: 'accounts that have run out',

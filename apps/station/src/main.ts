@@ -14,6 +14,8 @@ const environment = z.object({
   /** As a role that reads all and makes scratch databases; with the folder of PostgreSQL's programs. */
   TOMBOLO_BACKUP_URL: z.url().optional(),
   TOMBOLO_POSTGRES_BIN: z.string().min(1).optional(),
+  /** Folder for backups that are made by the clock. */
+  TOMBOLO_BACKUPS: z.string().min(1).optional(),
   /** Folder for months of what was heard, before they are dropped. */
   TOMBOLO_ARCHIVE: z.string().min(1).optional(),
   /** Makes all that is derived from receptions anew. */
@@ -43,6 +45,7 @@ async function main(): Promise<void> {
     version: '0.1.0',
     rebuild: settings.data.TOMBOLO_REBUILD !== undefined,
     spool: spool ? { path: spool, octets } : null,
+    backupFolder: settings.data.TOMBOLO_BACKUPS ?? null,
     archive: settings.data.TOMBOLO_ARCHIVE ?? null,
     heavyWorker: fileURLToPath(new URL('./worker.mjs', import.meta.url)),
     backup: backupUrl && programs ? { url: backupUrl, programs } : null,

@@ -9,6 +9,7 @@ import { wantRebuild } from './ingest/derived/rebuild';
 import { jobKinds, STANDING_RULES } from './job-kinds';
 import { createJobs } from './jobs/jobs';
 import { makeMonthsAhead } from './retention/months';
+import { BACKUP_JOB } from './backup/plan';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
@@ -34,6 +35,8 @@ export interface StationOptions {
   /** Room on the disk for what is heard while the database is away; without it memory alone is there. */
   readonly spool?: { readonly path: string; readonly octets?: number } | null;
   readonly backup?: BackupAccess | null;
+  /** Folder for backups that are made by the clock. */
+  readonly backupFolder?: string | null;
   /** Folder for months of what was heard, before they are dropped; without it none is. */
   readonly archive?: string | null;
   /** File of the thread that does heavy checks. */
@@ -140,6 +143,14 @@ export async function startStation(options: StationOptions): Promise<Station> {
     log,
   });
   const retention = { database, settings, archive: options.archive ?? null };
+  const backupPlan = {
+    database,
+    settings,
+    access: options.backup ?? null,
+    folder: options.backupFolder ?? null,
+    version: options.version,
+    now,
+  };
   const jobs = createJobs({
     database,
     owner,
@@ -154,6 +165,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
       settings,
       supervisor,
       retention,
+      backupPlan,
       wakeOutbox: () => outbox.wake(),
       listeningSince: new Date(now()),
       now,
@@ -197,6 +209,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     version: options.version,
     simulationUrl: options.simulationUrl,
     backup: options.backup ?? null,
+    backupPlan,
     heavyWorker: options.heavyWorker,
     now,
     log,
@@ -206,6 +219,8 @@ export async function startStation(options: StationOptions): Promise<Station> {
     bearers: supervisor,
     wakeOutbox: outbox.wake,
     rulesChanged: () => jobs.hurry(STANDING_RULES),
+    // The first one is made now, and not on some day.
+    backupPlanChanged: () => jobs.hurry(BACKUP_JOB),
     sessions,
     pipeline: pipelineContext,
     retention,

@@ -83,6 +83,9 @@ export const settings = z.object({
   automaticAirPerStationS: z.number().int().min(1).max(300),
   /** Whole months of what was heard that are kept besides the present one; null for all. What evidence cites stays in any case. */
   keepHeardMonths: z.number().int().min(1).max(600).nullable(),
+  /** Backups by the clock: every day, every week or never; and how many are kept. */
+  backupEveryDays: z.union([z.literal(1), z.literal(7)]).nullable(),
+  backupsKept: z.number().int().min(1).max(60),
   /** Set while everything that would go out is held. */
   heldSince: z.iso.datetime().nullable(),
   txDelayMs: z.number().int().min(0).max(2550),
@@ -124,6 +127,8 @@ export const defaultSettings: Settings = {
   automaticAirS: 30,
   automaticAirPerStationS: 6,
   keepHeardMonths: null,
+  backupEveryDays: null,
+  backupsKept: 7,
   heldSince: null,
   txDelayMs: 300,
   people: [],

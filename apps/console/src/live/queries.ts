@@ -45,7 +45,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'map':
       return [['maps']];
     case 'backup':
-      return [['backups']];
+      return [['backups'], ['backup plan']];
     case 'storing':
       // What failed to load meanwhile is loaded again.
       return event.data.storing === true ? [[]] : [];
@@ -175,6 +175,7 @@ export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.b
 export const useHold = (held: boolean) =>
   useQuery({ queryKey: ['hold'], queryFn: api.hold, refetchInterval: held ? 2000 : false, enabled: held });
 export const useKept = () => useQuery({ queryKey: ['kept'], queryFn: api.kept, refetchInterval: 30_000 });
+export const useBackupPlan = () => useQuery({ queryKey: ['backup plan'], queryFn: api.backupPlan });
 export const useBackups = () => useQuery({ queryKey: ['backups'], queryFn: api.backups });
 export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: api.imports });
 export const useSimulation = () => useQuery({ queryKey: ['simulation'], queryFn: api.simulation, staleTime: 5000 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { backupView, newBackup } from '../backup';
+import { backupPlanChange, backupPlanView, backupView, newBackup } from '../backup';
 import { keptView } from '../kept';
 import { settings, settingsChange } from '../settings';
 import { simulation, simulationChange } from '../simulation';
@@ -49,6 +49,19 @@ export const stationRoutes = {
     path: '/backups',
     summary: 'Backups made by the button',
     answer: z.array(backupView),
+  }),
+  backupPlan: route({
+    method: 'get',
+    path: '/backup-plan',
+    summary: 'Backups that are made by the clock',
+    answer: backupPlanView,
+  }),
+  changeBackupPlan: route({
+    method: 'put',
+    path: '/backup-plan',
+    summary: 'Have backups made by the clock',
+    body: backupPlanChange,
+    answer: backupPlanView,
   }),
   makeBackup: route({
     method: 'post',

@@ -5,6 +5,8 @@ import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT } from '../../testing/samples';
 import { goingMonths, KeptPanel } from './kept-panel';
 
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
 /** The present month and three before it. */
 const monthsBack = (by: number): string => {
   const now = new Date();
@@ -70,10 +72,23 @@ describe('what is kept', () => {
           lastTurn: { at: AT, words: '2026-01 archived (7 receptions) and dropped' },
         }),
       },
+      'GET /api/v1/backup-plan': {
+        body: {
+          everyDays: 1,
+          kept: 7,
+          passphraseSet: true,
+          possible: true,
+          files: [],
+          lastGoodAt: null,
+          problem: 'no room on the disk',
+        },
+      },
     });
     renderPiece(<KeptPanel />);
     expect(await screen.findByText(/From 42000 receptions so far/)).toBeTruthy();
     expect(screen.getByText('heard-2026-01.csv.gz, 8.0 MB')).toBeTruthy();
+    expect(await screen.findByText('No verified backup yet.')).toBeTruthy();
+    expect(screen.getByText('no room on the disk')).toBeTruthy();
     expect(screen.getByText('Last: 2026-01 archived (7 receptions) and dropped')).toBeTruthy();
   });
 });

@@ -1,8 +1,9 @@
 import type { KeptView } from '@tombolo/contract';
+import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
-import { useChange, useKept } from '../../live/queries';
+import { useBackupPlan, useChange, useKept } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
@@ -10,6 +11,7 @@ import { useLook } from '../../ui/look';
 import { Notice, Rule, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
+import { LastGood } from '../tools/backup-plan';
 
 const ALL = 'all';
 const USUAL_MONTHS = [24, 12, 6, 3, 1];
@@ -52,6 +54,7 @@ export function KeptPanel() {
 
 function Kept({ kept }: { kept: KeptView }) {
   const look = useLook();
+  const plan = useBackupPlan();
   const [choice, setChoice] = useState<string | null>(null);
   const save = useChange(
     (keepHeardMonths: number | null) => api.changeSettings({ keepHeardMonths }),
@@ -107,6 +110,11 @@ function Kept({ kept }: { kept: KeptView }) {
           {save.error.message}
         </Notice>
       ) : null}
+
+      <Rule />
+      <Heading level={2}>Backup</Heading>
+      {plan.data ? <LastGood plan={plan.data} /> : null}
+      <Button title="To the backups" kind="plain" onPress={() => router.navigate('/tools/backup')} />
 
       <Rule />
       <Heading level={2}>On the disk</Heading>

@@ -13,6 +13,7 @@ import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
 import { saveFile } from '../log/save';
+import { BackupPlan } from './backup-plan';
 
 const form = z
   .object({
@@ -67,6 +68,8 @@ export function BackupPlace() {
         busy={make.isPending || running}
         onPress={() => void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }))()}
       />
+      <Rule />
+      <BackupPlan />
       <Rule />
       <Heading level={2}>Made so far</Heading>
       {backups.isPending ? <Waiting what="backups" /> : null}

@@ -1,8 +1,10 @@
 import { Router } from 'express';
 import { routes } from '@tombolo/contract';
+import { backupPlan, changeBackupPlan } from '../../backup/plan';
 import { createBackupRuns } from '../../backup/runs';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
+import { readSettings } from '../../store/settings';
 import { serve } from '../serve';
 
 /** Backups by the button: made, verified, saved. Restoring is a command, with the station stopped. */
@@ -20,6 +22,29 @@ export function backupRoutes(context: StationContext): Router {
     return runs;
   };
   serve(router, routes.backups, async () => (runs ? await runs.list() : []));
+  serve(router, routes.backupPlan, () => backupPlan(context.backupPlan));
+  serve(router, routes.changeBackupPlan, async ({ body }) => {
+    const { folder } = context.backupPlan;
+    if (folder === null || !context.backup)
+      throw new ProblemError(
+        404,
+        'no-backup',
+        'No backups can be made here',
+        'This station was started without a folder for them. Use “npm run backup”.',
+      );
+    const { passphraseSet } = await backupPlan(context.backupPlan);
+    if (body.everyDays !== null && body.passphrase === null && !passphraseSet)
+      throw new ProblemError(
+        422,
+        'no-passphrase',
+        'A passphrase is missing',
+        'Backups are sealed under one. Nothing was changed.',
+      );
+    await changeBackupPlan({ ...context.backupPlan, folder }, body);
+    context.settingsChanged();
+    context.backupPlanChanged();
+    return backupPlan({ ...context.backupPlan, settings: () => readSettings(context.database) });
+  });
   serve(router, routes.makeBackup, async ({ body: { passphrase } }) => {
     const id = await available().begin(passphrase);
     if (id === null)
