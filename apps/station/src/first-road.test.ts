@@ -488,7 +488,7 @@ describe('other answers over HTTP', () => {
       name: 'Second',
       config: { kind: 'line-feed', host: '127.0.0.1', port: 9 },
     });
-    expect(added).toMatchObject({ name: 'Second', canTransmit: false });
+    expect(added).toMatchObject({ name: 'Second', config: { kind: 'line-feed' } });
     expect(await api.patch(`/bearers/${added.id}`, { enabled: false })).toMatchObject({ enabled: false });
     expect((await api.send(`/bearers/${added.id}`, { method: 'DELETE' })).status).toBe(204);
     modem.cut();
