@@ -22,7 +22,6 @@ const passphrase = z
   .max(200);
 export const newBackup = z.object({ passphrase });
 
-export const BACKUP_EVERY_DAYS = [1, 7] as const;
 const everyDays = z.union([z.literal(1), z.literal(7)]).nullable();
 const kept = z.number().int().min(1).max(60);
 

@@ -13,7 +13,7 @@ import {
   type Status,
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
-import { In, type DataSource } from 'typeorm';
+import { In, type DataSource, type EntityManager } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
 import { keptPacket, type KeptReception } from '../heard/statements';
@@ -41,7 +41,7 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
 }
 
 /** Names of mesh nodes by number: a node may tell its name after it was met on a road. */
-async function nodeNames(source: DataSource): Promise<Map<string, string>> {
+async function nodeNames(source: DataSource | EntityManager): Promise<Map<string, string>> {
   const rows = await rowsOf<{ node: string; tag: string }>(source, 'select node, tag from mesh_node', []);
   return new Map(rows.map((row) => [row.node, row.tag]));
 }
@@ -70,7 +70,10 @@ const roadOf = (leg: LegRow, arrivedBy: readonly PathHop[] | undefined): LegRoad
 });
 
 /** For arrived items: the stations that carried them here, told by the copies of their packet. */
-async function arrivalRoads(source: DataSource, items: readonly ItemRow[]): Promise<Map<string, PathHop[]>> {
+async function arrivalRoads(
+  source: DataSource | EntityManager,
+  items: readonly ItemRow[],
+): Promise<Map<string, PathHop[]>> {
   const packetIds = items.filter((item) => item.direction === 'in').flatMap((item) => item.packetId ?? []);
   const copies = new Map<string, HeardPath[]>();
   const rows =
@@ -170,8 +173,12 @@ export async function knownItem(source: DataSource, id: string, now: Date): Prom
   return item;
 }
 
-/** An item with all that is known of it; null when there is none. */
-export async function itemDetail(source: DataSource, id: string, now: Date): Promise<ItemDetail | null> {
+/** An item with all that is known of it at one moment; null when there is none. */
+export const itemDetail = (source: DataSource, id: string, now: Date): Promise<ItemDetail | null> =>
+  // Read piece by piece it could be answered already and waiting still.
+  source.transaction('REPEATABLE READ', (manager) => detailIn(manager, id, now));
+
+async function detailIn(source: EntityManager, id: string, now: Date): Promise<ItemDetail | null> {
   const item = await source.getRepository(ItemEntity).findOneBy({ id });
   if (!item) return null;
   const legs = await source.getRepository(LegEntity).find({ where: { itemId: id }, order: { createdAt: 'ASC' } });
