@@ -1,17 +1,11 @@
 import type { DataSource } from 'typeorm';
 import type { HoldView, Settings, Storing } from '@tombolo/contract';
+import type { BackupAccess } from './backup/access';
 import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import type { PipelineContext } from './ingest/pipeline';
 import type { RetentionContext } from './retention/retention';
 import type { Sessions } from './sessions/manager';
-
-/** Where a copy of the data can be made: as a role that reads all and may make scratch databases. */
-export interface BackupAccess {
-  readonly url: string;
-  /** Folder of PostgreSQL's own programs. */
-  readonly programs: string;
-}
 
 /** What routes may use of the station. */
 export interface StationContext {

@@ -3,7 +3,7 @@ import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/p
 import { join } from 'node:path';
 import type { BackupPlanChange, BackupPlanView, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
-import type { BackupAccess } from '../context';
+import type { BackupAccess } from './access';
 import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
 import { changeSettings } from '../store/settings';

@@ -6,7 +6,7 @@ import type { BackupView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
-import type { BackupAccess } from '../context';
+import type { BackupAccess } from './access';
 import { makeBackup } from './make';
 
 /** A backup that was made by the button waits so long to be saved. */
