@@ -162,6 +162,14 @@ describe('what is older than what is kept', () => {
     expect(await readdir(folder)).toEqual(['archive']);
   });
 
+  it('stays when something came to it behind the archive', async () => {
+    await fill();
+    await expect(station.context.database.query(`select drop_month('2026-04-01', 2)`)).rejects.toThrow(
+      '3 receptions of the month are there, and 2 were archived',
+    );
+    expect(await packets()).toHaveLength(6);
+  });
+
   it('stays without a folder for the archive, and says so', async () => {
     await fill();
     await api.patch('/settings', { keepHeardMonths: 2 });

@@ -29,7 +29,7 @@ export async function keepMonths(
     if (stopping()) break;
     if (archive === null) return `${month} stays: there is no folder for the archive`;
     const count = await archiveMonth(database, archive, month);
-    await database.query('select drop_month($1::date)', [`${month}-01`]);
+    await database.query('select drop_month($1::date, $2)', [`${month}-01`, count]);
     done.push(`${month} archived (${count} receptions) and dropped`);
   }
   return done.length === 0 ? undefined : done.join('; ');

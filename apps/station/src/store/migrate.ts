@@ -10,7 +10,7 @@ const APP = 'tombolo_app';
 export const APPEND_ONLY = ['reception', 'attempt', 'evidence', 'custody', 'alarm', 'audit'] as const;
 
 /** What the owner does for the station: partitions of a month, and twins of what is made anew from receptions. */
-const FUNCTIONS = ['make_month(date)', 'drop_month(date)', 'begin_remake()', 'finish_remake()'];
+const FUNCTIONS = ['make_month(date)', 'drop_month(date, bigint)', 'begin_remake()', 'finish_remake()'];
 
 /** As the owner of a database: its schema brought up to date, and the rights of the station set anew. */
 export async function bringUpToDate(ownerUrl: string): Promise<void> {

@@ -50,7 +50,7 @@ export interface RebuildContext {
 /**
  * Makes all that is derived anew from the receptions: stations, trails, weather, telemetry, links, and how packets are summed up. The
  * station serves meanwhile: twins of the tables are filled page by page in a schema of their own, what is heard meanwhile follows in the
- * order in which it came, and in the end the twins take the place of the tables. A process that is killed loses one page.
+ * order in which it came, and in the end the twins take the place of the tables. A process that is killed loses one chunk.
  */
 export async function rebuildIfWanted(context: RebuildContext): Promise<number> {
   const { database, log, stopping = () => false } = context;
@@ -112,13 +112,17 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
     let after = remake.done_id;
     let done = 0;
     let caughtUp = false;
-    const next = () =>
-      rowsOf<ReceptionRow>(
+    const next = () => {
+      const rows = rowsOf<ReceptionRow>(
         database,
         `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
          order by r.id limit ${sizes.page}`,
         [after],
       );
+      // Awaited when its turn comes; what fails before that says so itself.
+      rows.catch(() => undefined);
+      return rows;
+    };
     // The next page is read while this one is folded.
     let coming = next();
     while (done < sizes.chunk && !caughtUp) {

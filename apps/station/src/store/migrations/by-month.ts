@@ -161,12 +161,13 @@ const MONTHS = `
       end loop;
     end $f$;
 
-  -- Drops a month. What evidence, items and alarms cite stays, with every hearing of it.
-  create function drop_month(month date) returns void language plpgsql security definer set search_path = public, pg_temp as $f$
+  -- Drops a month of which so many receptions were archived. What evidence, items and alarms cite stays, with every hearing of it.
+  create function drop_month(month date, archived bigint) returns void language plpgsql security definer set search_path = public, pg_temp as $f$
     declare
       t record;
       part text;
       cited bigint[];
+      present bigint;
       lower_end bigint := month_from(month);
       upper_end bigint := month_from((date_trunc('month', month::timestamp) + interval '1 month')::date);
       -- Copies of a packet of the last minute before it are heard in this month.
@@ -177,6 +178,10 @@ const MONTHS = `
         union all select packet_id from evidence where packet_id >= lower_end - minute and packet_id < upper_end
         union all select packet_id from alarm where packet_id >= lower_end - minute and packet_id < upper_end) c;
       perform take_tables(array(select name from monthly order by name));
+      select count(*) into present from reception where id >= lower_end and id < upper_end;
+      if present <> archived then
+        raise exception '% receptions of the month are there, and % were archived', present, archived;
+      end if;
       for t in select * from monthly order by name loop
         part := month_name(t.name, month);
         continue when to_regclass(format('months.%I', part)) is null;
@@ -313,7 +318,7 @@ const REMAKE = `
       drop schema remade;
     end $f$;
 
-  revoke execute on function take_tables(text[]), make_month(date), drop_month(date), begin_remake(), finish_remake() from public;
+  revoke execute on function take_tables(text[]), make_month(date), drop_month(date, bigint), begin_remake(), finish_remake() from public;
 `;
 
 const JOBS = `
