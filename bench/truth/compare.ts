@@ -27,13 +27,12 @@ export const check = (tally: Tally, holds: boolean, claim: string, where: string
 
 /** What stands for a transmitter in claims: the call that an originator put on the packet, the radio's own for all others. */
 const underCall = (record: WorldRecord, one: Happened): string =>
-  record.before(one)[0]!.by === one.by ? one.packet.source : one.by;
+  record.originOf(one).by === one.by ? one.packet.source : one.by;
 
 /** Whether a claim about the path of a transmission is what happened on its way. */
 export function happened(record: WorldRecord, claim: Claim, heard: Happened): boolean {
   const chain = record.before(heard);
-  const origin = chain[0];
-  if (!origin) return false;
+  const origin = record.originOf(heard);
   const repeats = chain.filter((one) => one.by !== origin.by);
   const signed = (one: Happened) => one.packet.path.some(({ call }) => call === one.by);
   switch (claim.is) {

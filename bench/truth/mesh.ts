@@ -156,14 +156,8 @@ export function compareMeshItem(tally: Tally, record: MeshRecord, item: ItemDeta
   }
 }
 
-/** What the list of nodes and the account of the hour claim. */
-export function compareMesh(
-  tally: Tally,
-  record: MeshRecord,
-  nodes: readonly MeshNodeView[],
-  bearer: BearerView,
-  nowMs: number,
-): void {
+/** What the list of nodes claims. */
+export function compareMesh(tally: Tally, record: MeshRecord, nodes: readonly MeshNodeView[]): void {
   for (const { node, tag, hops, snrDb } of nodes) {
     if (hops === null) continue;
     const heard = record.from(node).filter(({ receivedBy }) => receivedBy.includes(OWN));
@@ -182,18 +176,20 @@ export function compareMesh(
         node,
       );
   }
-  if (!bearer.duty) return;
-  const inHour = record
+}
+
+/** How long our node was on the air in the hour before, as far as the steps of the clocks let it be said. */
+export const onAirInHourMs = (record: MeshRecord, nowMs: number): number =>
+  record
     .by(OWN)
     .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + STEP_MS && endedAtMs < nowMs - STEP_MS)
     .reduce((sum, { octets }) => sum + meshAirTimeMs(octets.length, MESH_RADIO), 0);
-  check(
-    tally,
-    bearer.duty.usedMs >= Math.floor(inHour),
-    `${bearer.duty.usedMs} ms of the hour, on the air ${inHour}`,
-    bearer.name,
-  );
-}
+
+/** The account of the hour, held against what was on the air. */
+export const accountOf = (duty: BearerView['duty'], onAirMs: number): { claim: string; holds: boolean } => ({
+  claim: `${duty?.usedMs ?? 'no'} ms of the hour, on the air ${onAirMs}`,
+  holds: duty !== null && duty.usedMs >= Math.floor(onAirMs),
+});
 
 /** What our node received about our texts, and the station does not show. */
 export function silentOnMesh(

@@ -25,6 +25,8 @@ export interface WorldRecord {
   transmissionOf(line: string, receiver: string, heardAtMs: number): Happened | undefined;
   /** Transmissions of the same packet up to one, in the time in which its copies go round. */
   before(transmission: Happened): readonly Happened[];
+  /** The transmission that the copies of this packet go back to, however often it was sent anew meanwhile. */
+  originOf(transmission: Happened): Happened;
   of(identity: string): readonly Happened[];
   /** Transmissions with this information field, whatever source they bear. */
   withInfo(info: string): readonly Happened[];
@@ -69,6 +71,13 @@ export function createRecord(): WorldRecord {
       (byIdentity.get(transmission.identity) ?? []).filter(
         (one) => one.endedAtMs <= transmission.endedAtMs && one.endedAtMs > transmission.endedAtMs - GOES_ROUND_MS,
       ),
+    originOf(transmission) {
+      let origin = transmission;
+      // A copy of one that was sent anew may lie in the window without what it was a copy of.
+      for (const one of [...(byIdentity.get(transmission.identity) ?? [])].reverse())
+        if (one.endedAtMs <= origin.endedAtMs && one.endedAtMs > origin.endedAtMs - GOES_ROUND_MS) origin = one;
+      return origin;
+    },
     of: (identity) => byIdentity.get(identity) ?? [],
     withInfo: (info) => byInfo.get(info) ?? [],
   };

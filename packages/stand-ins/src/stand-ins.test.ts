@@ -15,7 +15,7 @@ import {
 } from '@tombolo/core';
 import { buildDistrict, type DistrictOptions } from './district';
 import { runDistrict } from './run-district';
-import { createWorld } from './sim/world';
+import { createWorld, pace } from './sim/world';
 import { createChannel } from './radio/channel';
 import { repeatedPath } from './stations/digipeater';
 
@@ -61,6 +61,25 @@ describe('the world', () => {
     world.runUntil(100);
     expect(order).toEqual(['a', 'b', 'b2', 'c']);
     expect(world.now()).toBe(100);
+  });
+  it.each([
+    [Infinity, 300_000],
+    [100, 6000],
+  ])('with steps of at most %d ms is, after a machine that stood still for 5 s, at %d ms', (mostStepMs, atMs) => {
+    const clock = jest.spyOn(Date, 'now').mockReturnValue(1_000_000);
+    const world = createWorld(0, 's');
+    const pacer = pace(world, 60, mostStepMs);
+    try {
+      clock.mockReturnValue(1_005_000);
+      pacer.touch();
+      expect(world.now()).toBe(atMs);
+      clock.mockReturnValue(1_005_050);
+      pacer.touch();
+      expect(world.now()).toBe(atMs + 3000);
+    } finally {
+      pacer.stop();
+      clock.mockRestore();
+    }
   });
   it('gives the same chance for the same seed', () => {
     const [a, b, c] = ['s', 's', 't'].map((seed) => createWorld(0, seed).random('x')());

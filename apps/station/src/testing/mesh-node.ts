@@ -71,6 +71,7 @@ export async function startMeshNode(own: string, from: string, channelName: stri
   let answering = true;
   const tell = (topic: string, message: object, retain = false) =>
     client.publishAsync(`t/${own}/${topic}`, JSON.stringify({ v: 2, ...message }), { qos: 1, retain });
+  await tell('account', { minutes: [] }, true);
   client.on('message', (topic, octets) => {
     const message = JSON.parse(octets.toString()) as {
       frame: string;

@@ -135,18 +135,22 @@ export async function serveMeshNode(
   });
   /** What it was on the air by itself, by minute. */
   const minutes = new Map<number, number>();
-  node.onTransmitted(({ cause, ms }) => {
-    if (cause === 'given') return;
-    const minute = Math.floor(clock() / MINUTE_MS);
-    minutes.set(minute, (minutes.get(minute) ?? 0) + ms / options.speed());
-    for (const old of minutes.keys()) if (old < minute - MINUTES_KEPT) minutes.delete(old);
+  const tellAccount = () => {
     const told = [...minutes].map(([at, spent]) => ({
       at: new Date(at * MINUTE_MS).toISOString(),
       ms: Math.ceil(spent),
     }));
     publish('account', { minutes: told }, true);
+  };
+  node.onTransmitted(({ cause, ms }) => {
+    if (cause === 'given') return;
+    const minute = Math.floor(clock() / MINUTE_MS);
+    minutes.set(minute, (minutes.get(minute) ?? 0) + ms / options.speed());
+    for (const old of minutes.keys()) if (old < minute - MINUTES_KEPT) minutes.delete(old);
+    tellAccount();
   });
   tellState();
+  tellAccount();
 
   const server = createServer(broker.handle);
   const port = await new Promise<number>((resolve, reject) => {

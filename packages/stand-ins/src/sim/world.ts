@@ -87,22 +87,31 @@ export interface Pacer {
   stop(): void;
 }
 
-/** Lets a world run at a multiple of real time. */
-export function pace(world: World, initial: Speed = 1): Pacer {
+/**
+ * Lets a world run at a multiple of real time. With `mostStepMs` (of real time) it does not make up for what a busy machine held it up
+ * longer: it runs later then, and who lives by its clock sees no jump.
+ */
+export function pace(world: World, initial: Speed = 1, mostStepMs = Infinity): Pacer {
   let speed = initial;
   let realAt = Date.now();
   let worldAt = world.now();
   let timer: NodeJS.Timeout | null = null;
+  let stopped = false;
 
   const advance = () => {
-    world.runUntil(worldAt + (Date.now() - realAt) * speed);
+    const atMs = Math.min(worldAt + (Date.now() - realAt) * speed, world.now() + mostStepMs * speed);
+    world.runUntil(atMs);
+    if (mostStepMs === Infinity) return;
+    worldAt = world.now();
+    realAt = Date.now();
   };
   const tick = () => {
     advance();
-    const wait = Math.min(200, Math.max(1, (world.nextAt() - world.now()) / speed));
+    const wait = Math.min(200, mostStepMs / 2, Math.max(1, (world.nextAt() - world.now()) / speed));
     timer = setTimeout(tick, wait);
   };
   const wake = () => {
+    if (stopped) return;
     if (timer) clearTimeout(timer);
     tick();
   };
@@ -122,6 +131,7 @@ export function pace(world: World, initial: Speed = 1): Pacer {
       setImmediate(wake);
     },
     stop: () => {
+      stopped = true;
       if (timer) clearTimeout(timer);
       timer = null;
     },

@@ -59,31 +59,36 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       .catch((error: Error) => context.log(`mesh: what the node told could not be stored: ${error.message}`));
   };
   /** Told whole each time, so that what was missed while nobody listened is made good. */
-  const noteAccount = ({ minutes }: MeshAccount) => {
-    if (!rule) return;
-    const { subBand } = rule;
-    storeTold(() =>
-      context.database.transaction(async (manager) => {
-        for (const { at, ms } of minutes) {
-          // A minute counts until its end has left the hour.
-          const endMs = Date.parse(at) + 60_000;
-          const spending = { bearerId: context.id, subBand, packet: `minute ${at}`, ms, cause: 'node' as const };
-          const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
-          if (inHour) await noteDuty(manager, spending, endMs);
-        }
-      }),
-    );
-  };
-  /** Up only while the node works as this link is set: else every figure of air time would be another one. */
-  const judgeState = (told: MeshNodeState) => {
-    if (!radio) return;
-    if (told.radio && sameMeshRadio(told.radio, radio)) return change('up', null);
-    change(
-      'down',
-      told.radio
-        ? `the node is set to ${meshRadioWords(told.radio)}, this link to ${meshRadioWords(radio)}`
-        : 'the node has no frequency and modem setting',
-    );
+  const noteAccount = ({ minutes }: MeshAccount) =>
+    storeTold(async () => {
+      if (rule)
+        await context.database.transaction(async (manager) => {
+          for (const { at, ms } of minutes) {
+            // A minute counts until its end has left the hour.
+            const endMs = Date.parse(at) + 60_000;
+            const packet = `minute ${at}`;
+            const spending = { bearerId: context.id, subBand: rule.subBand, packet, ms, cause: 'node' as const };
+            const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
+            if (inHour) await noteDuty(manager, spending, endMs);
+          }
+        });
+      accountKept = true;
+      judge();
+    });
+  /** What the node said since the broker was connected: how it is set, and what it was on the air by itself. */
+  let told: MeshNodeState | null = null;
+  let accountKept = false;
+  /**
+   * Up only while the node works as this link is set, else every figure of air time would be another one; and not before it is known what
+   * it was on the air by itself, else the account of the hour would be too small.
+   */
+  const judge = () => {
+    if (!radio || !told || !client?.connected) return;
+    if (!told.radio) return change('down', 'the node has no frequency and modem setting');
+    if (!sameMeshRadio(told.radio, radio))
+      return change('down', `the node is set to ${meshRadioWords(told.radio)}, this link to ${meshRadioWords(radio)}`);
+    if (accountKept) change('up', null);
+    else change('connecting', 'waiting for the node to say what it was on the air');
   };
   /**
    * How the node is to be set: it keeps to it, and says so. While nothing may go out it transmits nothing by itself either, and hears on.
@@ -136,13 +141,18 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       }
       case 'state': {
         // The broker says so in the node's name when it is gone.
-        if (octets.length === 0) return change('down', 'the node has left the broker');
-        const told = parseMeshState(octets);
-        return told.ok ? judgeState(told.value) : notAsDescribed(told.error.reason);
+        if (octets.length === 0) {
+          told = null;
+          return change('down', 'the node has left the broker');
+        }
+        const said = parseMeshState(octets);
+        if (!said.ok) return notAsDescribed(said.error.reason);
+        told = said.value;
+        return judge();
       }
       case 'account': {
-        const told = parseMeshAccount(octets);
-        return told.ok ? noteAccount(told.value) : notAsDescribed(told.error.reason);
+        const account = parseMeshAccount(octets);
+        return account.ok ? noteAccount(account.value) : notAsDescribed(account.error.reason);
       }
     }
     const heard = parseMeshHeard(octets);
@@ -200,6 +210,8 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       client = opened;
       following = setInterval(followGate, FOLLOW_GATE_MS);
       opened.on('connect', () => {
+        told = null;
+        accountKept = false;
         opened.subscribe(
           ['heard', 'taken', 'known', 'state', 'account'].map((topic) => `${base}/${topic}`),
           { qos: 1 },
