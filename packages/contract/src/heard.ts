@@ -288,6 +288,7 @@ export const itemsQuery = z.object({
     .regex(/^\d+:[0-9a-f-]{36}$/)
     .optional(),
 });
+export const transmissionsQuery = itemsQuery.pick({ limit: true, before: true });
 export const failureQuery = z.object({
   importId: z.uuid().optional(),
   bearerId: z.string().max(60).optional(),

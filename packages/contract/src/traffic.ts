@@ -109,6 +109,10 @@ export const legView = z.object({
 });
 export type LegView = z.infer<typeof legView>;
 
+/** What went out, or waits to, and belongs to no item: what the station says of itself. */
+export const transmissionView = legView.extend({ evidence: z.array(evidenceRecord) });
+export type TransmissionView = z.infer<typeof transmissionView>;
+
 /** Who held the item when: received from, passed to. */
 export const custodyRecord = z.object({
   id: z.string(),

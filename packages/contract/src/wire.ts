@@ -14,6 +14,8 @@ export type Problem = z.infer<typeof problem>;
 
 export const liveEventType = z.enum([
   'item',
+  /** One that belongs to no item. */
+  'transmission',
   'packet',
   'failure',
   'bearer',

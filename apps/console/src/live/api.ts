@@ -178,6 +178,7 @@ export const api = {
   changeSettings: (body: SettingsChange) => ask(routes.changeSettings, { body }),
   items: (query: { text?: string; before?: string | null; limit?: number }) => ask(routes.items, { query }),
   openItems: () => ask(routes.openItems, {}),
+  transmissions: (query: { before?: string | null; limit?: number }) => ask(routes.transmissions, { query }),
   item: (id: string) => ask(routes.item, { params: { id } }),
   queueText: (body: NewText) => ask(routes.queueText, { body }),
   act: (id: string, action: ItemAction) => ask(routes.act, { params: { id }, body: { action } }),

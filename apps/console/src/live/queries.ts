@@ -18,6 +18,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
   switch (event.type) {
     case 'item':
       return [['items'], ['item', event.data.id], ['relays', event.data.id], ['bearers']];
+    case 'transmission':
+      return [['transmissions'], ['bearers']];
     case 'packet':
       return [['packets'], ['stations'], ['station'], ['trails'], ['heard links'], ['readings'], ['bearers']];
     case 'failure':
@@ -194,6 +196,9 @@ const paged = <T>(queryKey: readonly unknown[], load: (before: string | null) =>
 
 export const useItems = (text = '') =>
   useInfiniteQuery(paged(['items', text], (before) => api.items({ text, before, limit: 100 })));
+/** What went out, or waits to, and belongs to no item. */
+export const useTransmissions = () =>
+  useInfiniteQuery(paged(['transmissions'], (before) => api.transmissions({ before, limit: 50 })));
 /** What needs somebody or is on its way, however old. */
 export const useOpenItems = () => useQuery({ queryKey: ['items', 'open'], queryFn: api.openItems });
 export const usePackets = (query: HeardQuery) =>

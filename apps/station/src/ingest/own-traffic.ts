@@ -5,6 +5,7 @@ import { addEvidence } from '../store/evidence';
 import { firstIdAt, lastIdAt, msOfId } from '../store/moments';
 import type { NewEvent } from '../store/events';
 import { noteAnswer } from './own/answers';
+import { answerAll } from './own/answer-all';
 import { keepBulletin } from './own/arrived';
 import { everSent, PROOF_WINDOW_MS } from './own/proof';
 import { receive, type OwnTrafficContext } from './own/receive';
@@ -24,12 +25,16 @@ export async function applyToOwnTraffic(
   const own = ownStation(context.settings);
   const touched = new Set<string>();
   const echoes = stored.filter((row) => own !== null && row.understood.packet?.source === own);
-  await noteRepeats(queries, echoes, touched);
+  const byThemselves = await noteRepeats(queries, echoes, touched);
   for (const row of stored) {
     const { information, packet } = row.understood;
     if (!information || !packet || packet.source === own) continue;
     if (!row.isNewPacket && !(await isSendersRetry(queries, row))) continue;
-    if (information.kind === 'bulletin') await keepBulletin(queries, row, information, context.settings, touched);
+    if (information.kind === 'query') {
+      if (own !== null && row.isNewPacket)
+        byThemselves.push(...(await answerAll(queries, row, information, own, context)));
+    } else if (information.kind === 'bulletin')
+      await keepBulletin(queries, row, information, context.settings, touched);
     else if (own === null || !('addressee' in information) || information.addressee !== own) continue;
     else if (information.kind === 'message') await receive(queries, row, information, own, context, touched);
     else if (await everSent(queries, { from: packet.source, number: information.number }))
@@ -37,7 +42,7 @@ export async function applyToOwnTraffic(
     // “reject” and “rejoin” read like answers to numbers: what nothing was sent for is a text.
     else await receive(queries, row, asText(information), own, context, touched);
   }
-  return [...touched].map((id) => ({ type: 'item', data: { id } }));
+  return [...[...touched].map((id): NewEvent => ({ type: 'item', data: { id } })), ...byThemselves];
 }
 
 /** Copies over digipeaters follow within a few seconds. (Common practice, no source.) */
@@ -75,12 +80,13 @@ function hopsTold(path: HeardPath, sent: readonly string[]): readonly PathHop[] 
   return path.unused.join() === sent.join() ? [] : [{ call: null, certain: true }];
 }
 
-/** Our own packet heard from somebody else: it was repeated, or a gateway had it. */
-async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched: Set<string>): Promise<void> {
+/** Our own packet heard from somebody else: it was repeated, or a gateway had it. Gives which of those without an item it concerns. */
+async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched: Set<string>): Promise<NewEvent[]> {
+  const byThemselves: NewEvent[] = [];
   for (const { understood, receptionId, packetId } of echoes) {
     const path = understood.path!;
     // Copies may be stamped a moment before the record of our own hand-over.
-    const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string; role: string; path: string[] }>(
+    const [attempt] = await rowsOf<{ leg_id: string; n: number; item_id: string | null; role: string; path: string[] }>(
       queries,
       `select a.leg_id, a.n, l.item_id, l.role, l.path from attempt a join leg l on l.id = a.leg_id
        where a.identity = $1 and a.intended_at <= $2 and a.intended_at > $3 order by a.intended_at desc limit 1`,
@@ -90,7 +96,7 @@ async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched:
         new Date(understood.heard.heardAtMs - PROOF_WINDOW_MS),
       ],
     );
-    if (!attempt || attempt.role !== 'convey') continue;
+    if (!attempt || (attempt.item_id !== null && attempt.role !== 'convey')) continue;
     const hops = hopsTold(path, attempt.path);
     if (hops.length === 0 && path.how !== 'internet') continue;
     const by =
@@ -112,6 +118,8 @@ async function noteRepeats(queries: Queries, echoes: readonly Stored[], touched:
       note: understood.words,
       packetId,
     });
-    if (isNew) touched.add(attempt.item_id);
+    if (isNew && attempt.item_id !== null) touched.add(attempt.item_id);
+    else if (isNew) byThemselves.push({ type: 'transmission', data: { id: attempt.leg_id } });
   }
+  return byThemselves;
 }

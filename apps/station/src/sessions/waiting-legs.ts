@@ -7,6 +7,7 @@ import type { LegDetail } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 import { failpoint } from '../store/failpoints';
+import { recordIntent } from '../transmissions/intent';
 import { renew } from '../transmissions/write';
 
 /** A leg that waits to be left at a board or gateway. */
@@ -42,24 +43,25 @@ export async function beginAttempt(
   detail: Partial<LegDetail> = {},
 ): Promise<number> {
   const n = await source.transaction(async (manager) => {
-    const [row] = await rowsOf<{ n: number }>(
-      manager,
-      `insert into attempt (leg_id, n, intended_at, frame, identity)
-       select $1, coalesce(max(n), 0) + 1, $2, $3, $4 from attempt where leg_id = $1 returning n`,
-      [leg.id, at, leg.info, createHash('sha256').update(leg.id).digest().subarray(0, 16)],
-    );
     // Until there is an answer the leg is not taken up again by itself: nobody could tell a second copy from the first.
     await renew(manager, leg.id, null, detail);
-    await addEvidence(manager, {
-      key: `intended:${leg.id}:${row!.n}`,
-      itemId: leg.item_id,
-      legId: leg.id,
-      attempt: row!.n,
-      kind: 'intended',
-      at,
-      bearer: bearerId,
-      note: 'about to be handed over in a session',
-    });
+    const [row] = await rowsOf<{ n: number }>(
+      manager,
+      'select coalesce(max(n), 0) + 1 as n from attempt where leg_id = $1',
+      [leg.id],
+    );
+    await recordIntent(
+      manager,
+      { id: leg.id, itemId: leg.item_id, bearerId },
+      {
+        n: row!.n,
+        at,
+        frame: leg.info,
+        identity: createHash('sha256').update(leg.id).digest().subarray(0, 16),
+        tuned: null,
+        note: 'about to be handed over in a session',
+      },
+    );
     return row!.n;
   });
   failpoint('session:intended');

@@ -94,7 +94,8 @@ export const ItemEntity = new EntitySchema<ItemRow>({
 
 export interface LegRow {
   id: string;
-  itemId: string;
+  /** Null for what goes out by itself. */
+  itemId: string | null;
   role: 'convey' | 'acknowledge' | 'reject' | 'answer';
   bearerId: string | null;
   fromCall: string;
@@ -141,7 +142,7 @@ export const LegEntity = new EntitySchema<LegRow>({
   name: 'leg',
   columns: {
     id: { type: 'uuid', primary: true },
-    itemId: { type: 'uuid', name: 'item_id' },
+    itemId: { type: 'uuid', name: 'item_id', nullable: true },
     role: { type: 'text' },
     bearerId: { type: 'text', nullable: true, name: 'bearer_id' },
     fromCall: { type: 'text', name: 'from_call' },

@@ -21,6 +21,10 @@ export async function appendEvents(queries: Queries, events: readonly NewEvent[]
   await queries.query(`select pg_notify('${EVENT_CHANNEL}', '')`);
 }
 
+/** That a transmission changed: the item that it belongs to, or it by itself. */
+export const transmissionChanged = (leg: { readonly id: string; readonly item_id: string | null }): NewEvent =>
+  leg.item_id === null ? { type: 'transmission', data: { id: leg.id } } : { type: 'item', data: { id: leg.item_id } };
+
 /** Events after a number, oldest first. */
 export async function eventsAfter(queries: Queries, seq: number, limit: number): Promise<LiveEvent[]> {
   const rows = await rowsOf<{ seq: string; type: LiveEvent['type']; at: Date; data: LiveEvent['data'] }>(

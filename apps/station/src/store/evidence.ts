@@ -5,7 +5,8 @@ import { rowsOf, storable, type Queries } from './database';
 export interface NewEvidence {
   /** Tells what the record is about, so that recording it twice keeps one. */
   readonly key: string;
-  readonly itemId: string;
+  /** Null for what is on record about a transmission that belongs to no item. */
+  readonly itemId: string | null;
   readonly legId: string | null;
   readonly attempt?: number | null;
   readonly kind: EvidenceKind;
@@ -48,7 +49,7 @@ export async function addEvidence(queries: Queries, evidence: NewEvidence): Prom
 
 interface EvidenceRow {
   id: string;
-  item_id: string;
+  item_id: string | null;
   leg_id: string | null;
   attempt: number | null;
   kind: EvidenceKind;
@@ -64,13 +65,27 @@ interface EvidenceRow {
 }
 
 /** All evidence of some items, by item. */
-export async function evidenceOf(queries: Queries, itemIds: readonly string[]): Promise<Map<string, EvidenceRecord[]>> {
-  const rows = await rowsOf<EvidenceRow>(
-    queries,
-    'select * from evidence where item_id = any($1::uuid[]) order by at, id',
-    [itemIds],
+export const evidenceOf = async (queries: Queries, itemIds: readonly string[]) =>
+  groupedBy(
+    'item_id',
+    await rowsOf<EvidenceRow>(queries, 'select * from evidence where item_id = any($1::uuid[]) order by at, id', [
+      itemIds,
+    ]),
   );
-  const byItem = new Map<string, EvidenceRecord[]>();
+
+/** All evidence of some transmissions that belong to no item, by transmission. */
+export const evidenceByItself = async (queries: Queries, legIds: readonly string[]) =>
+  groupedBy(
+    'leg_id',
+    await rowsOf<EvidenceRow>(
+      queries,
+      'select * from evidence where item_id is null and leg_id = any($1::uuid[]) order by at, id',
+      [legIds],
+    ),
+  );
+
+function groupedBy(of: 'item_id' | 'leg_id', rows: readonly EvidenceRow[]): Map<string, EvidenceRecord[]> {
+  const grouped = new Map<string, EvidenceRecord[]>();
   for (const row of rows) {
     const record: EvidenceRecord = {
       id: row.id,
@@ -87,11 +102,12 @@ export async function evidenceOf(queries: Queries, itemIds: readonly string[]): 
       expectBy: row.expect_by?.toISOString() ?? null,
       packetId: row.packet_id,
     };
-    const records = byItem.get(row.item_id);
+    const key = row[of]!;
+    const records = grouped.get(key);
     if (records) records.push(record);
-    else byItem.set(row.item_id, [record]);
+    else grouped.set(key, [record]);
   }
-  return byItem;
+  return grouped;
 }
 
 const REPEATERS_FOR = '24 hours';

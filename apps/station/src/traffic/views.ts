@@ -12,13 +12,14 @@ import {
   type PathHop,
   type Status,
 } from '@tombolo/core';
-import type { EvidenceRecord, ItemDetail, ItemSummary, LegView } from '@tombolo/contract';
+import type { EvidenceRecord, ItemDetail, ItemSummary } from '@tombolo/contract';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
 import { keptPacket, type KeptReception } from '../heard/statements';
 import { receptionsOf } from '../store/moments';
 import { custodyOf } from '../store/custody';
+import { legViews } from '../transmissions/views';
 import { evidenceOf } from '../store/evidence';
 
 /** Items with the status that their evidence gives them at `now`. */
@@ -54,7 +55,7 @@ async function conveyingLegs(source: DataSource, ids: readonly string[]): Promis
           .getRepository(LegEntity)
           .find({ where: { itemId: In([...ids]), role: 'convey' }, order: { createdAt: 'ASC' } });
   const byItem = new Map<string, LegRow[]>();
-  for (const leg of rows) byItem.set(leg.itemId, [...(byItem.get(leg.itemId) ?? []), leg]);
+  for (const leg of rows) byItem.set(leg.itemId!, [...(byItem.get(leg.itemId!) ?? []), leg]);
   return byItem;
 }
 
@@ -184,11 +185,6 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
   const legs = await source.getRepository(LegEntity).find({ where: { itemId: id }, order: { createdAt: 'ASC' } });
   const evidence = (await evidenceOf(source, [id])).get(id) ?? [];
   const roads = await arrivalRoads(source, [item]);
-  const tries = await rowsOf<{ leg_id: string; made: string }>(
-    source,
-    'select leg_id, count(*) as made from attempt where leg_id = any($1::uuid[]) group by leg_id',
-    [legs.map((leg) => leg.id)],
-  );
   const conveying = legs.filter((leg) => leg.role === 'convey');
   const attachments = await rowsOf<{ id: string; name: string; type: string; octets: number }>(
     source,
@@ -197,19 +193,7 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
   );
   return {
     ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), await nodeNames(source), now),
-    legs: legs.map((leg): LegView => ({
-      id: leg.id,
-      role: leg.role,
-      bearerId: leg.bearerId,
-      from: leg.fromCall,
-      to: leg.toCall,
-      path: leg.path,
-      createdAt: leg.createdAt.toISOString(),
-      nextAt: leg.nextAt?.toISOString() ?? null,
-      held: leg.held,
-      tries: leg.policy.tries ?? 0,
-      triesMade: Number(tries.find((row) => row.leg_id === leg.id)?.made ?? 0),
-    })),
+    legs: await legViews(source, legs),
     evidence,
     packetId: item.packetId,
     cc: item.cc,

@@ -2,12 +2,12 @@ import type { EntityManager } from 'typeorm';
 import { retryDelayMs } from '@tombolo/core';
 import type { Bearer, EncodedLeg } from './bearer';
 import type { Taken } from './taken';
-import { channelIds } from '../store/channels';
 import { rowsOf } from '../store/database';
-import { appendEvents } from '../store/events';
+import { appendEvents, transmissionChanged } from '../store/events';
 import { addEvidence } from '../store/evidence';
 import { outgoing, type DueLeg, type OutboxContext } from './due';
 import { spendDuty } from './duty';
+import { recordIntent } from './intent';
 import { release } from './write';
 
 /** A text without an acknowledgement: how long hearing it repeated is worth waiting for. */
@@ -72,15 +72,17 @@ export async function prepare(
   }
   const { frame, line, identity } = encoded.value;
   if (!(await fitsTheHour(manager, bearer, leg, encoded.value, now))) return null;
-  const channel = { bearerId: leg.bearer_id, importId: null, port: null, frequencyHz: null, ...bearer.tuned?.() };
-  const channelId = (await channelIds(manager, [channel]))(channel);
-  await manager.query(
-    'insert into attempt (leg_id, n, intended_at, frame, identity, channel_id) values ($1,$2,$3,$4,$5,$6)',
-    [leg.id, n, at, Buffer.from(frame), identity, channelId],
-  );
-  await addEvidence(
+  await recordIntent(
     manager,
-    evidenceOfLeg(leg, n, { key: `intended:${leg.id}:${n}`, kind: 'intended', at, raw: line }),
+    { id: leg.id, itemId: leg.item_id, bearerId: leg.bearer_id },
+    {
+      n,
+      at,
+      frame,
+      identity,
+      tuned: bearer.tuned?.() ?? null,
+      raw: line,
+    },
   );
   return { leg, attempt: n, encoded: encoded.value };
 }
@@ -119,7 +121,7 @@ async function fitsTheHour(
     }),
   );
   await release(manager, leg.id, new Date(freeAtMs));
-  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
   return false;
 }
 
@@ -136,7 +138,7 @@ async function cannotGo(manager: EntityManager, leg: DueLeg, reason: string, at:
     }),
   );
   await release(manager, leg.id, null);
-  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
 }
 
 /** Kinds of evidence that tell how an attempt ended. */
@@ -188,7 +190,7 @@ async function noteInterruption(
     }),
   );
   await release(manager, leg.id, again ? retryAt : null);
-  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
 }
 
 async function giveUp(
@@ -214,7 +216,7 @@ async function giveUp(
       }),
     );
   await release(manager, leg.id, null);
-  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
 }
 
 /** Records what became of a try. */
@@ -262,7 +264,7 @@ export async function record(
       }),
     );
     await release(manager, leg.id, next(expectBy));
-  } else if (leg.role === 'convey') {
+  } else if (leg.role === 'convey' || leg.item_id === null) {
     await addEvidence(
       manager,
       evidenceOfLeg(leg, attempt, {
@@ -272,10 +274,11 @@ export async function record(
         by: leg.from_call,
         raw: intent.encoded.line,
         note: taken.words,
-        expectBy,
+        expectBy: leg.item_id === null ? null : expectBy,
       }),
     );
-    await release(manager, leg.id, next(expectBy));
+    // Nobody answers what belongs to no item; hearing it repeated is taken as it comes.
+    await release(manager, leg.id, leg.item_id === null ? null : next(expectBy));
   } else {
     const kind = leg.role === 'reject' ? 'rejected' : 'acknowledged';
     await addEvidence(
@@ -291,5 +294,5 @@ export async function record(
     );
     await release(manager, leg.id, null);
   }
-  await appendEvents(manager, [{ type: 'item', data: { id: leg.item_id } }], at);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
 }

@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import type { Bearer } from './bearer';
 import { rowsOf } from '../store/database';
-import { appendEvents } from '../store/events';
+import { appendEvents, transmissionChanged } from '../store/events';
 import { addEvidence } from '../store/evidence';
 import { budgetOf, spendAirTime } from './account';
 import { outgoing, type DueLeg, type OutboxContext } from './due';
@@ -19,7 +19,7 @@ const MOST_LOOKED_AT = 60;
 const DUE = `l.next_at is not null and l.held is null and (l.next_at <= $2 or l.next_at > $3)
   and (l.lease_until is null or l.lease_until < $2 or l.lease_until > $4)`;
 const COLUMNS = `l.id, l.item_id, l.role, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.acknowledgement_asked, l.policy, l.detail,
-  coalesce(l.detail->>'number', i.number) as number, i.precedence`;
+  coalesce(l.detail->>'number', i.number) as number, coalesce(i.precedence, 'routine') as precedence`;
 const URGENCY = `case i.precedence when 'emergency' then 0 when 'priority' then 1 when 'welfare' then 2 else 3 end`;
 
 const dueParameters = (id: string, now: number) => [
@@ -54,7 +54,7 @@ export async function claim(
   return context.database.transaction(async (manager) => {
     const [text] = await rowsOf<DueLeg>(
       manager,
-      `select ${COLUMNS} from leg l join item i on i.id = l.item_id
+      `select ${COLUMNS} from leg l left join item i on i.id = l.item_id
        where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and (not $5 or i.precedence = 'emergency')
        order by ${URGENCY}, l.next_at limit 1 for update of l skip locked`,
       [...dueParameters(id, now), urgentOnly],
@@ -81,7 +81,7 @@ async function affordable(
 ): Promise<DueLeg | null> {
   const answers = await rowsOf<DueLeg>(
     manager,
-    `select ${COLUMNS} from leg l join item i on i.id = l.item_id
+    `select ${COLUMNS} from leg l left join item i on i.id = l.item_id
      where l.bearer_id = $1 and ${DUE} and l.role <> 'convey'
      order by ${URGENCY}, l.created_at desc, l.id limit ${MOST_LOOKED_AT} for update of l skip locked`,
     dueParameters(id, now),
@@ -114,7 +114,7 @@ async function leaveOutStale(context: OutboxContext, id: string, now: number): P
   const stale = [id, new Date(now - STALE_ANSWER_MS), new Date(now)];
   if ((await rowsOf(context.database, `select 1 from leg where ${where} limit 1`, stale)).length === 0) return;
   await context.database.transaction(async (manager) => {
-    const legs = await rowsOf<{ id: string; item_id: string; role: DueLeg['role']; to_call: string }>(
+    const legs = await rowsOf<Pick<DueLeg, 'id' | 'item_id' | 'role' | 'to_call'>>(
       manager,
       `select id, item_id, role, to_call from leg where ${where} limit 500 for update skip locked`,
       stale,
@@ -131,12 +131,8 @@ async function leaveOutStale(context: OutboxContext, id: string, now: number): P
       });
       await release(manager, leg.id, null);
     }
-    const items = new Set(legs.map((leg) => leg.item_id));
-    await appendEvents(
-      manager,
-      [...items].map((item) => ({ type: 'item', data: { id: item } })),
-      new Date(now),
-    );
+    const changed = new Map(legs.map((leg) => [leg.item_id ?? leg.id, transmissionChanged(leg)]));
+    await appendEvents(manager, [...changed.values()], new Date(now));
   });
 }
 

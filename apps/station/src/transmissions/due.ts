@@ -19,7 +19,8 @@ export interface OutboxContext {
 /** A transmission whose time has come. */
 export interface DueLeg {
   id: string;
-  item_id: string;
+  /** Null for what belongs to no item. */
+  item_id: string | null;
   role: 'convey' | 'acknowledge' | 'reject' | 'answer';
   bearer_id: string;
   from_call: string;

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { RetryPolicy } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import type { LegDetail, LegRow } from '../store/entities';
+import { addEvidence } from '../store/evidence';
 
 /**
  * The only writer of what goes out. A transmission – a row of `leg` – is due when it has a time, is held for a reason, or is settled;
@@ -9,7 +10,8 @@ import type { LegDetail, LegRow } from '../store/entities';
  */
 export interface NewTransmission {
   readonly id?: string;
-  readonly itemId: string;
+  /** Null for what goes out by itself. */
+  readonly itemId: string | null;
   readonly role: LegRow['role'];
   readonly bearerId: string | null;
   readonly fromCall: string;
@@ -48,6 +50,36 @@ const insert = async (queries: Queries, wanted: NewTransmission, at: Date, nextA
 /** Puts a transmission in the queue: it is due at once. */
 export const queueTransmission = (queries: Queries, wanted: NewTransmission, at: Date): Promise<string> =>
   insert(queries, wanted, at, at);
+
+/** Puts a transmission that belongs to no item in the queue, due at `dueAt`; its record says what it is for. */
+export async function queueByItself(
+  queries: Queries,
+  wanted: Omit<NewTransmission, 'itemId'>,
+  what: { readonly at: Date; readonly dueAt: Date; readonly by: string; readonly note: string },
+): Promise<string> {
+  const id = await insert(queries, { ...wanted, itemId: null }, what.at, what.dueAt);
+  await addEvidence(queries, {
+    key: `queued:${id}`,
+    itemId: null,
+    legId: id,
+    kind: 'queued',
+    at: what.at,
+    bearer: wanted.bearerId,
+    by: what.by,
+    note: what.note,
+  });
+  return id;
+}
+
+/** Whether something of this role that belongs to no item waits for a bearer already. */
+export async function waitsByItself(queries: Queries, role: LegRow['role'], bearerId: string): Promise<boolean> {
+  const waiting = await rowsOf(
+    queries,
+    'select 1 from leg where item_id is null and role = $1 and bearer_id = $2 and next_at is not null limit 1',
+    [role, bearerId],
+  );
+  return waiting.length > 0;
+}
 
 /** The road by which something arrived, beside the roads that go out; it is never sent. */
 export const recordArrivalRoad = (queries: Queries, road: Omit<NewTransmission, 'role' | 'policy'>, at: Date) =>

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { newMail, newPost, newSession, offerView, sessionView, terminalLine } from '../exchange';
-import { itemsQuery, pageOf } from '../heard';
+import { itemsQuery, pageOf, transmissionsQuery } from '../heard';
 import { meshNodeView, newMeshText } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
-import { itemAction, itemDetail, itemSummary, newText, openItems } from '../traffic';
+import { itemAction, itemDetail, itemSummary, newText, openItems, transmissionView } from '../traffic';
 import { byUuid, ofBearer } from '../parameters';
 import { route } from './route';
 
@@ -29,6 +29,13 @@ export const trafficRoutes = {
     body: newText,
     answer: itemDetail,
     status: 201,
+  }),
+  transmissions: route({
+    method: 'get',
+    path: '/transmissions',
+    summary: 'What went out, or waits to, and belongs to no item; newest first',
+    query: transmissionsQuery,
+    answer: pageOf(transmissionView),
   }),
   item: route({
     method: 'get',

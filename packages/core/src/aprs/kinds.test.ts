@@ -5,7 +5,7 @@ import { decodeInformation, faultsOf, placeOf } from './information';
 import { decodeMicE, encodeMicE, type MicEMessage } from './mic-e';
 import { encodeItem, encodeObject } from './object';
 import { encodePowerHeightGain } from './extension';
-import { answerText, directedQuery, encodeQuery } from './query';
+import { answerText, directedQuery, encodeQuery, isAskedOf } from './query';
 import { encodeStatus } from './status';
 import {
   decodeTelemetryDefinition,
@@ -482,6 +482,16 @@ describe('queries, capabilities, user formats, test data (ch. 15, 18)', () => {
     expect(whyNot('?what')).toContain('between two question marks');
     expect(whyNot('?APRS? here')).toContain('circle');
     expect(whyNot('?APRS? 94.02,-117.15,0200')).toContain('off the globe');
+  });
+  it('asks who is in the circle', () => {
+    const circle = { what: 'APRS', footprint: { latitude: 34.02, longitude: -117.15, radiusMi: 200 } };
+    // A nautical mile is a minute of latitude, to half a percent: 200 statute miles are 2.90 degrees.
+    const north = (degrees: number) => ({ latitude: 34.02 + degrees, longitude: -117.15 });
+    expect(isAskedOf(circle, north(2.88))).toBe(true);
+    expect(isAskedOf(circle, north(2.92))).toBe(false);
+    expect(isAskedOf({ what: 'APRS', footprint: null }, north(90 - 34.02))).toBe(true);
+    expect(isAskedOf({ what: 'APRS', footprint: null }, null)).toBe(false);
+    expect(isAskedOf({ ...circle, what: 'WX' }, north(0))).toBe(false);
   });
   it('reads queries to one and answers what it can', () => {
     expect(directedQuery('?APRSD')).toEqual({ what: 'direct stations' });

@@ -1,3 +1,5 @@
+import { bearingBetween, type Position } from '../geo/geodesic';
+import { kmOf } from '../geo/units';
 import { fail, ok, type Parsed } from '../result';
 import type { Note } from './note';
 
@@ -11,6 +13,12 @@ export interface Footprint {
   readonly latitude: number;
   readonly longitude: number;
   readonly radiusMi: number;
+}
+
+/** Whether a query to all asks a station at `position` for where it is: within the circle, whose rim counts. */
+export function isAskedOf({ what, footprint }: Query, position: Position | null): boolean {
+  if (what !== 'APRS' || position === null) return false;
+  return footprint === null || bearingBetween(footprint, position).distanceKm <= kmOf(footprint.radiusMi, 'mi');
 }
 
 const MEANINGS: Readonly<Record<string, string>> = {

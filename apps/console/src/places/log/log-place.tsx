@@ -2,6 +2,7 @@ import { router, useLocalSearchParams } from 'expo-router';
 import { View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Page } from '../../ui/page';
+import { ByItselfLog } from './by-itself-log';
 import { HeardLog } from './heard-log';
 import { ImportPanel } from './import-panel';
 import { KeptPanel } from './kept-panel';
@@ -10,6 +11,7 @@ import { TrafficLog } from './traffic-log';
 const TABS = [
   { id: 'traffic', title: 'Traffic' },
   { id: 'heard', title: 'Heard' },
+  { id: 'by-itself', title: 'Sent by itself' },
   { id: 'recordings', title: 'Recordings' },
   { id: 'kept', title: 'What is kept' },
 ] as const;
@@ -36,6 +38,8 @@ export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
       </View>
       {tab === 'heard' ? (
         <HeardLog openPacket={openPacket} importId={importId} />
+      ) : tab === 'by-itself' ? (
+        <ByItselfLog openPacket={openPacket} />
       ) : tab === 'recordings' ? (
         <ImportPanel />
       ) : tab === 'kept' ? (

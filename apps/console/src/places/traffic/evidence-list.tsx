@@ -59,7 +59,7 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
     case 'waits':
       return 'Waits for air time';
     case 'left out':
-      return 'We did not answer it';
+      return 'It was not sent';
     case 'acknowledged':
       return 'We acknowledged it';
     case 'rejected':

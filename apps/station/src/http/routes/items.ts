@@ -7,6 +7,7 @@ import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
 import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
 import { itemDetail, summariesOf } from '../../traffic/views';
+import { transmissionsByThemselves } from '../../transmissions/by-themselves';
 import { serve } from '../serve';
 
 /** Traffic: what is in hand, and what can be done with it. */
@@ -34,6 +35,7 @@ export function itemRoutes(context: StationContext): Router {
     const summaries = await summariesOf(database, items, now());
     return { rows: summaries.filter(({ heap }) => heap === 'needs you' || heap === 'on its way'), more };
   });
+  serve(router, routes.transmissions, ({ query }) => transmissionsByThemselves(database, query));
   serve(router, routes.queueText, async ({ body: text, response }) => {
     const existed = await database.getRepository(ItemEntity).existsBy({ id: text.id });
     await queueText(database, text, await context.settings(), now());

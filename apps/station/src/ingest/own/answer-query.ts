@@ -90,7 +90,7 @@ async function answerInfo(
   return message.ok ? message.value : null;
 }
 
-function ownPosition({ position, symbol }: Settings): Uint8Array | null {
+export function ownPosition({ position, symbol }: Settings): Uint8Array | null {
   const own = symbolOf(symbol);
   return position && own ? octetsOfText(`=${encodeUncompressedPosition({ ...position, symbol: own })}`) : null;
 }

@@ -1,10 +1,11 @@
-import { acknowledgementPath, decideIncoming, encodeAnswer, REPEAT_WINDOW_MS } from '@tombolo/core';
+import { decideIncoming, encodeAnswer, REPEAT_WINDOW_MS } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
-import { addEvidence, repeatersOfOurs } from '../../store/evidence';
+import { addEvidence } from '../../store/evidence';
 import { fileTakenAfterAll, lookAtInbox } from '../../arrivals/inbox';
 import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
+import { answerPath } from './answer-path';
 import { answerQuery } from './answer-query';
 import { noteAnswer, noteServiceWord, type Message } from './answers';
 import { keepArrived } from './arrived';
@@ -86,17 +87,7 @@ export async function receive(
   if (heard.importId !== null) return;
   const bearerId = context.answerBearer(heard.bearerId);
   if (bearerId === null) return;
-  const heardPath = row.understood.path!;
-  const { hops } = heardPath;
-  const repeatsUs =
-    hops.length === 1 &&
-    hops[0]!.certain &&
-    heardPath.via.length === 1 &&
-    (await repeatersOfOurs(queries)).has(heardPath.via[0]!);
-  const path = acknowledgementPath(
-    { ...heardPath, unnamedHops: hops.length - heardPath.via.length, repeatsUs },
-    settings.path,
-  );
+  const path = await answerPath(queries, row, settings);
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
   if (decision.action === 'store' && settings.answerQueries) {

@@ -1,4 +1,5 @@
 import { ByMonth } from './by-month';
+import { ByThemselves } from './by-themselves';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
 import { MeshFrames } from './mesh-frames';
@@ -7,4 +8,13 @@ import { NothingLost } from './nothing-lost';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
-export const migrations = [Initial, FourWays, WholePicture, NothingLost, NothingFalse, MeshFrames, ByMonth];
+export const migrations = [
+  Initial,
+  FourWays,
+  WholePicture,
+  NothingLost,
+  NothingFalse,
+  MeshFrames,
+  ByMonth,
+  ByThemselves,
+];

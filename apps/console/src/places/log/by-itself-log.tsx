@@ -1,0 +1,74 @@
+import type { BearerView, TransmissionView } from '@tombolo/contract';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { useBearers, useTransmissions } from '../../live/queries';
+import { Instant } from '../../ui/clock';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Empty, Trouble, Waiting } from '../../ui/page';
+import { ShowOlder } from '../../ui/show-older';
+import { Body } from '../../ui/text';
+import { EvidenceList } from '../traffic/evidence-list';
+import { transmissionWords } from './by-itself-words';
+
+/** What this station sent of itself, for nobody's item: each with what became of it. */
+export function ByItselfLog({ openPacket }: { openPacket: (id: string) => void }) {
+  const list = useTransmissions();
+  const bearers = useBearers();
+  const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
+  if (list.isPending) return <Waiting what="what was sent" />;
+  if (list.isError) return <Trouble error={list.error} retry={() => void list.refetch()} />;
+  if (rows.length === 0)
+    return (
+      <Empty icon="radio-tower" title="Nothing was sent by itself">
+        When a station asks everybody where they are, and Settings allow answers, your position goes out and is entered
+        here with its evidence.
+      </Empty>
+    );
+  return (
+    <View role="list" aria-label="Sent by itself">
+      {rows.map((row) => (
+        <Row key={row.id} row={row} bearers={bearers.data ?? []} openPacket={openPacket} />
+      ))}
+      <ShowOlder list={list} />
+    </View>
+  );
+}
+
+function Row({
+  row,
+  bearers,
+  openPacket,
+}: {
+  row: TransmissionView;
+  bearers: readonly BearerView[];
+  openPacket: (id: string) => void;
+}) {
+  const look = useLook();
+  const [open, setOpen] = useState(false);
+  const why = row.evidence.find(({ kind }) => kind === 'queued')?.note ?? `to ${row.to}`;
+  const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
+  return (
+    <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        aria-label={`${why}: evidence`}
+        onPress={() => setOpen(!open)}
+        style={{ flexDirection: 'row', gap: 12, paddingVertical: 10, minHeight: 44 }}
+      >
+        <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
+        <View style={{ flex: 1, gap: 2 }}>
+          <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+            <Body bold style={{ flexShrink: 1 }}>
+              {why}
+            </Body>
+            <Instant iso={row.createdAt} seconds />
+          </View>
+          <Body soft>{[transmissionWords(row), bearer].filter(Boolean).join(' · ')}</Body>
+        </View>
+      </Pressable>
+      {open ? <EvidenceList evidence={row.evidence} arrived={false} bearers={bearers} openPacket={openPacket} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,14 @@
+import { acknowledgementPath } from '@tombolo/core';
+import type { Settings } from '@tombolo/contract';
+import type { Queries } from '../../store/database';
+import { repeatersOfOurs } from '../../store/evidence';
+import type { Stored } from '../store-heard';
+
+/** The path by which whoever was heard like this is answered. */
+export async function answerPath(queries: Queries, { understood }: Stored, settings: Settings): Promise<string[]> {
+  const path = understood.path!;
+  const { hops, via } = path;
+  const repeatsUs =
+    hops.length === 1 && hops[0]!.certain && via.length === 1 && (await repeatersOfOurs(queries)).has(via[0]!);
+  return acknowledgementPath({ ...path, unnamedHops: hops.length - via.length, repeatsUs }, settings.path);
+}
