@@ -1,5 +1,6 @@
 import WebSocket from 'ws';
-import { createDatabase, startModem, startWithModem, textTo } from '../apps/station/src/testing/harness';
+import { createDatabase, startModem, startWithModem } from '../apps/station/src/testing/harness';
+import { textTo } from '../apps/station/src/testing/written';
 import { quantile, type Figure } from './figure';
 
 const ITEMS = 100;

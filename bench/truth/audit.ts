@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { encodeAnswer, encodeMessage, frameToSend, octetsOfText } from '@tombolo/core';
 import type { BearerView, ItemDetail, ItemSummary, MeshNodeView, PacketDetail, PacketSummary } from '@tombolo/contract';
@@ -9,9 +8,9 @@ import {
   eventually,
   openSettings,
   startTestStation,
-  textTo,
   type Api,
 } from '../../apps/station/src/testing/harness';
+import { meshText, textTo } from '../../apps/station/src/testing/written';
 import { insertBearer } from '../../apps/station/src/http/routes/bearers';
 import type { Station } from '../../apps/station/src/station';
 import { buildDistrict } from '../../packages/stand-ins/src/district';
@@ -163,13 +162,14 @@ export async function audit(
     while (world.now() < endMs || (tally.claims < leastClaims && Date.now() - begunAt < withinMs)) {
       if (world.now() >= nextTextMs && world.now() < endMs - 20 * MINUTE_MS) {
         nextTextMs = world.now() + (1 + chance()) * MINUTE_MS;
-        const text = textTo(TO[ids.length % TO.length]!, `Water at ${ids.length} cm by the bar`, {
+        const to = TO[ids.length % TO.length]!;
+        const text = textTo(to, `Water at ${ids.length} cm by the bar`, {
           path: PATHS[ids.length % PATHS.length]!,
           askAcknowledgement: chance() < 0.85,
         });
         const made = await api.post<ItemDetail>('/items', text);
         ids.push(text.id);
-        if (made.number !== null) lastNumbers.push({ to: text.addressee, number: made.number });
+        if (made.number !== null) lastNumbers.push({ to, number: made.number });
       }
       if (world.now() >= nextMeshMs && world.now() < endMs - 20 * MINUTE_MS) {
         nextMeshMs = world.now() + (3 + 3 * chance()) * MINUTE_MS;
@@ -242,13 +242,14 @@ async function itemsOf(api: Api, ids: readonly string[]): Promise<ItemDetail[]> 
 /** To the farm, to the clinic under the key, to everybody. */
 async function writeOnMesh(api: Api, n: number): Promise<string> {
   const ways = [
-    { to: { node: meshNodes.farm.node }, channel: OPEN_CHANNEL.name },
-    { to: { node: meshNodes.clinic.node }, channel: RELIEF_CHANNEL.name },
-    { to: { channel: OPEN_CHANNEL.name }, channel: OPEN_CHANNEL.name },
+    { to: meshNodes.farm.node, channel: OPEN_CHANNEL.name },
+    { to: meshNodes.clinic.node, channel: RELIEF_CHANNEL.name },
+    { to: null, channel: OPEN_CHANNEL.name },
   ];
-  const id = randomUUID();
-  await api.post('/mesh-texts', { id, bearerId: MESH, body: `Sheep no. ${n} is dry`, ...ways[n % ways.length]! });
-  return id;
+  const { to, channel } = ways[n % ways.length]!;
+  const text = meshText(to, `Sheep no. ${n} is dry`, { bearerId: MESH, channel });
+  await api.post('/items', text);
+  return text.id;
 }
 
 /** What it claims of the mesh: our texts there, those that came, the nodes, the hour. */

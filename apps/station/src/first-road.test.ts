@@ -15,10 +15,10 @@ import {
   startModem,
   startTestStation,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
 } from './testing/harness';
+import { textTo } from './testing/written';
 import type { Station } from './station';
 
 const lineOf = (octets: Uint8Array) => {
@@ -413,9 +413,10 @@ describe('a station killed at any moment', () => {
       const running_api = apiOf({ url: running.url });
       await eventually(() => modem.connections() > 0, 20);
       for (let i = 0; i < 4; i++) {
-        const text = textTo('QT4LB-8', `round ${round} text ${i}`, { askAcknowledgement: i % 2 === 0 });
+        const words = `round ${round} text ${i}`;
+        const text = textTo('QT4LB-8', words, { askAcknowledgement: i % 2 === 0 });
         await running_api.post('/items', text);
-        sentTexts.set(text.id, text.body);
+        sentTexts.set(text.id, words);
       }
       // Somewhere between the first intent and the last record; each round at another moment.
       await eventually(() => modem.sent.length >= round * 2 + 1, 20);
@@ -444,7 +445,7 @@ describe('a station killed at any moment', () => {
 describe('other answers over HTTP', () => {
   it('explain what is wrong with a request', async () => {
     const bad = await api.post('/items', textTo('QT4LB-8', 'N'.repeat(68)));
-    expect(bad).toMatchObject({ status: 422, fields: { body: expect.stringContaining('68 of 67') } });
+    expect(bad).toMatchObject({ status: 422, fields: { 'content.body': expect.stringContaining('68 of 67') } });
     expect(await api.get(`/items/${randomUUID()}`)).toMatchObject({ status: 404 });
     expect(await api.get('/items/x')).toMatchObject({ status: 422 });
     expect(await api.get('/nothing')).toMatchObject({ status: 404 });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import {
   defaultSettings,
-  newText,
+  newItem,
   ownStation,
   settings,
   transmitLocks,
@@ -11,29 +11,49 @@ import {
   trailView,
 } from './index';
 
-const draft = {
+const written = {
   id: '7b0f5c8e-5a54-4f6e-9d0e-0d8d3f3a8a10',
-  addressee: 'qt4lb-8 ',
-  body: 'Fuel low',
-  askAcknowledgement: true,
-  path: ['WIDE1-1'],
-  bearerId: 'radio',
-};
+  addressee: { is: 'address', address: 'qt4lb-8 ' },
+  content: { is: 'text', body: 'Fuel low' },
+  way: { by: 'packets', bearerId: 'radio', path: ['WIDE1-1'], askAcknowledgement: true },
+} as const;
+const to = (address: string) => ({ addressee: { is: 'address', address } });
+const text = (body: string) => ({ content: { is: 'text', body } });
+const message = { is: 'message', bulletin: false, subject: 'Count', body: 'Sixty' };
+const mail = { is: 'mail', subject: 'Count', body: 'Sixty' };
+const everybody = { addressee: { is: 'everybody' } };
+const by = (way: 'texts' | 'messages' | 'mail') => ({ way: { by: way, bearerId: 'x', channel: 'Sound' } });
 
 describe('the contract', () => {
-  it('raises an addressee to upper case and fills defaults', () => {
-    expect(newText.parse(draft)).toMatchObject({ addressee: 'QT4LB-8', precedence: 'routine', answers: null });
+  it('raises a call to upper case and fills defaults', () => {
+    expect(newItem.parse(written)).toMatchObject({ ...to('QT4LB-8'), precedence: 'routine', answers: null });
   });
   it.each([
-    [{ addressee: 'TOO LONG A CALL' }],
-    [{ body: 'a|b' }],
-    [{ body: 'N'.repeat(68) }],
-    [{ path: ['wide1-1'] }],
-    [{ path: Array(9).fill('WIDE1-1') }],
-    [{ id: 'x' }],
-  ])('refuses %j with a reason', (change) => {
-    const result = newText.safeParse({ ...draft, ...change });
-    expect(result.success).toBe(false);
+    [{ ...by('texts'), ...to('01D1-0005') }],
+    [{ ...by('texts'), ...everybody, ...text('N'.repeat(231)) }],
+    [{ ...by('messages'), ...to('qt1nc@qt1bb-4'), content: message }],
+    [{ ...by('mail'), ...to('office@ferry.example'), content: mail }],
+    [{ ...by('mail'), addressee: { is: 'person', name: 'Ferry Office' }, content: mail }],
+  ])('takes %j', (change) => expect(newItem.safeParse({ ...written, ...change }).error).toBeUndefined());
+  it.each([
+    ['addressee.address', to('TOO LONG A CALL')],
+    ['addressee', everybody],
+    ['content.body', text('a|b')],
+    ['content.body', text('N'.repeat(68))],
+    ['content.is', { content: message }],
+    ['content.is', { ...by('mail'), ...to('office@ferry.example') }],
+    ['content.is', { ...by('messages'), ...to('QT1NC@QT1BB-4'), content: mail }],
+    ['content.body', { ...by('texts'), ...everybody, ...text('N'.repeat(232)) }],
+    ['addressee.address', { ...by('texts'), ...to('QT4LB-8') }],
+    ['addressee.address', { ...by('mail'), ...to('QT4LB-8'), content: mail }],
+    ['addressee.address', { ...by('messages'), ...to('a b'), content: message }],
+    ['way.path.0', { way: { ...written.way, path: ['wide1-1'] } }],
+    ['way.path', { way: { ...written.way, path: Array(9).fill('WIDE1-1') } }],
+    ['way.by', { way: { ...written.way, by: 'pigeon' } }],
+    ['id', { id: 'x' }],
+  ])('names %s as what does not fit in %j', (at, change) => {
+    const result = newItem.safeParse({ ...written, ...change });
+    expect(result.error?.issues[0]?.path.join('.')).toBe(at);
     expect(result.error?.issues[0]?.message).toBeTruthy();
   });
   it('checks the own call', () => {

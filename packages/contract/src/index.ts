@@ -1,5 +1,6 @@
 export * from './settings';
 export * from './traffic';
+export * from './write';
 export * from './heard';
 export * from './bearers';
 export * from './exchange';

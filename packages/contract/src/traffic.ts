@@ -1,6 +1,4 @@
 import {
-  checkAddressee,
-  checkMessageText,
   EVIDENCE_KINDS,
   OUTCOMES,
   RUNGS,
@@ -10,7 +8,6 @@ import {
   type Status,
 } from '@tombolo/core';
 import { z } from 'zod';
-import { path } from './settings';
 
 export const instant = z.iso.datetime();
 
@@ -146,26 +143,6 @@ export const itemDetail = itemSummary.extend({
   packetId: z.string().nullable(),
 });
 export type ItemDetail = z.infer<typeof itemDetail>;
-
-const fromParser =
-  (check: (text: string) => { ok: true } | { ok: false; error: { reason: string } }) =>
-  (text: string, context: z.RefinementCtx) => {
-    const result = check(text);
-    if (!result.ok) context.addIssue({ code: 'custom', message: result.error.reason });
-  };
-
-/** A text to write. `id` is made by the console, so that pressing twice sends once. */
-export const newText = z.object({
-  id: z.uuid(),
-  addressee: z.string().trim().toUpperCase().superRefine(fromParser(checkAddressee)),
-  body: z.string().superRefine(fromParser(checkMessageText)),
-  askAcknowledgement: z.boolean(),
-  path,
-  bearerId: z.string().min(1),
-  precedence: precedence.default('routine'),
-  answers: z.uuid().nullable().default(null),
-});
-export type NewText = z.input<typeof newText>;
 
 export const itemAction = z.object({ action: z.enum(['retry', 'cancel', 'file', 'unfile', 'release']) });
 export type ItemAction = z.infer<typeof itemAction>['action'];

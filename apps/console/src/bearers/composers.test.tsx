@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BearerView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../testing/render';
@@ -116,6 +116,29 @@ describe('a text for the mesh', () => {
   });
 });
 
+describe('a text for somebody of the list', () => {
+  it('goes to the node of that person', async () => {
+    const people = [{ name: 'Farm', phone: null, mail: null, meshNode: 'LSFARM', licensed: false }];
+    const asked = stationAnswers({
+      'GET /api/v1/bearers': { body: [mesh] },
+      'GET /api/v1/settings': { body: { ...settings, people } },
+      'GET /api/v1/mesh-nodes': { body: [farm('01D1-0005')] },
+      'POST /api/v1/items': { status: 422, body: {} },
+    });
+    renderPiece(<MeshText />);
+    await userEvent.click(await screen.findByRole('button', { name: 'To Farm' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Text' }), 'All well');
+    await userEvent.click(screen.getByRole('button', { name: /^Send by mesh to LSFARM on Sound/ }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
+        addressee: { is: 'person', name: 'Farm' },
+        content: { is: 'text', body: 'All well' },
+        way: { by: 'texts', bearerId: 'x', channel: 'Sound' },
+      }),
+    );
+  });
+});
+
 describe('a mail', () => {
   it('is refused an attachment with the time that it would take, and keeps what was written', async () => {
     stationAnswers({ 'GET /api/v1/bearers': { body: [gateway] }, 'GET /api/v1/settings': { body: settings } });
@@ -132,6 +155,31 @@ describe('a mail', () => {
     await userEvent.type(screen.getByRole('textbox', { name: 'To' }), ', nobody');
     expect(screen.getByText('a mail address')).toBeInTheDocument();
     expect(screen.getByRole('button', { name: /^Put in the queue for QT1RM-12/ })).toBeDisabled();
+  });
+  it('goes to somebody of the list of people by name, whose address the station knows', async () => {
+    const people = [
+      { name: 'Ferry Office', phone: null, mail: 'office@ferry.example', meshNode: null, licensed: false },
+      { name: 'Farm', phone: null, mail: null, meshNode: 'LSFARM', licensed: false },
+    ];
+    const asked = stationAnswers({
+      'GET /api/v1/bearers': { body: [gateway] },
+      'GET /api/v1/settings': { body: { ...settings, people } },
+      'POST /api/v1/items': { status: 422, body: {} },
+    });
+    renderPiece(<Mail />);
+    const offered = await screen.findByRole('group', { name: 'People' });
+    expect(within(offered).getAllByRole('button')).toHaveLength(1);
+    await userEvent.click(within(offered).getByRole('button', { name: 'To Ferry Office' }));
+    expect(screen.getByText('office@ferry.example')).toBeInTheDocument();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Text' }), 'Hello');
+    await userEvent.click(screen.getByRole('button', { name: /^Put in the queue for QT1RM-12/ }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
+        addressee: { is: 'person', name: 'Ferry Office' },
+        content: { is: 'mail', alsoTo: [] },
+        way: { by: 'mail', bearerId: 'x' },
+      }),
+    );
   });
   it('takes addresses apart and tells times in words', () => {
     expect(addressList(' a@b.example; c@d.example,\n')).toEqual(['a@b.example', 'c@d.example']);

@@ -1,35 +1,57 @@
-import { locksOf, type BearerKindId, type ItemDetail, type Settings } from '@tombolo/contract';
+import { newItem, type NewItem, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { api } from '../live/api';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/page';
 import { TransmitQuestions } from './transmit-questions';
 import { useDraft } from '../live/draft';
 
-/** Sending a draft once, however often the button is pressed; afterwards the item is shown. */
-export function useSending<Input extends { id: string }>(queue: (input: Input) => Promise<ItemDetail>) {
+/** What is written, as the station takes it: whom, what, by which way. */
+export type Written = Pick<NewItem, 'addressee' | 'content' | 'way' | 'answers'>;
+
+/**
+ * What does not fit of what is written, by the contract's own schema. `at` is where in it, such as `content.subject`; what is still empty is
+ * no fault.
+ */
+export function faultsOf(written: Written) {
+  const checked = newItem.safeParse({ ...written, id: crypto.randomUUID() });
+  const issues = checked.error?.issues ?? [];
+  return {
+    complete: checked.success,
+    at: (at: string, value: string): string | undefined =>
+      value.trim() === '' ? undefined : issues.find(({ path }) => `${path.join('.')}.`.startsWith(`${at}.`))?.message,
+  };
+}
+
+/** Sending what is written once, however often the button is pressed; afterwards the item is shown. */
+export function useSending() {
   const [id, setId] = useState(() => crypto.randomUUID());
   const sent = useDraft((draft) => draft.sent);
-  const change = useChange(queue, ['items', 'bearers']);
+  const change = useChange(api.queueItem, ['items', 'bearers']);
   return {
     busy: change.isPending,
     error: change.error,
-    send: (input: Omit<Input, 'id'>, after?: () => void) =>
-      change.mutate({ ...input, id } as Input, {
-        onSuccess: (item) => {
-          sent();
-          setId(crypto.randomUUID());
-          after?.();
-          router.navigate(`/traffic/${item.id}`);
+    send: (written: Written, after?: () => void) =>
+      change.mutate(
+        { ...written, id },
+        {
+          onSuccess: (item) => {
+            sent();
+            setId(crypto.randomUUID());
+            after?.();
+            router.navigate(`/traffic/${item.id}`);
+          },
         },
-      }),
+      ),
   };
 }
 
 interface SendButtonProps {
-  kind: BearerKindId;
+  /** What holds the transmitter of the way that it goes. */
+  locks: readonly string[];
   settings: Settings;
   title: string;
   disabled: boolean;
@@ -39,8 +61,8 @@ interface SendButtonProps {
 }
 
 /** The button that says what will happen, the questions that hold it, and what went wrong. */
-export function SendButton({ kind, settings, title, disabled, busy, error, onPress }: SendButtonProps) {
-  const locked = locksOf(kind, settings).length > 0;
+export function SendButton({ locks, settings, title, disabled, busy, error, onPress }: SendButtonProps) {
+  const locked = locks.length > 0;
   return (
     <View>
       {locked ? <TransmitQuestions settings={settings} /> : null}

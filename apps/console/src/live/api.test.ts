@@ -21,7 +21,7 @@ describe('answers of the station', () => {
         },
       },
     });
-    const problem = await problemOf(api.queueText({} as never));
+    const problem = await problemOf(api.queueItem({} as never));
     expect(problem).toMatchObject({ title: 'Not queued', message: 'The text is empty.', code: 'invalid' });
     expect(problem.fields).toEqual({ body: 'empty' });
   });

@@ -6,11 +6,11 @@ import {
   eventually,
   startModem,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { textTo } from '../testing/written';
 
 let database: TestDatabase;
 let modem: FakeModem;

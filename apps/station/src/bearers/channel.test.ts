@@ -1,5 +1,6 @@
 import type { BearerView, PacketDetail, PacketSummary } from '@tombolo/contract';
-import { createDatabase, eventually, itemWhen, RADIO, startModem, startWithModem, textTo } from '../testing/harness';
+import { createDatabase, eventually, itemWhen, RADIO, startModem, startWithModem } from '../testing/harness';
+import { textTo } from '../testing/written';
 import { rowsOf } from '../store/database';
 
 describe('the channel of what is heard and sent', () => {

@@ -12,11 +12,11 @@ import {
   RADIO,
   startModem,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { meshText, textTo } from '../testing/written';
 import { meshConfig, startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
 
 const OWN = '01D1-0002';
@@ -52,7 +52,7 @@ describe('a node that takes and does not confirm', () => {
   it('gets a broadcast under one number however often, delays no other bearer, and nothing is claimed of it', async () => {
     node.silence();
     const id = randomUUID();
-    await api.post('/mesh-texts', { id, bearerId: 'mesh', to: { channel: 'Sound' }, channel: 'Sound', body: 'To all' });
+    await api.post('/items', meshText(null, 'To all', { id }));
     await eventually(() => node.sent.length === 1);
     // Meanwhile the radio goes on.
     const text = textTo('QT4LB-8', 'By radio', { askAcknowledgement: false });
@@ -70,7 +70,7 @@ describe('a node that takes and does not confirm', () => {
   it('gets it again under the same number when it confirms at last, and under a new one only for a further try', async () => {
     node.silence();
     const id = randomUUID();
-    await api.post('/mesh-texts', { id, bearerId: 'mesh', to: { node: FARM }, channel: 'Sound', body: 'To the farm' });
+    await api.post('/items', meshText(FARM, 'To the farm', { id }));
     await eventually(() => node.sent.length === 2, 30);
     expect(node.sent[1]!.number).toBe(node.sent[0]!.number);
     node.speak();

@@ -2,15 +2,8 @@ import { createSocket } from 'node:dgram';
 import type { AddressInfo } from 'node:net';
 import type { BearerState, BearerView, ItemDetail, ItemSummary, PacketSummary } from '@tombolo/contract';
 import '@tombolo/contract/testing/udp-pair';
-import {
-  createDatabase,
-  eventually,
-  itemWhen,
-  openSettings,
-  startTestStation,
-  textTo,
-  apiOf,
-} from '../testing/harness';
+import { createDatabase, eventually, itemWhen, openSettings, startTestStation, apiOf } from '../testing/harness';
+import { textTo } from '../testing/written';
 import type { BearerAdapter } from './bearer';
 import { encodePacketLeg } from './packet-leg';
 import { registerBearerAdapter } from './registry';
@@ -95,12 +88,13 @@ describe('a kind of bearer that is registered and nothing more', () => {
         [one, two, 'QT3BT-7'],
         [two, one, 'QT2AR-7'],
       ] as const) {
-        const text = textTo(call, `From ${from.link.name} to ${call}`, { bearerId: from.link.id, path: [] });
+        const words = `From ${from.link.name} to ${call}`;
+        const text = textTo(call, words, { bearerId: from.link.id, path: [] });
         await from.api.post('/items', text);
         const { evidence } = await itemWhen(from.api, text.id, ({ status }) => status.rung === 'delivered');
         expect(evidence.find(({ kind }) => kind === 'delivered')).toMatchObject({ bearer: from.link.id, by: call });
         const { rows } = await to.api.get<{ rows: ItemSummary[] }>('/items/open');
-        const arrived = rows.find(({ body }) => body === text.body);
+        const arrived = rows.find(({ body }) => body === words);
         expect(arrived).toMatchObject({ direction: 'in', kind: 'text' });
         // It came by the common door: its packet is in the log of that link.
         const detail = await to.api.get<ItemDetail>(`/items/${arrived!.id}`);

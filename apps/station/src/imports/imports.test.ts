@@ -9,6 +9,7 @@ import type { FailureView, ImportView, PacketSummary } from '@tombolo/contract';
 import type { Station } from '../station';
 import { apiOf, createDatabase, frameOctets, openSettings, startTestStation, type Api } from '../testing/harness';
 import { createCutter } from './run-import';
+import { textTo } from '../testing/written';
 
 let database: Awaited<ReturnType<typeof createDatabase>>;
 let station: Station;
@@ -170,14 +171,10 @@ describe('an export', () => {
     const id = '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3d';
     await api.post('/bearers', { name: 'None', config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 1 } });
     const [bearer] = await api.get<{ id: string }[]>('/bearers');
-    await api.post('/items', {
-      id,
-      addressee: 'QT1NC',
-      body: '=HYPERLINK("http://example","x")',
-      askAcknowledgement: true,
-      path: [],
-      bearerId: bearer!.id,
-    });
+    await api.post(
+      '/items',
+      textTo('QT1NC', '=HYPERLINK("http://example","x")', { id, path: [], bearerId: bearer!.id }),
+    );
     const csv = await (await api.send('/exports/log.csv')).text();
     // Source: papaparse, a general CSV reader.
     const { data, errors } = parse<string[]>(csv.trim());

@@ -3,6 +3,7 @@ import WebSocket from 'ws';
 import type { Station } from '../station';
 import { apiOf, createDatabase, eventually, startTestStation, type Api, type TestDatabase } from '../testing/harness';
 import { MOST_CONSOLES } from './feed';
+import { mailTo, meshText, messageTo, textTo } from '../testing/written';
 
 let database: TestDatabase;
 let station: Station;
@@ -252,14 +253,15 @@ describe('HTTP', () => {
         'PATCH',
       ],
       ['/bearers', { name: 'a\u0000b', config: { kind: 'line-feed', host: 'x', port: 1 } }],
-      ['/posts', { id: uuid, bearerId: '\u0000', bulletin: false, to: 'A@B', subject: 'x', body: 'y' }],
-      ['/mails', { id: uuid, bearerId: 'x', to: ['a@b.example'], subject: '\u0000', body: '\u0000' }],
-      ['/mesh-texts', { id: uuid, bearerId: 'x', to: { node: '00000000' }, channel: '\u0000', body: 'x' }],
+      ['/items', messageTo('A@B', 'x', 'y', { bearerId: '\u0000' })],
+      ['/items', mailTo('a@b.example', { subject: '\u0000', body: '\u0000' })],
+      ['/items', meshText(null, 'x', { channel: '\u0000' })],
+      ['/items', { ...meshText(null, 'x'), addressee: { is: 'person', name: '\u0000' } }],
       ['/rules', { id: uuid, name: '\u0000' }],
       ['/watches', { id: uuid, call: '\u0000', quantity: '\u0000', threshold: {} }],
       ['/sessions', { bearerId: '\u0000' }],
       [`/stations/QT1NC`, { note: '\u0000' }, 'PATCH'],
-      ['/items', { id: uuid, addressee: 'A', body: 'x', askAcknowledgement: true, path: [], bearerId: '\u0000' }],
+      ['/items', textTo('A', 'x', { bearerId: '\u0000' })],
       [
         `/items/${uuid}/relays`,
         { id: uuid, bearerId: '\u0000', to: '\u0000', person: null, text: 'x', released: true },

@@ -7,7 +7,7 @@ import { ProblemError } from '../problem-error';
 import { addCustody } from '../store/custody';
 import { rowsOf } from '../store/database';
 import { LegEntity, type ItemRow, type LegDetail } from '../store/entities';
-import { nextNumber, queueLeg } from '../traffic/compose';
+import { nextNumber, queueLeg } from '../traffic/legs';
 import { leftInHour, type RelayRate } from './rate';
 import { verdict } from './verdict';
 import { held, waysOn, type Way } from './ways';

@@ -23,6 +23,7 @@ import { onLine, startPeer } from '../testing/link-peer';
 import { Dialogue } from './dialogue';
 import { Pop3Client } from './mail/pop3';
 import { dotStuffed, SmtpClient } from './mail/smtp';
+import { mailTo, messageTo } from '../testing/written';
 
 let database: Awaited<ReturnType<typeof createDatabase>>;
 let modem: FakeModem;
@@ -65,23 +66,13 @@ const run = async (bearerId: string, more: object = {}, seconds = 25): Promise<S
   }, seconds);
 };
 const post = (subject: string, body: string) =>
-  api.post<ItemDetail>('/posts', {
-    id: randomUUID(),
-    bearerId: 'board',
-    bulletin: false,
-    to: 'QT1NC@QT1BB-4',
-    subject,
-    body,
-  });
-const mail = (more: object = {}) =>
-  api.post<ItemDetail>('/mails', {
-    id: randomUUID(),
-    bearerId: 'mail',
-    to: ['office@ferry.example'],
-    subject: 'List',
-    body: 'Sixty-two.\n.\nEnd',
-    ...more,
-  });
+  api.post<ItemDetail>('/items', messageTo('QT1NC@QT1BB-4', subject, body));
+const mail = ({
+  to = 'office@ferry.example',
+  answers,
+  ...more
+}: Partial<Parameters<typeof mailTo>[1]> & { to?: string; answers?: string } = {}) =>
+  api.post<ItemDetail>('/items', mailTo(to, { subject: 'List', body: 'Sixty-two.\n.\nEnd', ...more }, { answers }));
 const kinds = (item: ItemDetail) => item.evidence.map(({ kind }) => kind);
 
 /** A board of the test: answers by verb. */
@@ -574,7 +565,7 @@ describe('a session with a mail gateway', () => {
       title: 'It looks encrypted',
     });
     expect(await mail({ subject: 'a\r\nBcc: x@y.example' })).toMatchObject({ status: 422 });
-    expect(await mail({ to: ['a@b.example>\r\nRCPT TO:<c@d.example'] })).toMatchObject({ status: 422 });
+    expect(await mail({ to: 'a@b.example>\r\nRCPT TO:<c@d.example' })).toMatchObject({ status: 422 });
     const large = Buffer.alloc(2_000_000).toString('base64');
     expect(
       await mail({ attachments: [{ name: 'x.bin', type: 'application/octet-stream', base64: large }] }),

@@ -15,12 +15,12 @@ import {
   startModem,
   startTestStation,
   startWithModem,
-  textTo,
   apiOf,
   type Api,
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { textTo } from '../testing/written';
 
 let folder: string;
 beforeEach(() => (folder = mkdtempSync(join(tmpdir(), 'tombolo-spool-'))));

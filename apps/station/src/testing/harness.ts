@@ -11,7 +11,7 @@ import {
   octetsOfText,
   parseMonitorLine,
 } from '@tombolo/core';
-import type { ItemDetail, NewText, SettingsChange } from '@tombolo/contract';
+import type { ItemDetail, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import { rebuildIfWanted, rebuildWanted } from '../ingest/derived/rebuild';
 import { startStation, type Station, type StationOptions } from '../station';
@@ -199,16 +199,6 @@ export function apiOf(station: Pick<Station, 'url'>): Api {
   };
   return { send, get: json('GET'), post: json('POST'), patch: json('PATCH'), put: json('PUT') } as Api;
 }
-
-export const textTo = (addressee: string, body: string, more: Partial<NewText> = {}): NewText => ({
-  id: randomUUID(),
-  addressee,
-  body,
-  askAcknowledgement: true,
-  path: ['WIDE1-1', 'WIDE2-1'],
-  bearerId: RADIO,
-  ...more,
-});
 
 /** Waits until an item's status meets a condition, and gives it. */
 export const itemWhen = (

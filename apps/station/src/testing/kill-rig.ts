@@ -1,10 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
 import { BOARD_PROFILES, decodeFrame, decodeInformation, packetOfFrame } from '@tombolo/core';
 import type { ItemDetail, SessionView } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import { FAILPOINTS, type Failpoint } from '../store/failpoints';
-import { apiOf, createDatabase, eventually, openSettings, startModem, textTo, type Api } from './harness';
+import { apiOf, createDatabase, eventually, openSettings, startModem, type Api } from './harness';
+import { mailTo, meshText, messageTo, textTo } from './written';
 import { onLine, startPeer } from './link-peer';
 import { meshConfig, startMeshNode } from './mesh-node';
 
@@ -257,30 +257,17 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
 
     const asked = textTo('QT4LB-8', 'Numbered', { bearerId: radioId, path: [] });
     const plain = textTo('QT4LB-8', 'Plain', { bearerId: radioId, path: [], askAcknowledgement: false });
-    const meshText = { id: randomUUID(), bearerId: meshId, to: { node: FARM }, channel: 'Sound', body: 'To the farm' };
-    const toAll = { id: randomUUID(), bearerId: meshId, to: { channel: 'Sound' }, channel: 'Sound', body: 'To all' };
-    const post = {
-      id: randomUUID(),
-      bearerId: boardId,
-      bulletin: false,
-      to: 'QT1NC@QT1BB-4',
-      subject: 'Count',
-      body: 'Sixty here',
-    };
-    const mail = {
-      id: randomUUID(),
-      bearerId: mailId,
-      to: ['office@ferry.example'],
-      subject: 'List',
-      body: 'Sixty-two.',
-    };
+    const toNode = meshText(FARM, 'To the farm', { bearerId: meshId });
+    const toAll = meshText(null, 'To all', { bearerId: meshId });
+    const post = messageTo('QT1NC@QT1BB-4', 'Count', 'Sixty here', { bearerId: boardId });
+    const mail = mailTo('office@ferry.example', { subject: 'List', body: 'Sixty-two.' }, { bearerId: mailId });
     await persist(() => api.post('/items', asked));
     await persist(() => api.post('/items', plain));
-    await persist(() => api.post('/mesh-texts', meshText));
-    await persist(() => api.post('/mesh-texts', toAll));
+    await persist(() => api.post('/items', toNode));
+    await persist(() => api.post('/items', toAll));
     modem.hear('QT1NC>APRS::QT2AR-7  :Incoming{11');
-    if (needs(failpoint, 'board')) await persist(() => api.post('/posts', post));
-    if (needs(failpoint, 'mail')) await persist(() => api.post('/mails', mail));
+    if (needs(failpoint, 'board')) await persist(() => api.post('/items', post));
+    if (needs(failpoint, 'mail')) await persist(() => api.post('/items', mail));
     if (needs(failpoint, 'board')) await session(boardId);
     if (needs(failpoint, 'mail')) await session(mailId);
     // Where it was not met yet, it may still be: by an acknowledgement, by what is heard again.
@@ -292,7 +279,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     for (let n = 0; n < 2; n++) modem.hear('QT1NC>APRS::QT2AR-7  :Incoming{11');
 
     const item = (id: string) => persist(() => api.get<ItemDetail>(`/items/${id}`));
-    const settledIds = [asked.id, plain.id, meshText.id, toAll.id];
+    const settledIds = [asked.id, plain.id, toNode.id, toAll.id];
     await eventually(async () => {
       const all = await Promise.all(settledIds.map(item));
       return all.every((one) => one.legs?.every((leg) => leg.nextAt === null) || one.status?.rung === 'delivered');
@@ -302,7 +289,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     const states = {
       asked: await item(asked.id),
       plain: await item(plain.id),
-      mesh: await item(meshText.id),
+      mesh: await item(toNode.id),
       toAll: await item(toAll.id),
     };
     for (const [name, one] of Object.entries(states)) {

@@ -7,11 +7,11 @@ import {
   itemWhen,
   startModem,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { textTo } from '../testing/written';
 
 let database: TestDatabase;
 let modem: FakeModem;

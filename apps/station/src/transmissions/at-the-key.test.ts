@@ -24,11 +24,11 @@ import {
   RADIO,
   startModem,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
   type TestDatabase,
 } from '../testing/harness';
+import { textTo } from '../testing/written';
 import { startLineFeed } from '../testing/line-feed';
 
 let database: TestDatabase;

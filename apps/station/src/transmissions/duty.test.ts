@@ -1,7 +1,7 @@
-import { randomUUID } from 'node:crypto';
 import { loraAirTimeMs } from '@tombolo/core';
 import type { BearerView } from '@tombolo/contract';
 import { eventually, itemWhen } from '../testing/harness';
+import { meshText } from '../testing/written';
 import { startMeshStation, type MeshStation } from '../testing/mesh-station';
 
 let rig: MeshStation;
@@ -16,18 +16,12 @@ afterEach(() => rig.stop());
 
 describe('the hour’s air time', () => {
   const duty = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.duty!;
-  const text = (body: string) => ({
-    id: randomUUID(),
-    bearerId: 'mesh',
-    to: { channel: 'Sound' },
-    channel: 'Sound',
-    body,
-  });
+  const text = (body: string) => meshText(null, body);
 
   it('is spent by what we send and what the node repeats, told once each', async () => {
     expect(await duty()).toMatchObject({ subBand: '868.0–868.6 MHz', usedMs: 0, mostMs: 36_000 });
     const first = text('Water is rising');
-    await api.post('/mesh-texts', first);
+    await api.post('/items', first);
     await itemWhen(api, first.id, ({ status }) => status.rung === 'sent');
     // 18 + 6 + 15 octets, SF9, 125 kHz, 4/5, preamble 12: 67.25 symbols and more, by the formula of the designer's guide.
     const own = (await duty()).usedMs;
@@ -50,7 +44,7 @@ describe('the hour’s air time', () => {
       [new Date(Date.now() - 3_600_000 + 4000)],
     );
     const waiting = text('Water is rising');
-    await api.post('/mesh-texts', waiting);
+    await api.post('/items', waiting);
     const item = await itemWhen(api, waiting.id, ({ evidence }) =>
       evidence.some(({ note }) => note?.includes('used up')),
     );
@@ -99,7 +93,7 @@ describe('the hour’s air time', () => {
       ).link,
     ).toBe('down');
     const waiting = text('Hello');
-    await api.post('/mesh-texts', waiting);
+    await api.post('/items', waiting);
     await api.patch('/bearers/mesh', { config: view.config });
     await itemWhen(api, waiting.id, ({ status }) => status.rung === 'sent', 20);
     expect(node.sent).toHaveLength(1);

@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { newMail, newPost, newSession, offerView, sessionView, terminalLine } from '../exchange';
+import { newSession, offerView, sessionView, terminalLine } from '../exchange';
 import { itemsQuery, pageOf, transmissionsQuery } from '../heard';
-import { meshNodeView, newMeshText } from '../mesh';
+import { meshNodeView } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
-import { itemAction, itemDetail, itemSummary, newText, openItems, transmissionView } from '../traffic';
+import { itemAction, itemDetail, itemSummary, openItems, transmissionView } from '../traffic';
+import { newItem } from '../write';
 import { byUuid, ofBearer } from '../parameters';
 import { route } from './route';
 
@@ -22,11 +23,12 @@ export const trafficRoutes = {
     summary: 'All that needs somebody or is on its way, however old',
     answer: openItems,
   }),
-  queueText: route({
+  queueItem: route({
     method: 'post',
     path: '/items',
-    summary: 'Queue a text',
-    body: newText,
+    summary: 'Queue something for somebody, by a way',
+    body: newItem,
+    bodyLimit: '8mb',
     answer: itemDetail,
     status: 201,
   }),
@@ -65,31 +67,6 @@ export const trafficRoutes = {
     summary: 'An attachment',
     params: byUuid,
     answer: 'application/octet-stream',
-  }),
-  queuePost: route({
-    method: 'post',
-    path: '/posts',
-    summary: 'Queue a message for a board',
-    body: newPost,
-    answer: itemDetail,
-    status: 201,
-  }),
-  queueMail: route({
-    method: 'post',
-    path: '/mails',
-    summary: 'Queue a mail',
-    body: newMail,
-    bodyLimit: '8mb',
-    answer: itemDetail,
-    status: 201,
-  }),
-  queueMeshText: route({
-    method: 'post',
-    path: '/mesh-texts',
-    summary: 'Queue a text for the mesh',
-    body: newMeshText,
-    answer: itemDetail,
-    status: 201,
   }),
   meshNodes: route({ method: 'get', path: '/mesh-nodes', summary: 'Nodes of the mesh', answer: z.array(meshNodeView) }),
   offers: route({

@@ -1,7 +1,6 @@
-import { newPost } from '@tombolo/contract';
+import { locksOf } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
-import { api } from '../../live/api';
 import { useBearers, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
@@ -9,7 +8,8 @@ import { Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { aboutSeconds } from '../about';
 import { useDraft } from '../../live/draft';
-import { SendButton, useSending } from '../sending';
+import { toAddress } from '../people';
+import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
 
 /** A message to be left at a board in the next session: to one station, or a bulletin for all. */
@@ -17,19 +17,17 @@ function BoardMessage() {
   const bearers = useBearers();
   const settings = useSettings();
   const draft = useDraft();
-  const { send, busy, error } = useSending(api.queuePost);
+  const { send, busy, error } = useSending();
   const board = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'board');
   if (!board || board.config.kind !== 'board' || !settings.data) return <Waiting what="the boards" />;
-  const post = {
-    bearerId: board.id,
-    bulletin: draft.bulletin,
-    to: draft.addressee,
-    subject: draft.subject,
-    body: draft.body,
+  const { bulletin, subject, body } = draft;
+  const written: Written = {
+    addressee: toAddress(draft.addressee),
+    content: { is: 'message', bulletin, subject, body },
+    way: { by: 'messages', bearerId: board.id },
+    answers: draft.answers,
   };
-  const checked = newPost.safeParse({ ...post, id: crypto.randomUUID() });
-  const problem = (field: string, value: string) =>
-    value === '' ? undefined : checked.error?.issues.find(({ path }) => path[0] === field)?.message;
+  const faults = faultsOf(written);
   const octets = octetsOfText(draft.body).length;
   return (
     <View>
@@ -49,7 +47,7 @@ function BoardMessage() {
         onChangeText={(addressee) => draft.change({ addressee: addressee.toUpperCase() })}
         autoCapitalize="characters"
         maxLength={60}
-        error={problem('to', draft.addressee)}
+        error={faults.at('addressee', draft.addressee)}
         hint={draft.bulletin ? 'Such as NEWS@SOUND' : `Such as QT1NC@${board.config.call}`}
       />
       <Field
@@ -57,7 +55,7 @@ function BoardMessage() {
         value={draft.subject}
         onChangeText={(subject) => draft.change({ subject })}
         maxLength={60}
-        error={problem('subject', draft.subject)}
+        error={faults.at('content.subject', subject)}
       />
       <Field
         label="Text"
@@ -67,13 +65,13 @@ function BoardMessage() {
         hint={`${octets} octets, ${aboutSeconds(connectionSeconds(octets, board.config.path.length))} with the session`}
       />
       <SendButton
-        kind="board"
+        locks={locksOf(board.config.kind, settings.data)}
         settings={settings.data}
         title={`Put in the queue for ${board.config.call}, to be left in the next session`}
-        disabled={!checked.success}
+        disabled={!faults.complete}
         busy={busy}
         error={error}
-        onPress={() => send(post)}
+        onPress={() => send(written)}
       />
       <Body soft style={{ marginTop: 8 }}>
         Nothing is encrypted on amateur bands. You start the session yourself, under Links.

@@ -1,3 +1,4 @@
+import { locksOf } from '@tombolo/contract';
 import {
   checkMeshText,
   meshAirTimeMs,
@@ -7,14 +8,15 @@ import {
   parseNodeNumber,
 } from '@tombolo/core';
 import { View } from 'react-native';
-import { api } from '../../live/api';
 import { useBearers, useMeshNodes, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useDraft } from '../../live/draft';
 import { leftOfHourMs } from './hour';
+import { peopleToOffer, personNamed, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
 import type { Composer } from '../kind';
 
@@ -24,14 +26,17 @@ function MeshText() {
   const nodes = useMeshNodes();
   const settings = useSettings();
   const draft = useDraft();
-  const { send, busy, error } = useSending(api.queueMeshText);
+  const { send, busy, error } = useSending();
   const mesh = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'mesh-mqtt');
   if (!mesh || mesh.config.kind !== 'mesh-mqtt' || !settings.data) return <Waiting what="the mesh" />;
   const { channels, radio } = mesh.config;
   const channel = channels.find(({ name }) => name === draft.channel) ?? channels[0]!;
   const known = nodes.data?.filter(({ bearerId }) => bearerId === mesh.id) ?? [];
-  const wanted = draft.addressee.trim().toUpperCase();
-  const number = parseNodeNumber(wanted);
+  const typed = draft.addressee.trim().toUpperCase();
+  const number = parseNodeNumber(typed);
+  const withNode = settings.data.people.filter(({ meshNode }) => meshNode !== null);
+  const person = personNamed(draft.addressee, withNode);
+  const wanted = person ? person.meshNode! : typed;
   const named = known.filter(({ tag, node }) => tag === wanted || (number.ok && node === number.value));
   // Anybody can call his node by any tag: of two the number decides.
   const node = named.length === 1 ? named[0] : undefined;
@@ -61,7 +66,7 @@ function MeshText() {
         value={draft.addressee}
         onChangeText={(addressee) => draft.change({ addressee, answers: null })}
         autoCapitalize="characters"
-        maxLength={12}
+        maxLength={60}
         error={toProblem}
         hint={
           draft.answers
@@ -70,6 +75,11 @@ function MeshText() {
               ? `Heard: ${known.map(({ tag }) => tag).join(', ')}. Empty: everybody on the channel.`
               : 'Empty: everybody on the channel. No node was heard yet.'
         }
+      />
+      <Offers
+        label="People"
+        words={peopleToOffer(draft.addressee, withNode)}
+        choose={(addressee) => draft.change({ addressee, answers: null })}
       />
       <Choice
         label="Channel"
@@ -101,7 +111,7 @@ function MeshText() {
         </Notice>
       ) : null}
       <SendButton
-        kind="mesh-mqtt"
+        locks={locksOf(mesh.config.kind, settings.data)}
         settings={settings.data}
         title={
           node
@@ -113,10 +123,9 @@ function MeshText() {
         error={error}
         onPress={() =>
           send({
-            bearerId: mesh.id,
-            to: node ? { node: node.node } : { channel: channel.name },
-            channel: channel.name,
-            body: draft.body,
+            addressee: !node ? { is: 'everybody' } : person ? toPerson(person) : toAddress(node.node),
+            content: { is: 'text', body: draft.body },
+            way: { by: 'texts', bearerId: mesh.id, channel: channel.name },
             answers: draft.answers,
           })
         }

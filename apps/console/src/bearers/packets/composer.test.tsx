@@ -47,11 +47,9 @@ describe('a text by packet radio', () => {
     await userEvent.click(sendButton());
     await waitFor(() => expect(navigate).toHaveBeenCalledWith(`/traffic/${arrivedItem().id}`));
     expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
-      addressee: 'QT4LB-8',
-      body: 'All well Standing by',
-      askAcknowledgement: true,
-      path: [],
-      bearerId: 'radio',
+      addressee: { is: 'address', address: 'QT4LB-8' },
+      content: { is: 'text', body: 'All well Standing by' },
+      way: { by: 'packets', askAcknowledgement: true, path: [], bearerId: 'radio' },
       answers: null,
     });
     // The text is gone, the addressee stays for the next one.
@@ -65,7 +63,7 @@ describe('a text by packet radio', () => {
     await to();
     await waitFor(() => expect(sendButton()).toBeEnabled());
     await userEvent.click(sendButton());
-    expect(await screen.findByText('Not queued; the text is kept')).toBeTruthy();
+    expect(await screen.findByText('Not queued; what you wrote is kept')).toBeTruthy();
     expect(text()).toHaveValue('Water is rising');
     await userEvent.click(sendButton());
     const posts = () => asked.filter(({ method }) => method === 'POST').map(({ body }) => (body as { id: string }).id);

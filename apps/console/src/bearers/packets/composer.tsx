@@ -1,19 +1,20 @@
 import { MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
-import { ownStation, sendsPackets, transmitLocks, type NewText } from '@tombolo/contract';
+import { locksOf, ownStation, sendsPackets, transmitLocks } from '@tombolo/contract';
 import { router } from 'expo-router';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
-import { api } from '../../live/api';
-import { useBearers, useChange, useSettings, useStations } from '../../live/queries';
+import { useBearers, useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
+import { Offers } from '../../ui/offers';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
-import { Body, Mono } from '../../ui/text';
-import { TransmitQuestions } from '../transmit-questions';
+import { Body } from '../../ui/text';
 import { useDraft, type Draft } from '../../live/draft';
+import { toAddress } from '../people';
+import { SendButton, useSending } from '../sending';
 import { planText } from './plan';
 import type { Composer } from '../kind';
 
@@ -25,8 +26,7 @@ function RadioText() {
   const stations = useStations();
   const bearers = useBearers();
   const draft = useDraft();
-  const [sendId, setSendId] = useState(() => crypto.randomUUID());
-  const send = useChange((text: NewText) => api.queueText(text), ['items']);
+  const { send, busy, error } = useSending();
   const own = settings.data ? ownStation(settings.data) : null;
   const plan = useMemo(
     () => (settings.data ? planText(draft, settings.data, own, stations.data ?? []) : null),
@@ -37,29 +37,16 @@ function RadioText() {
 
   const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
-  const locks = transmitLocks(settings.data);
   const complete = draft.addressee.trim() !== '' && draft.body.trim() !== '' && plan.airTimeS !== null;
   const problem = plan.addresseeProblem ?? plan.textProblem ?? plan.pathProblem;
   const submit = () => {
     if (!modem || !complete || problem) return;
-    send.mutate(
-      {
-        id: sendId,
-        addressee: draft.addressee,
-        body: draft.body,
-        askAcknowledgement: draft.askAcknowledgement,
-        path: plan.path,
-        bearerId: modem.id,
-        answers: draft.answers,
-      },
-      {
-        onSuccess: (item) => {
-          draft.sent();
-          setSendId(crypto.randomUUID());
-          router.navigate(`/traffic/${item.id}`);
-        },
-      },
-    );
+    send({
+      addressee: toAddress(draft.addressee),
+      content: { is: 'text', body: draft.body },
+      way: { by: 'packets', bearerId: modem.id, path: plan.path, askAcknowledgement: draft.askAcknowledgement },
+      answers: draft.answers,
+    });
   };
 
   return (
@@ -116,7 +103,6 @@ function RadioText() {
         }
       />
 
-      {locks.length > 0 ? <TransmitQuestions settings={settings.data} /> : null}
       {bearers.data && !modem ? (
         <Notice kind="alarm" title="No modem">
           <Body>No link that can transmit is set up. Your text is kept here.</Body>
@@ -128,17 +114,14 @@ function RadioText() {
           title={`${modem.name} is down`}
         >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the link is up.`}</Notice>
       ) : null}
-      {send.isError ? (
-        <Notice kind="alarm" title="Not queued; the text is kept">
-          {send.error.message}
-        </Notice>
-      ) : null}
-      <Button
+      <SendButton
+        locks={modem ? locksOf(modem.config.kind, settings.data) : transmitLocks(settings.data)}
+        settings={settings.data}
         title={plan.buttonWords}
-        icon="send-outline"
+        disabled={!complete || problem !== null || !modem}
+        busy={busy}
+        error={error}
         onPress={submit}
-        busy={send.isPending}
-        disabled={!complete || problem !== null || !modem || locks.length > 0}
       />
       <View style={{ marginTop: 8 }}>
         <TermHelp term="path" />
@@ -171,7 +154,6 @@ function AddresseeField({
   heard: readonly string[];
   problem: string | null;
 }) {
-  const look = useLook();
   const typed = draft.addressee.trim().toUpperCase();
   const offers = heard.filter((call) => call !== typed && call.startsWith(typed)).slice(0, 6);
   return (
@@ -186,32 +168,7 @@ function AddresseeField({
         error={problem ?? undefined}
         hint={draft.answers ? 'This answers the text you opened.' : 'A call sign with SSID, such as QT4LB-8'}
       />
-      {offers.length > 0 ? (
-        <View
-          role="group"
-          aria-label="Heard lately"
-          style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}
-        >
-          {offers.map((call) => (
-            <Pressable
-              key={call}
-              role="button"
-              aria-label={`To ${call}`}
-              onPress={() => draft.change({ addressee: call, answers: null })}
-              style={{
-                minHeight: 48,
-                paddingHorizontal: 12,
-                justifyContent: 'center',
-                borderWidth: 1,
-                borderColor: look.rule,
-                borderRadius: 4,
-              }}
-            >
-              <Mono style={{ color: look.tide }}>{call}</Mono>
-            </Pressable>
-          ))}
-        </View>
-      ) : null}
+      <Offers label="Heard lately" words={offers} choose={(addressee) => draft.change({ addressee, answers: null })} />
     </View>
   );
 }

@@ -1,16 +1,17 @@
-import { MOST_MAIL_OCTETS, newMail } from '@tombolo/contract';
+import { locksOf, MOST_MAIL_OCTETS } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
 import { useBearers, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { aboutSeconds } from '../about';
 import { useDraft } from '../../live/draft';
-import { SendButton, useSending } from '../sending';
+import { peopleToOffer, personNamed, toAddress, toPerson } from '../people';
+import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
 
 interface Attached {
@@ -54,22 +55,27 @@ function Mail() {
   const [attached, setAttached] = useState<readonly Attached[]>([]);
   const [refused, setRefused] = useState<string | null>(null);
   const input = useRef<HTMLInputElement | null>(null);
-  const { send, busy, error } = useSending(api.queueMail);
+  const { send, busy, error } = useSending();
   const gateway = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'radio-mail');
   if (!gateway || gateway.config.kind !== 'radio-mail' || !settings.data) return <Waiting what="the mail gateway" />;
   const digipeaters = gateway.config.path.length;
-  const mail = {
-    bearerId: gateway.id,
-    to: addressList(draft.addressee.toLowerCase()),
-    cc: addressList(draft.cc.toLowerCase()),
-    subject: draft.subject,
-    body: draft.body,
-    attachments: attached.map(({ name, type, base64 }) => ({ name, type, base64 })),
+  const withMail = settings.data.people.filter(({ mail }) => mail !== null);
+  const person = personNamed(draft.addressee, withMail);
+  const [to = '', ...alsoTo] = addressList(draft.addressee.toLowerCase());
+  const written: Written = {
+    addressee: person ? toPerson(person) : toAddress(to),
+    content: {
+      is: 'mail',
+      alsoTo: person ? [] : alsoTo,
+      cc: addressList(draft.cc.toLowerCase()),
+      subject: draft.subject,
+      body: draft.body,
+      attachments: attached.map(({ name, type, base64 }) => ({ name, type, base64 })),
+    },
+    way: { by: 'mail', bearerId: gateway.id },
     answers: draft.answers,
   };
-  const checked = newMail.safeParse({ ...mail, id: crypto.randomUUID() });
-  const problem = (field: 'to' | 'cc', value: string) =>
-    value.trim() === '' ? undefined : checked.error?.issues.find(({ path }) => path[0] === field)?.message;
+  const faults = faultsOf(written);
   const octets = Math.round(
     HEADER_OCTETS +
       octetsOfText(draft.body).length +
@@ -99,15 +105,26 @@ function Mail() {
         onChangeText={(addressee) => draft.change({ addressee })}
         autoCapitalize="none"
         inputMode="email"
-        error={problem('to', draft.addressee)}
-        hint={draft.answers ? 'This answers the mail you opened.' : 'One or more addresses, with commas between'}
+        error={faults.at('addressee', draft.addressee) ?? faults.at('content.alsoTo', draft.addressee)}
+        hint={
+          person
+            ? person.mail!
+            : draft.answers
+              ? 'This answers the mail you opened.'
+              : 'One or more addresses, with commas between, or somebody of your list'
+        }
+      />
+      <Offers
+        label="People"
+        words={peopleToOffer(draft.addressee, withMail)}
+        choose={(addressee) => draft.change({ addressee, answers: null })}
       />
       <Field
         label="Copy to"
         value={draft.cc}
         onChangeText={(cc) => draft.change({ cc })}
         autoCapitalize="none"
-        error={problem('cc', draft.cc)}
+        error={faults.at('content.cc', draft.cc)}
       />
       <Field
         label="Subject"
@@ -150,13 +167,13 @@ function Mail() {
         {`About ${octets} octets, ${aboutSeconds(connectionSeconds(octets, digipeaters))} by radio.`}
       </Body>
       <SendButton
-        kind="radio-mail"
+        locks={locksOf(gateway.config.kind, settings.data)}
         settings={settings.data}
         title={`Put in the queue for ${gateway.config.call}, to go out in the next session`}
-        disabled={!checked.success || tooLarge}
+        disabled={!faults.complete || tooLarge}
         busy={busy}
         error={error}
-        onPress={() => send(mail, () => setAttached([]))}
+        onPress={() => send(written, () => setAttached([]))}
       />
       <Body soft style={{ marginTop: 8 }}>
         In the clear, and no business mail where your rules forbid it. You start the session yourself, under Links.

@@ -6,30 +6,14 @@ import { listMeshNodes } from '../../heard/mesh-nodes';
 import { ProblemError } from '../../problem-error';
 import { listOffers } from '../../sessions/offers';
 import { rowsOf } from '../../store/database';
-import { queueMail, queueMeshText, queuePost } from '../../traffic/compose-others';
-import { knownItem } from '../../traffic/views';
 import { serve } from '../serve';
 import { sendPieces } from '../stream';
 
-/** Boards, mail and mesh: what is written for them, what lies there, sessions. */
+/** Boards, mail and mesh: what lies there, sessions. */
 export function exchangeRoutes(context: StationContext): Router {
   const router = Router();
   const { database, sessions } = context;
-  const now = () => new Date(context.now());
 
-  serve(router, routes.queuePost, async ({ body }) => {
-    await queuePost(database, body, await context.settings(), now());
-    return knownItem(database, body.id, now());
-  });
-  serve(router, routes.queueMail, async ({ body }) => {
-    await queueMail(database, body, await context.settings(), now());
-    return knownItem(database, body.id, now());
-  });
-  serve(router, routes.queueMeshText, async ({ body }) => {
-    await queueMeshText(database, body, await context.settings(), now());
-    context.wakeOutbox();
-    return knownItem(database, body.id, now());
-  });
   serve(router, routes.meshNodes, async () => listMeshNodes(database, await context.settings()));
 
   serve(router, routes.offers, ({ query }) => listOffers(database, query.bearerId));

@@ -2,11 +2,11 @@ import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
-import { ItemEntity } from '../../store/entities';
 import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
-import { cancelItem, fileItem, queueText, releaseItem, retryItem } from '../../traffic/compose';
+import { cancelItem, fileItem, releaseItem, retryItem } from '../../traffic/actions';
 import { itemDetail, summariesOf } from '../../traffic/views';
+import { queueItem } from '../../traffic/write/queue';
 import { transmissionsByThemselves } from '../../transmissions/by-themselves';
 import { serve } from '../serve';
 
@@ -36,14 +36,13 @@ export function itemRoutes(context: StationContext): Router {
     return { rows: summaries.filter(({ heap }) => heap === 'needs you' || heap === 'on its way'), more };
   });
   serve(router, routes.transmissions, ({ query }) => transmissionsByThemselves(database, query));
-  serve(router, routes.queueText, async ({ body: text, response }) => {
-    const existed = await database.getRepository(ItemEntity).existsBy({ id: text.id });
-    await queueText(database, text, await context.settings(), now());
+  serve(router, routes.queueItem, async ({ body, response }) => {
+    const isNew = await queueItem(database, body, await context.settings(), now());
     failpoint('queue:stored');
     context.wakeOutbox();
-    const item = await detail(text.id);
+    const item = await detail(body.id);
     // The same identifier again changes nothing, and says so.
-    if (existed) response.status(200).json(item);
+    if (!isNew) response.status(200).json(item);
     return item;
   });
   serve(router, routes.item, ({ params }) => detail(params.id));

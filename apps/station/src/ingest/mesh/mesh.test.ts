@@ -22,6 +22,7 @@ import {
   startMeshStation,
   type MeshStation,
 } from '../../testing/mesh-station';
+import { meshText } from '../../testing/written';
 
 let rig: MeshStation;
 let station: MeshStation['station'];
@@ -60,7 +61,7 @@ describe('a text in the mesh', () => {
 
   it('of ours is sent, heard repeated, acknowledged – each with its proof – and not before the node took it', async () => {
     const id = randomUUID();
-    await api.post('/mesh-texts', { id, bearerId: 'mesh', to: { node: FARM }, channel: 'Relief', body: 'On the way' });
+    await api.post('/items', meshText(FARM, 'On the way', { id, channel: 'Relief' }));
     await eventually(() => node.sent.length > 0);
     const [sent] = node.sent;
     expect(sent).toMatchObject({ sealed: true, addressee: FARM });
@@ -125,22 +126,16 @@ describe('a text in the mesh', () => {
   });
 
   it('that does not fit into a frame is refused before anything is queued, sealed ones sooner', async () => {
-    const text = (octets: number, channel: string) => ({
-      id: randomUUID(),
-      bearerId: 'mesh',
-      to: { channel },
-      channel,
-      body: 'x'.repeat(octets),
-    });
-    expect(await api.post('/mesh-texts', text(204, 'Relief'))).toMatchObject({
+    const text = (octets: number, channel: string) => meshText(null, 'x'.repeat(octets), { channel });
+    expect(await api.post('/items', text(204, 'Relief'))).toMatchObject({
       status: 422,
       detail: expect.stringContaining('204 of 203 octets'),
     });
     const fits = text(203, 'Relief');
-    await api.post('/mesh-texts', fits);
+    await api.post('/items', fits);
     await eventually(() => node.sent.length > 0);
     expect(node.sent[0]!.octets).toHaveLength(255);
-    expect(await api.post('/mesh-texts', text(232, 'Sound'))).toMatchObject({ status: 422 });
+    expect(await api.post('/items', text(232, 'Sound'))).toMatchObject({ status: 422 });
   });
 });
 

@@ -8,10 +8,10 @@ import {
   itemWhen,
   startModem,
   startWithModem,
-  textTo,
   type Api,
   type FakeModem,
 } from '../../testing/harness';
+import { textTo } from '../../testing/written';
 import { startLineFeed } from '../../testing/line-feed';
 
 const OWN = 'QT2AR-7';

@@ -1,0 +1,113 @@
+import type { DataSource, EntityManager } from 'typeorm';
+import { ownStation, transmitLocks, type Settings } from '@tombolo/contract';
+import { ProblemError } from '../problem-error';
+import { ItemEntity, LegEntity, type ItemRow } from '../store/entities';
+import { addEvidence } from '../store/evidence';
+import { appendEvents } from '../store/events';
+import { releaseHeld, settleItem } from '../transmissions/write';
+import { queueLeg } from './legs';
+
+/** Refuses while the transmitter is locked, in the operator's words. */
+function ownStationUnlocked(settings: Settings): string {
+  const locks = transmitLocks(settings);
+  const own = ownStation(settings);
+  if (locks.length > 0 || own === null)
+    throw new ProblemError(
+      409,
+      'transmit-locked',
+      'The transmitter is locked',
+      `${locks.join(' ')} Your text was not queued; answer this in Settings and send again.`,
+    );
+  return own;
+}
+
+async function lockedItem(manager: EntityManager, id: string): Promise<ItemRow> {
+  const item = await manager.getRepository(ItemEntity).findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
+  if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
+  return item;
+}
+
+/** Tries again from the beginning, as a new leg; the number stays, so that the addressee shows it once. */
+export async function retryItem(source: DataSource, id: string, settings: Settings, at: Date): Promise<void> {
+  ownStationUnlocked(settings);
+  await source.transaction(async (manager) => {
+    const item = await lockedItem(manager, id);
+    const legs = await manager
+      .getRepository(LegEntity)
+      .find({ where: { itemId: id, role: 'convey' }, order: { createdAt: 'ASC' } });
+    const last = legs.at(-1);
+    if (!last || (item.direction !== 'out' && !last.detail?.relay))
+      throw new ProblemError(
+        409,
+        'not-ours',
+        'That item did not go out from here',
+        'Only own texts can be sent again.',
+      );
+    if (legs.some((leg) => leg.nextAt !== null))
+      throw new ProblemError(
+        409,
+        'still-trying',
+        'It is still being tried',
+        'It waits for its next try; nothing was changed.',
+      );
+    const { bearerId, path, info, detail, policy } = last;
+    await queueLeg(
+      manager,
+      { ...item, sender: last.fromCall, addressee: last.toCall, acknowledgementAsked: last.acknowledgementAsked },
+      {
+        bearerId,
+        path,
+        info,
+        policy:
+          policy.tries > 0
+            ? { ...settings.retry, tries: policy.tries === 1 ? 1 : settings.retry.tries }
+            : settings.retry,
+        detail,
+      },
+      at,
+    );
+  });
+}
+
+/** Takes an item out of the queue; what was sent before stays on record. */
+export async function cancelItem(source: DataSource, id: string, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    const item = await lockedItem(manager, id);
+    const legs = await manager.getRepository(LegEntity).findBy({ itemId: id, role: 'convey' });
+    if (item.direction !== 'out' && !legs.some((leg) => leg.detail?.relay))
+      throw new ProblemError(409, 'not-ours', 'That item did not go out from here', 'Only own texts can be cancelled.');
+    await settleItem(manager, id, false);
+    await addEvidence(manager, {
+      key: `cancelled:${id}`,
+      itemId: id,
+      legId: legs.filter((leg) => leg.detail?.relay).at(-1)?.id ?? null,
+      kind: 'cancelled',
+      at,
+      by: item.sender,
+    });
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}
+
+/** Lets go what a restored backup held: from here on it is due like anything else. */
+export async function releaseItem(source: DataSource, id: string, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    await lockedItem(manager, id);
+    await releaseHeld(manager, id);
+    await manager.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
+      at,
+      'the operator',
+      'released what a restored backup held',
+      id,
+    ]);
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}
+
+export async function fileItem(source: DataSource, id: string, filed: boolean, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    await lockedItem(manager, id);
+    await manager.getRepository(ItemEntity).update({ id }, { filedAt: filed ? at : null });
+    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}

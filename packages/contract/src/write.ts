@@ -1,0 +1,138 @@
+import { checkAddressee, checkMeshText, checkMessageText, type Parsed } from '@tombolo/core';
+import { z } from 'zod';
+import { meshNodeId } from './bearers';
+import { path } from './settings';
+import { precedence } from './traffic';
+
+const oneLine = (most: number) =>
+  z
+    .string()
+    .trim()
+    .min(1)
+    .max(most)
+    .refine((text) => !/[\r\n\u0000-\u001f\u007f]/.test(text), 'one line without control characters');
+
+/** Whom it is for: somebody of the list of people, an address of the sort that the way has, or everybody there. */
+export const addressee = z.discriminatedUnion('is', [
+  z.object({ is: z.literal('person'), name: z.string().trim().min(1).max(60) }),
+  z.object({ is: z.literal('address'), address: z.string().trim().min(1).max(254) }),
+  z.object({ is: z.literal('everybody') }),
+]);
+export type Addressee = z.infer<typeof addressee>;
+
+/** Largest mail that is taken into the outbox, attachments included. */
+export const MOST_MAIL_OCTETS = 120_000;
+
+const mailAddress = z.email('a mail address');
+const contents = {
+  text: z.object({ is: z.literal('text'), body: z.string() }),
+  /** Of a board: to one station, or a bulletin for all. */
+  message: z.object({
+    is: z.literal('message'),
+    bulletin: z.boolean(),
+    subject: oneLine(60),
+    body: z.string().min(1, 'the text is empty').max(8000),
+  }),
+  mail: z.object({
+    is: z.literal('mail'),
+    /** Beside the addressee. */
+    alsoTo: z.array(mailAddress).max(19).default([]),
+    cc: z.array(mailAddress).max(20).default([]),
+    subject: z
+      .string()
+      .trim()
+      .max(200)
+      .refine((text) => !/[\r\n]/.test(text), 'one line'),
+    body: z.string().max(20_000),
+    attachments: z
+      .array(
+        z.object({
+          name: oneLine(100),
+          type: z.string().regex(/^[\w.+-]+\/[\w.+-]+$/),
+          base64: z.base64().max(4_000_000),
+        }),
+      )
+      .max(5)
+      .default([]),
+  }),
+};
+export const content = z.discriminatedUnion('is', [contents.text, contents.message, contents.mail]);
+export type Content = z.infer<typeof content>;
+
+const bearerId = z.string().min(1);
+/** The way across: what a bearer carries, and what that way asks for. */
+export const way = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('packets'), bearerId, path, askAcknowledgement: z.boolean() }),
+  /** The channel whose key it is sent under. */
+  z.object({ by: z.literal('texts'), bearerId, channel: z.string().min(1).max(24) }),
+  z.object({ by: z.literal('messages'), bearerId }),
+  z.object({ by: z.literal('mail'), bearerId }),
+]);
+export type Way = z.infer<typeof way>;
+
+/** What each way takes. */
+export const CONTENT_OF = {
+  packets: 'text',
+  texts: 'text',
+  messages: 'message',
+  mail: 'mail',
+} as const satisfies Record<Way['by'], Content['is']>;
+
+/** `WHO@BOARD` or a topic and its area. */
+const boardAddress = /^[A-Z0-9#@.-]{1,60}$/;
+
+/** Why an address is none of a way; null when it is one. */
+function addressProblem(by: Way['by'], address: string): string | null {
+  const reasonOf = (checked: Parsed<unknown>) => (checked.ok ? null : checked.error.reason);
+  switch (by) {
+    case 'packets':
+      return reasonOf(checkAddressee(address));
+    case 'texts':
+      return meshNodeId.safeParse(address).success ? null : 'the number of a node';
+    case 'messages':
+      return boardAddress.test(address) ? null : 'letters, digits and @ . # - alone';
+    case 'mail':
+      return mailAddress.safeParse(address).success ? null : 'a mail address';
+  }
+}
+
+/** Why a text does not fit a way; null when it does. A sealed channel takes less than an open one; the station looks at that. */
+function textProblem(by: Way['by'], body: string): string | null {
+  if (by !== 'packets' && by !== 'texts') return null;
+  const checked = by === 'packets' ? checkMessageText(body) : checkMeshText(body, false);
+  return checked.ok ? null : checked.error.reason;
+}
+
+/** Ways that reach everybody without an address. */
+const TO_EVERYBODY: ReadonlySet<Way['by']> = new Set(['texts']);
+/** Ways whose addresses are in capitals. */
+const CAPITALS: ReadonlySet<Way['by']> = new Set(['packets', 'messages']);
+
+/** What to send, to whom, by which way. `id` is made by the console, so that pressing twice sends once. */
+export const newItem = z
+  .object({
+    id: z.uuid(),
+    addressee,
+    content,
+    way,
+    precedence: precedence.default('routine'),
+    /** The arrived item that it answers. */
+    answers: z.uuid().nullable().default(null),
+  })
+  .transform((item) =>
+    item.addressee.is === 'address' && CAPITALS.has(item.way.by)
+      ? { ...item, addressee: { ...item.addressee, address: item.addressee.address.toUpperCase() } }
+      : item,
+  )
+  .superRefine(({ addressee: to, content: what, way: { by } }, context) => {
+    const issue = (at: (string | number)[], message: string | null) => {
+      if (message !== null) context.addIssue({ code: 'custom', path: at, message });
+    };
+    if (to.is === 'everybody' && !TO_EVERYBODY.has(by)) issue(['addressee'], 'this way needs an address');
+    if (to.is === 'address') issue(['addressee', 'address'], addressProblem(by, to.address));
+    if (what.is !== CONTENT_OF[by]) issue(['content', 'is'], `this way takes a ${CONTENT_OF[by]}`);
+    else if (what.is === 'text') issue(['content', 'body'], textProblem(by, what.body));
+  });
+export type NewItem = z.input<typeof newItem>;
+/** The same, read. */
+export type WrittenItem = z.output<typeof newItem>;
