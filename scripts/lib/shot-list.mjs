@@ -9,14 +9,12 @@ export async function prepare(api) {
     retry: { firstS: 3, factor: 1.5, capS: 8, tries: 6, jitter: 0.2 },
   });
   const modem = (await api('/bearers')).find(({ config }) => config.kind === 'kiss-tcp').id;
-  const text = async (addressee, body) => {
+  const text = async (address, body) => {
     const item = await api('/items', 'POST', {
       id: randomUUID(),
-      addressee,
-      body,
-      askAcknowledgement: true,
-      path: ['WIDE1-1', 'WIDE2-1'],
-      bearerId: modem,
+      addressee: { is: 'address', address },
+      content: { is: 'text', body },
+      way: { by: 'packets', bearerId: modem, path: ['WIDE1-1', 'WIDE2-1'], askAcknowledgement: true },
     });
     return item.id;
   };

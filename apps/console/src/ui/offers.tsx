@@ -1,18 +1,22 @@
 import { Pressable, View } from 'react-native';
 import { useLook } from './look';
-import { Mono } from './text';
+import { Body, Mono } from './text';
 
 /** What could be entered in the field above it, one press each. */
 export function Offers({
   label,
   words,
+  mono = false,
   choose,
 }: {
   label: string;
   words: readonly string[];
+  /** For calls and the like. */
+  mono?: boolean;
   choose: (word: string) => void;
 }) {
   const look = useLook();
+  const Word = mono ? Mono : Body;
   if (words.length === 0) return null;
   return (
     <View
@@ -35,7 +39,7 @@ export function Offers({
             borderRadius: 4,
           }}
         >
-          <Mono style={{ color: look.tide }}>{word}</Mono>
+          <Word style={{ color: look.tide }}>{word}</Word>
         </Pressable>
       ))}
     </View>

@@ -36,7 +36,7 @@ function MeshText() {
   const number = parseNodeNumber(typed);
   const withNode = settings.data.people.filter(({ meshNode }) => meshNode !== null);
   const person = personNamed(draft.addressee, withNode);
-  const wanted = person ? person.meshNode! : typed;
+  const wanted = person ? person.meshNode!.toUpperCase() : typed;
   const named = known.filter(({ tag, node }) => tag === wanted || (number.ok && node === number.value));
   // Anybody can call his node by any tag: of two the number decides.
   const node = named.length === 1 ? named[0] : undefined;
@@ -56,7 +56,9 @@ function MeshText() {
     named.length > 1
       ? `${named.length} nodes call themselves ${wanted}: give the number, ${named.map((one) => one.node).join(' or ')}`
       : wanted !== '' && !node
-        ? `No node ${wanted} was heard; leave it empty for everybody`
+        ? person
+          ? `${person.name}’s node ${wanted} was not heard yet`
+          : `No node ${wanted} was heard; leave it empty for everybody`
         : undefined;
   return (
     <View>

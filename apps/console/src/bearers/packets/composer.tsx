@@ -168,7 +168,12 @@ function AddresseeField({
         error={problem ?? undefined}
         hint={draft.answers ? 'This answers the text you opened.' : 'A call sign with SSID, such as QT4LB-8'}
       />
-      <Offers label="Heard lately" words={offers} choose={(addressee) => draft.change({ addressee, answers: null })} />
+      <Offers
+        label="Heard lately"
+        mono
+        words={offers}
+        choose={(addressee) => draft.change({ addressee, answers: null })}
+      />
     </View>
   );
 }

@@ -46,7 +46,8 @@ function Row({
 }) {
   const look = useLook();
   const [open, setOpen] = useState(false);
-  const why = row.evidence.find(({ kind }) => kind === 'queued')?.note ?? `to ${row.to}`;
+  const note = row.evidence.find(({ kind }) => kind === 'queued')?.note ?? `to ${row.to}`;
+  const why = `${note.slice(0, 1).toUpperCase()}${note.slice(1)}`;
   const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
   return (
     <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
