@@ -12,38 +12,6 @@ export const problem = z.object({
 });
 export type Problem = z.infer<typeof problem>;
 
-export const liveEventType = z.enum([
-  'item',
-  /** One that belongs to no item. */
-  'transmission',
-  'packet',
-  'failure',
-  'bearer',
-  'import',
-  'settings',
-  'session',
-  'offer',
-  'mesh',
-  'rule',
-  'station',
-  'watch',
-  'alarm',
-  'map',
-  'backup',
-  /** Whether what is heard is stored: told at once, with no number of its own. */
-  'storing',
-  'reset',
-]);
-
-/** One event on the live feed; `seq` has no gaps, so a console resumes where it left off. */
-export const liveEvent = z.object({
-  seq: z.number().int(),
-  type: liveEventType,
-  at: instant,
-  data: z.record(z.string(), z.unknown()),
-});
-export type LiveEvent = z.infer<typeof liveEvent>;
-
 /** Whether the database stores at present, and what waits meanwhile. */
 export const storing = z.object({
   storing: z.boolean(),
@@ -56,6 +24,43 @@ export const storing = z.object({
   lost: z.number().int(),
 });
 export type Storing = z.infer<typeof storing>;
+
+const numbered = { seq: z.number().int(), at: instant };
+const event = <Type extends string, Data extends z.ZodRawShape>(type: Type, data: Data) =>
+  z.object({ ...numbered, type: z.literal(type), data: z.object(data) });
+const ofId = { id: z.string() };
+const ofBearer = { bearerId: z.string() };
+const ofCall = { call: z.string() };
+
+/**
+ * One event on the live feed: the resource that changed, written in one transaction with its change. `seq` has no gaps, so a console resumes
+ * where it left off.
+ */
+export const liveEvent = z.discriminatedUnion('type', [
+  event('item', ofId),
+  /** One that belongs to no item. */
+  event('transmission', ofId),
+  event('packet', ofId),
+  /** Receptions that were not understood. */
+  event('failure', { count: z.number().int() }),
+  event('bearer', ofId),
+  event('import', ofId),
+  event('settings', {}),
+  event('session', { ...ofId, ...ofBearer }),
+  event('offer', ofBearer),
+  event('mesh', ofBearer),
+  event('rule', {}),
+  event('station', ofCall),
+  event('watch', {}),
+  event('alarm', ofCall),
+  event('map', {}),
+  event('backup', ofId),
+  /** Told at once, with no number of its own. */
+  z.object({ ...numbered, type: z.literal('storing'), data: storing }),
+  /** Too much was missed: everything may have changed. */
+  event('reset', {}),
+]);
+export type LiveEvent = z.infer<typeof liveEvent>;
 
 export const health = z.object({
   name: z.literal('tombolo'),

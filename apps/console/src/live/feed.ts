@@ -1,4 +1,4 @@
-import { liveEvent, storing, type LiveEvent, type Storing } from '@tombolo/contract';
+import { liveEvent, type LiveEvent, type Storing } from '@tombolo/contract';
 import { reconnectDelayMs } from '@tombolo/core';
 import { create } from 'zustand';
 
@@ -41,8 +41,7 @@ export function followFeed(
       if (!event) return;
       if (event.type === 'storing') {
         // It has no number of its own: what was missed is still to come.
-        const told = storing.safeParse(event.data);
-        if (told.success) useConnection.setState({ storing: told.data });
+        useConnection.setState({ storing: event.data });
         return onEvent(event);
       }
       useConnection.setState({ lastSeq: event.seq });

@@ -90,6 +90,7 @@ describe('what an event of the station makes stale', () => {
     // What has its own pace does not wait behind the packets.
     tell('item', { id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e' });
     await waitFor(() => expect(invalidated).toContain('["item","0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e"]'));
+    expect(invalidated).toContain('["items"]');
     tell('alarm', { call: 'QT5WX-13' });
     tell('session', { id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3d', bearerId: 'board' });
     await waitFor(() => expect(invalidated).toEqual(expect.arrayContaining(['["alarms"]', '["sessions","board"]'])));

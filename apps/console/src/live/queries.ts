@@ -3,6 +3,7 @@ import { QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } 
 import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
+import { itemKeys, renewItems } from './item-lists';
 
 export const createClient = (): QueryClient =>
   new QueryClient({
@@ -17,7 +18,8 @@ export const createClient = (): QueryClient =>
 function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
   switch (event.type) {
     case 'item':
-      return [['items'], ['item', event.data.id], ['relays', event.data.id], ['bearers']];
+      // The item itself takes its place in the lists (item-lists.ts).
+      return [['relays', event.data.id], ['bearers']];
     case 'transmission':
       return [['transmissions'], ['bearers']];
     case 'packet':
@@ -27,7 +29,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'bearer':
       return [['bearers']];
     case 'import':
-      return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], ['items']];
+      return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], [...itemKeys.lists]];
     case 'settings':
       return [['settings'], ['stations', 'all'], ['station'], ['relays'], ['hold'], ['bearers']];
     case 'session':
@@ -50,7 +52,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['backups'], ['backup plan']];
     case 'storing':
       // What failed to load meanwhile is loaded again.
-      return event.data.storing === true ? [[]] : [];
+      return event.data.storing ? [[]] : [];
     case 'reset':
       return [[]];
   }
@@ -62,6 +64,7 @@ const PACE_MS = 300;
 
 /** Loads again what events make stale, each kind at its own pace, the first at once. */
 function createRenewal(client: QueryClient) {
+  const items = new Set<string>();
   const lane = (paceMs: number) => {
     const stale = new Map<string, readonly unknown[]>();
     let timer: ReturnType<typeof setTimeout> | null = null;
@@ -76,6 +79,10 @@ function createRenewal(client: QueryClient) {
         else void client.invalidateQueries({ queryKey: [...key] }, { cancelRefetch: false });
       }
       stale.clear();
+      if (paceMs === PACE_MS && items.size > 0) {
+        void renewItems(client, [...items]);
+        items.clear();
+      }
     };
     return {
       add(keys: readonly (readonly unknown[])[]) {
@@ -89,7 +96,10 @@ function createRenewal(client: QueryClient) {
   };
   const lanes = { packet: lane(PACKET_PACE_MS), other: lane(PACE_MS) };
   return {
-    because: (event: LiveEvent) => lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event)),
+    because(event: LiveEvent) {
+      if (event.type === 'item') items.add(event.data.id);
+      lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event));
+    },
     stop: () => {
       lanes.packet.stop();
       lanes.other.stop();
@@ -116,7 +126,7 @@ export function useLiveFeed(): void {
 }
 
 export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api.settings });
-export const useItem = (id: string) => useQuery({ queryKey: ['item', id], queryFn: () => api.item(id) });
+export const useItem = (id: string) => useQuery({ queryKey: itemKeys.one(id), queryFn: () => api.item(id) });
 export const usePacket = (id: string) => useQuery({ queryKey: ['packet', id], queryFn: () => api.packet(id) });
 
 /** Rows that changed take the place of those before; the last heard come first. */
@@ -195,12 +205,12 @@ const paged = <T>(queryKey: readonly unknown[], load: (before: string | null) =>
 });
 
 export const useItems = (text = '') =>
-  useInfiniteQuery(paged(['items', text], (before) => api.items({ text, before, limit: 100 })));
+  useInfiniteQuery(paged(itemKeys.search(text), (before) => api.items({ text, before, limit: 100 })));
 /** What went out, or waits to, and belongs to no item. */
 export const useTransmissions = () =>
   useInfiniteQuery(paged(['transmissions'], (before) => api.transmissions({ before, limit: 50 })));
 /** What needs somebody or is on its way, however old. */
-export const useOpenItems = () => useQuery({ queryKey: ['items', 'open'], queryFn: api.openItems });
+export const useOpenItems = () => useQuery({ queryKey: itemKeys.open, queryFn: api.openItems });
 export const usePackets = (query: HeardQuery) =>
   useInfiniteQuery(paged(['packets', query], (before) => api.packets({ ...query, before, limit: 50 })));
 export const useFailures = (importId?: string) =>

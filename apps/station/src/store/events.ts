@@ -3,7 +3,8 @@ import { rowsOf, type Queries } from './database';
 
 export const EVENT_CHANNEL = 'tombolo_event';
 
-export type NewEvent = Pick<LiveEvent, 'type' | 'data'>;
+/** A resource that changed, before its event has a number. */
+export type NewEvent = LiveEvent extends infer E ? (E extends LiveEvent ? Pick<E, 'type' | 'data'> : never) : never;
 
 /**
  * Appends events at the end of a transaction. The head row is locked until commit, so numbers have no
@@ -32,7 +33,7 @@ export async function eventsAfter(queries: Queries, seq: number, limit: number):
     'select seq, type, at, data from event where seq > $1 order by seq limit $2',
     [seq, limit],
   );
-  return rows.map((row) => ({ seq: Number(row.seq), type: row.type, at: row.at.toISOString(), data: row.data }));
+  return rows.map((row) => ({ ...row, seq: Number(row.seq), at: row.at.toISOString() }) as LiveEvent);
 }
 
 export async function lastEvent(queries: Queries): Promise<number> {

@@ -51,24 +51,22 @@ function Row({
   const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
   return (
     <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
-      <Pressable
-        role="button"
-        aria-expanded={open}
-        aria-label={`${why}: evidence`}
-        onPress={() => setOpen(!open)}
-        style={{ flexDirection: 'row', gap: 12, paddingVertical: 10, minHeight: 44 }}
-      >
-        <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
-        <View style={{ flex: 1, gap: 2 }}>
-          <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
-            <Body bold style={{ flexShrink: 1 }}>
-              {why}
-            </Body>
-            <Instant iso={row.createdAt} seconds />
+      <View style={{ flexDirection: 'row', gap: 8, paddingVertical: 10 }}>
+        <Pressable
+          role="button"
+          aria-expanded={open}
+          aria-label={`${why}: evidence`}
+          onPress={() => setOpen(!open)}
+          style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 44 }}
+        >
+          <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
+          <View style={{ flex: 1, gap: 2 }}>
+            <Body bold>{why}</Body>
+            <Body soft>{[transmissionWords(row), bearer].filter(Boolean).join(' · ')}</Body>
           </View>
-          <Body soft>{[transmissionWords(row), bearer].filter(Boolean).join(' · ')}</Body>
-        </View>
-      </Pressable>
+        </Pressable>
+        <Instant iso={row.createdAt} seconds />
+      </View>
       {open ? <EvidenceList evidence={row.evidence} arrived={false} bearers={bearers} openPacket={openPacket} /> : null}
     </View>
   );

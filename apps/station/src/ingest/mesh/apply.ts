@@ -22,7 +22,7 @@ export async function applyMesh(
     const config = configs.get(row.understood.heard.bearerId ?? '');
     if (config) await apply(manager, row, config, settings, touched);
   }
-  const bearers = new Set(ofMesh.map(({ understood }) => understood.heard.bearerId));
+  const bearers = new Set(ofMesh.flatMap(({ understood }) => understood.heard.bearerId ?? []));
   return [
     ...[...touched].map((id): NewEvent => ({ type: 'item', data: { id } })),
     ...[...bearers].map((bearerId): NewEvent => ({ type: 'mesh', data: { bearerId } })),
