@@ -3,9 +3,9 @@ import { startRig, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
 
-/** Opens a link from inside, by its card. */
+/** Opens a bearer from inside, by its card. */
 async function openLink(page: Page, button: string): Promise<void> {
-  await page.getByRole('link', { name: 'Links', exact: true }).click();
+  await page.getByRole('link', { name: 'Bearers', exact: true }).click();
   await page.getByRole('button', { name: button }).click();
 }
 

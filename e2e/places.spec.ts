@@ -19,7 +19,7 @@ const PLACES = [
   '/chart/calling',
   '/chart/maps',
   '/write',
-  '/links',
+  '/bearers',
   '/log',
   '/log?tab=heard',
   '/log?tab=recordings',
@@ -113,9 +113,9 @@ describe('a wide screen', () => {
 });
 
 describe('links', () => {
-  it('says why a link is down, and how to get rid of it', async () => {
-    const { page, context } = await rig.open('phone', '/links');
-    await page.getByRole('button', { name: 'Add a link' }).click();
+  it('says why a bearer is down, and how to get rid of it', async () => {
+    const { page, context } = await rig.open('phone', '/bearers');
+    await page.getByRole('button', { name: 'Add a bearer' }).click();
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Nobody there');
     await page.getByRole('textbox', { name: 'TCP port', exact: true }).fill('1');
     await page.getByRole('button', { name: 'Add and connect' }).click();

@@ -77,8 +77,8 @@ export const SHOTS = [
       await page.getByRole('textbox', { name: 'Text', exact: true }).fill('How much insulin is left?');
     },
   },
-  { name: 'links-phone-dusk', size: 'phone', path: '/links', light: 'dusk' },
-  { name: 'links-wide-watch', size: 'wide', path: '/links', light: 'watch' },
+  { name: 'bearers-phone-dusk', size: 'phone', path: '/bearers', light: 'dusk' },
+  { name: 'bearers-wide-watch', size: 'wide', path: '/bearers', light: 'watch' },
   { name: 'log-wide', size: 'wide', path: '/log?tab=heard' },
   { name: 'relayed-phone', size: 'phone', path: ({ farm }) => `/traffic/${farm}` },
   {
@@ -91,7 +91,7 @@ export const SHOTS = [
       await page.getByRole('textbox', { name: 'What is sent' }).scrollIntoViewIfNeeded();
     },
   },
-  { name: 'board-phone', size: 'phone', path: ({ board }) => `/links/${board}` },
+  { name: 'board-phone', size: 'phone', path: ({ board }) => `/bearers/${board}` },
   {
     name: 'mail-phone',
     size: 'phone',
@@ -106,7 +106,7 @@ export const SHOTS = [
   {
     name: 'mesh-wide',
     size: 'wide',
-    path: ({ mesh }) => `/links/${mesh}`,
+    path: ({ mesh }) => `/bearers/${mesh}`,
     steps: async (page) => {
       await page.getByText('01D1-0001', { exact: false }).first().waitFor();
     },

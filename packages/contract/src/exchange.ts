@@ -35,7 +35,7 @@ export const sessionView = z.object({
   totalOctets: z.number().int(),
   problem: z.string().nullable(),
   /** What went to and fro, as text. */
-  transcript: z.string(),
+  record: z.string(),
 });
 export type SessionView = z.infer<typeof sessionView>;
 

@@ -40,7 +40,7 @@ export const standingRule = z.object({
   id: z.uuid(),
   name: z.string().trim().min(1).max(60),
   fromBearer: z.string().min(1),
-  /** Whose items; empty for anybody on that link. */
+  /** Whose items; empty for anybody on that bearer. */
   senders: z.array(z.string().trim().min(1).max(60)).max(50),
   toBearer: z.string().min(1),
   to: z.string().trim().min(1).max(200),

@@ -5,4 +5,4 @@ export * from './settings';
 export * from './mesh';
 export * from './people';
 export * from './boards';
-export * from './links';
+export * from './bearers';

@@ -1,9 +1,9 @@
 import type { BearerConfig } from '@tombolo/contract';
-import type { Entry, LinkField } from './kind';
+import type { Entry, BearerField } from './kind';
 import { pathElements } from './packets/plan';
 
-/** Of links that are reached over TCP. */
-export const TCP_FIELDS: readonly LinkField[] = [
+/** Of bearers that are reached over TCP. */
+export const TCP_FIELDS: readonly BearerField[] = [
   { name: 'host', label: 'Host', initial: '127.0.0.1' },
   { name: 'port', label: 'TCP port', initial: '8001' },
 ];
@@ -11,7 +11,7 @@ export const tcpAddress = ({ texts }: Entry) => ({ host: texts.host ?? '', port:
 export const tcpWords = ({ host, port }: { readonly host: string; readonly port: number }): string => `${host}:${port}`;
 
 /** Of stations that are called over a modem. */
-export const CALLED_FIELDS: readonly LinkField[] = [
+export const CALLED_FIELDS: readonly BearerField[] = [
   { name: 'call', label: 'Call sign with SSID', hint: 'Such as QT1BB-4' },
   { name: 'path', label: 'Digipeaters on the way', hint: 'By their calls, in order; empty for direct' },
 ];

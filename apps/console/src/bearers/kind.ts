@@ -1,8 +1,8 @@
 import type { ComponentType } from 'react';
 import type { BearerConfig, BearerConfigInput, BearerKindId, BearerView } from '@tombolo/contract';
 
-/** A line of the form that adds a link. */
-export interface LinkField {
+/** A line of the form that adds a bearer. */
+export interface BearerField {
   readonly name: string;
   readonly label: string;
   readonly hint?: string;
@@ -12,7 +12,7 @@ export interface LinkField {
 }
 
 /** A yes-or-no question of the form. */
-export interface LinkSwitch {
+export interface BearerSwitch {
   readonly name: string;
   readonly label: string;
   readonly hint: string;
@@ -22,7 +22,7 @@ export interface LinkSwitch {
 export interface Entry {
   readonly texts: Readonly<Record<string, string>>;
   readonly switches: Readonly<Record<string, boolean>>;
-  /** The modem link that it goes over; empty for none. */
+  /** The modem that it goes over; empty for none. */
   readonly over: string;
 }
 
@@ -30,7 +30,7 @@ export interface Entry {
 export interface Composer {
   readonly id: string;
   readonly title: string;
-  /** Shown also while no link of its kinds is there: its form says what is missing. */
+  /** Shown also while no bearer of its kinds is there: its form says what is missing. */
   readonly always?: boolean;
   readonly Form: ComponentType;
 }
@@ -49,15 +49,15 @@ export interface ConsoleKind<Id extends BearerKindId = BearerKindId> {
   readonly words: string;
   where(config: BearerConfig<Id>): string;
   readonly form: {
-    readonly fields: readonly LinkField[];
-    readonly switches?: readonly LinkSwitch[];
+    readonly fields: readonly BearerField[];
+    readonly switches?: readonly BearerSwitch[];
     /** It is called over a modem that must be there. */
     readonly overModem?: boolean;
     config(entry: Entry): BearerConfigInput<Id>;
   };
   /** More on its card. */
   readonly Details?: ComponentType<OfBearer<Id>>;
-  /** The link from inside, and what the button says that leads there. */
+  /** The bearer from inside, and what the button says that leads there. */
   readonly inside?: { readonly title: string; readonly Place: ComponentType<OfBearer<Id>> };
   readonly composer?: Composer;
 }

@@ -3,8 +3,8 @@ import userEvent from '@testing-library/user-event';
 import '@tombolo/contract/testing/udp-pair';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { modemLink, openSettings } from '../testing/samples';
-import { BearerCard } from '../places/links/bearer-card';
-import { AddLink } from '../places/links/add-link';
+import { BearerCard } from '../places/bearers/bearer-card';
+import { AddBearer } from '../places/bearers/add-bearer';
 import { WritePlace } from '../places/write/write-place';
 import type { ConsoleKind } from './kind';
 import { packets } from './packets/composer';
@@ -38,8 +38,8 @@ describe('a kind of bearer that is registered and nothing more', () => {
       'GET /api/v1/bearers': { body: [] },
       'POST /api/v1/bearers': { status: 201, body: link },
     });
-    renderPiece(<AddLink />);
-    await userEvent.click(screen.getByRole('button', { name: 'Add a link' }));
+    renderPiece(<AddBearer />);
+    await userEvent.click(screen.getByRole('button', { name: 'Add a bearer' }));
     await userEvent.click(screen.getByRole('radio', { name: udpPair.title }));
     expect(screen.getByText(/at most 67 octets.*at best: delivered.*needs a licence/)).toBeTruthy();
     expect(screen.getByRole('textbox', { name: 'Port of the other' })).toHaveValue('9002');

@@ -22,7 +22,7 @@ export const PLACES: readonly Place[] = [
   { href: '/traffic', name: 'Traffic', icon: 'swap-horizontal', key: 't' },
   { href: '/chart', name: 'Chart', icon: 'compass-outline', key: 'c' },
   { href: '/write', name: 'Write', icon: 'pencil-outline', key: 'w' },
-  { href: '/links', name: 'Links', icon: 'transit-connection-variant', key: 'l' },
+  { href: '/bearers', name: 'Bearers', icon: 'transit-connection-variant', key: 'b' },
   { href: '/log', name: 'Log', icon: 'book-open-outline', key: 'g' },
 ];
 

@@ -113,7 +113,7 @@ export const session = (more: Partial<SessionView> = {}): SessionView => ({
   doneOctets: 0,
   totalOctets: 0,
   problem: null,
-  transcript: '> unread\nboard ready>\n',
+  record: '> unread\nboard ready>\n',
   ...more,
 });
 

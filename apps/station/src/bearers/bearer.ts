@@ -37,7 +37,7 @@ export interface BearerAdapter<Kind extends BearerKindId = BearerKindId> {
   frameMs?(config: BearerConfig<Kind>, settings: Settings): ((frame: Uint8Array) => number) | null;
   /** What its radio is tuned to; absent for those without one. */
   tuned?(config: BearerConfig<Kind>, settings: Settings): Tuned;
-  /** Of one that sends no packets: the link that answers what it hears; null for none. */
+  /** Of one that sends no packets: the bearer that answers what it hears; null for none. */
   answersOver?(config: BearerConfig<Kind>): string | null;
   /** The line by which others join a channel, with its key; null where there is no such channel. */
   invitation?(config: BearerConfig<Kind>, channel: string): string | null;

@@ -1,6 +1,7 @@
 import type { Client } from 'pg';
 import type { DataSource } from 'typeorm';
 import { sendsPackets, type BearerConfig, type BearerState } from '@tombolo/contract';
+import { createInTurn } from '../in-turn';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { keepConnection, type Lasting } from '../store/listener';
@@ -65,7 +66,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
   const running = new Map<string, Running>();
   let locks: Lasting | null = null;
   let timer: NodeJS.Timeout | null = null;
-  let turn: Promise<void> = Promise.resolve();
+  const looking = createInTurn();
   let stopped = false;
   /** Sessions that this process holds, so that they stay its own when the connection of the locks was made anew. */
   const sessionsHeld = new Set<string>();
@@ -78,10 +79,10 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
   };
 
   const startBearer = (row: BearerRow) => {
-    let saving: Promise<void> = Promise.resolve();
+    const saving = createInTurn();
     let unsaved: BearerState | null = null;
-    const save = () => {
-      saving = saving.then(async () => {
+    const save = () =>
+      void saving(async () => {
         const state = unsaved;
         if (!state) return;
         unsaved = null;
@@ -91,7 +92,6 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
           context.log(`state of ${row.id} not saved: ${error.message}`);
         });
       });
-    };
     const bearer: Bearer = adapterOf(row.config).create(row.config, {
       id: row.id,
       now: context.now,
@@ -116,7 +116,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     running.set(row.id, {
       name: row.name,
       config: row.config,
-      bearer: { ...bearer, stop: () => bearer.stop().then(() => saving) },
+      bearer: { ...bearer, stop: () => bearer.stop().then(saving.idle) },
     });
     bearer.start();
   };
@@ -161,10 +161,8 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     }
   };
 
-  const refresh = () => {
-    turn = turn.then(look).catch((error: Error) => context.log(`bearers could not be looked at: ${error.message}`));
-    return turn;
-  };
+  const refresh = () =>
+    looking(look).catch((error: Error) => context.log(`bearers could not be looked at: ${error.message}`));
 
   return {
     async start() {
@@ -195,7 +193,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     async stop() {
       stopped = true;
       if (timer) clearInterval(timer);
-      await turn;
+      await looking.idle();
       for (const id of [...running.keys()]) await stopBearer(id);
       await locks?.stop();
     },
@@ -210,7 +208,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
     running: () => [...running].map(([id, one]) => ({ id, ...one })),
     connect(bearerId, peer, path) {
       const connect = running.get(bearerId)?.bearer.connect;
-      if (!connect) throw new Error('the modem link that it goes over is switched off or gone');
+      if (!connect) throw new Error('the modem that it goes over is switched off or gone');
       return connect(peer, path);
     },
     answerBearer(heardOn) {

@@ -96,7 +96,7 @@ describe('a kind of bearer that is registered and nothing more', () => {
         const { rows } = await to.api.get<{ rows: ItemSummary[] }>('/items/open');
         const arrived = rows.find(({ body }) => body === words);
         expect(arrived).toMatchObject({ direction: 'in', kind: 'text' });
-        // It came by the common door: its packet is in the log of that link.
+        // It came by the common door: its packet is in the log of that bearer.
         const detail = await to.api.get<ItemDetail>(`/items/${arrived!.id}`);
         const heard = await to.api.get<{ rows: PacketSummary[] }>(`/packets?bearerId=${to.link.id}`);
         expect(heard.rows.map(({ id }) => id)).toContain(detail.packetId);

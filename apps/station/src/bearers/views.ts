@@ -26,7 +26,7 @@ export interface ViewContext {
   readonly running: readonly { readonly id: string; readonly bearer: Bearer }[];
 }
 
-/** The cards of Links. The load is what we hear: the air time of the frames received and sent in the last ten minutes. */
+/** The cards of Bearers. The load is what we hear: the air time of the frames received and sent in the last ten minutes. */
 export async function bearerViews(source: DataSource, context: ViewContext): Promise<BearerView[]> {
   const { now, settings } = context;
   const rows = await source.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });

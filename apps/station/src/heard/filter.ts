@@ -3,7 +3,7 @@ import { channelsOf } from '../store/channels';
 import type { Queries } from '../store/database';
 import { firstIdAt, lastIdAt } from '../store/moments';
 
-/** Conditions on `packet p` that a filter puts, links and recordings left out; parameters are appended to the given list. */
+/** Conditions on `packet p` that a filter puts, bearers and recordings left out; parameters are appended to the given list. */
 export function packetConditions(filter: HeardFilter, parameters: unknown[]): string[] {
   const conditions: string[] = [];
   const bind = (value: unknown) => `$${parameters.push(value)}`;
@@ -22,7 +22,7 @@ export function packetConditions(filter: HeardFilter, parameters: unknown[]): st
   return conditions;
 }
 
-/** The channels of the link and the recording of a filter; null where it names neither. */
+/** The channels of the bearer and the recording of a filter; null where it names neither. */
 export async function channelsOfFilter(queries: Queries, filter: HeardFilter): Promise<number[] | null> {
   const { bearerId, importId } = filter;
   if (bearerId === undefined && importId === undefined) return null;

@@ -69,7 +69,7 @@ function pageOfAll(queries: Queries, query: z.output<typeof heardQuery>): Promis
   );
 }
 
-/** In the order in which the link or the recording brought them: each of its channels has an index of that order. */
+/** In the order in which the bearer or the recording brought them: each of its channels has an index of that order. */
 function pageOfChannels(
   queries: Queries,
   query: z.output<typeof heardQuery>,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { open, type FileHandle } from 'node:fs/promises';
 import { crc32 } from 'node:zlib';
 import { z } from 'zod';
+import { createInTurn } from '../in-turn';
 import type { Heard } from './heard';
 
 /** Set aside before it is needed: on a full disk there is no room to be had. */
@@ -139,12 +140,7 @@ async function spoolOn(file: FileHandle, octets: number): Promise<Spool> {
   }
 
   /** One writer at a time: each begins where the one before ended. */
-  let writing: Promise<unknown> = Promise.resolve();
-  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
-    const mine = writing.then(work);
-    writing = mine.catch(() => undefined);
-    return mine;
-  };
+  const inTurn = createInTurn();
   const append = async (heard: readonly Heard[]) => {
     const records: Buffer[] = [];
     let size = 0;

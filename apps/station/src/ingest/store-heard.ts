@@ -65,7 +65,7 @@ const noteForRemake = (queries: Queries, stored: readonly Stored[]): Promise<unk
 const originOf = ({ bearerId, importId }: { readonly bearerId: string | null; readonly importId: string | null }) =>
   `${bearerId}/${importId}`;
 
-/** Which of these is the first hearing of its packet by its link or recording. */
+/** Which of these is the first hearing of its packet by its bearer or recording. */
 async function openings(queries: Queries, stored: readonly Stored[]): Promise<boolean[]> {
   const copies = stored.flatMap(({ packetId, isNewPacket }) => (packetId !== null && !isNewPacket ? [packetId] : []));
   const rows =

@@ -51,7 +51,7 @@ async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: st
       .build();
     return { info: octets, number: null, acknowledgementAsked: false };
   }
-  throw new ProblemError(422, 'no-relay', 'Nothing is handed on there', `${legId}: that link takes no relays.`);
+  throw new ProblemError(422, 'no-relay', 'Nothing is handed on there', `${legId}: that bearer takes no relays.`);
 }
 
 export interface Relayed {

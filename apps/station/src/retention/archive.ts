@@ -12,7 +12,7 @@ import { monthAfter, startOf } from './months';
 const PAGE = 2000;
 const COLUMNS = [
   'Time (UTC)',
-  'Link',
+  'Bearer',
   'Recording',
   'Port',
   'Frequency (Hz)',

@@ -37,7 +37,7 @@ export interface Sessions {
 }
 
 const TELL_EVERY_MS = 250;
-const MOST_TRANSCRIPT = 60_000;
+const MOST_RECORD = 60_000;
 const MOST_LISTED = 20;
 
 interface Running {
@@ -69,9 +69,9 @@ export function createSessions(context: SessionsContext): Sessions {
   };
   const save = (view: SessionView) =>
     context.database.query(
-      `insert into session_run (id, bearer_id, kind, started_at, ended_at, stage, done_octets, total_octets, problem, transcript)
+      `insert into session_run (id, bearer_id, kind, started_at, ended_at, stage, done_octets, total_octets, problem, record)
        values ($1,$2,$3,$4,$5,$6,$7,$8,$9,$10)
-       on conflict (id) do update set ended_at = $5, stage = $6, done_octets = $7, total_octets = $8, problem = $9, transcript = $10`,
+       on conflict (id) do update set ended_at = $5, stage = $6, done_octets = $7, total_octets = $8, problem = $9, record = $10`,
       [
         view.id,
         view.bearerId,
@@ -82,7 +82,7 @@ export function createSessions(context: SessionsContext): Sessions {
         view.doneOctets,
         view.totalOctets,
         view.problem === null ? null : storable(view.problem),
-        storable(view.transcript),
+        storable(view.record),
       ],
     );
   const stored = async (id: string): Promise<SessionView> => {
@@ -128,7 +128,7 @@ export function createSessions(context: SessionsContext): Sessions {
           doneOctets: 0,
           totalOctets: 0,
           problem: null,
-          transcript: '',
+          record: '',
         },
         stream: null,
         dialogue: null,
@@ -159,7 +159,7 @@ export function createSessions(context: SessionsContext): Sessions {
           const { totalOctets } = session.view;
           change({ doneOctets: totalOctets > 0 ? Math.min(totalOctets, octets - session.stageFrom) : 0 });
         },
-        text: (text) => change({ transcript: (session.view.transcript + text).slice(-MOST_TRANSCRIPT) }),
+        text: (text) => change({ record: (session.view.record + text).slice(-MOST_RECORD) }),
         stopped: () => session.stopping,
         pause: (ms) =>
           new Promise((resolve) => {
@@ -261,7 +261,7 @@ interface Row {
   done_octets: number;
   total_octets: number;
   problem: string | null;
-  transcript: string;
+  record: string;
 }
 
 const viewOf = (row: Row): SessionView => ({
@@ -275,5 +275,5 @@ const viewOf = (row: Row): SessionView => ({
   doneOctets: row.done_octets,
   totalOctets: row.total_octets,
   problem: row.problem,
-  transcript: row.transcript,
+  record: row.record,
 });

@@ -1,6 +1,6 @@
 import { rowsOf, type Queries } from './database';
 
-/** From which link or recording something came, by which port of the modem and on which frequency it was set then. */
+/** From which bearer or recording something came, by which port of the modem and on which frequency it was set then. */
 export interface Channel {
   readonly bearerId: string | null;
   readonly importId: string | null;
@@ -45,7 +45,7 @@ export async function channelIds(
   return (channel) => known.get(keyOf(channel))!;
 }
 
-/** All channels of a link or of a recording: one for each port and frequency that it ever had. */
+/** All channels of a bearer or of a recording: one for each port and frequency that it ever had. */
 export async function channelsOf(
   queries: Queries,
   origin: { readonly bearerId?: string | undefined; readonly importId?: string | undefined },

@@ -3,7 +3,7 @@ import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
 import { eventually } from './harness';
 
-/** A feed of text lines under the test's control, with the station's link to it up; nothing answers for it. */
+/** A feed of text lines under the test's control, with the station's bearer to it up; nothing answers for it. */
 export async function startLineFeed(station: Pick<Station, 'context'>) {
   const sockets = new Set<Socket>();
   const server = createServer((socket) => void sockets.add(socket.on('error', () => undefined)));

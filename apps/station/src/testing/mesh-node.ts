@@ -22,7 +22,7 @@ export interface GivenToNode {
   readonly octets: Uint8Array;
 }
 
-/** How the link to such a node is set up. */
+/** How the bearer to such a node is set up. */
 export const meshConfig = (
   port: number,
   node: string,

@@ -64,7 +64,7 @@ export async function prepare(
   const n = (last?.n ?? 0) + 1;
   const encoded = bearer.encode?.(outgoing(leg), went + 1) ?? {
     ok: false as const,
-    error: { at: 0, reason: 'that link cannot transmit' },
+    error: { at: 0, reason: 'that bearer cannot transmit' },
   };
   if (!encoded.ok) {
     await cannotGo(manager, leg, encoded.error.reason, at);

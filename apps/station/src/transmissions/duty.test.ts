@@ -81,7 +81,7 @@ describe('the hour’s air time', () => {
           return state.link === 'down' && state;
         })
       ).reason,
-    ).toBe('the node is set to 868.3 MHz, SF12, 125 kHz, 4/5, this link to 868.3 MHz, SF9, 125 kHz, 4/5');
+    ).toBe('the node is set to 868.3 MHz, SF12, 125 kHz, 4/5, this bearer to 868.3 MHz, SF9, 125 kHz, 4/5');
     const view = (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!;
     await api.patch('/bearers/mesh', { config: { ...view.config, radio: null } });
     expect(

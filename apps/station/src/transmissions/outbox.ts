@@ -101,7 +101,7 @@ async function carry(context: OutboxContext, bearer: Bearer, leg: DueLeg): Promi
     failpoint('outbox:intended');
     const taken = bearer.transmit
       ? await bearer.transmit(intent.encoded)
-      : { verdict: 'not taken' as const, words: 'that link cannot transmit' };
+      : { verdict: 'not taken' as const, words: 'that bearer cannot transmit' };
     failpoint('outbox:handed over');
     await context.database.transaction((manager) => record(context, manager, intent, taken));
     failpoint('outbox:recorded');

@@ -64,14 +64,14 @@ export function createTransmitter(context: {
         return;
       }
       const next = queue.shift()!;
-      // A link that broke has told so itself; the connection finds out by its timers.
+      // A bearer that broke has told so itself; the connection finds out by its timers.
       void handOver(next.frame, next.line);
     }
   };
 
   return {
     async now(frame, line) {
-      const closed = stopped ? 'the link was switched off' : context.closed();
+      const closed = stopped ? 'the bearer was switched off' : context.closed();
       if (closed !== null) return { verdict: 'not taken', words: closed };
       return handOver(frame, line);
     },

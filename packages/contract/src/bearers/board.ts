@@ -33,7 +33,7 @@ export const boardProfile = z
 /** A bulletin board, called over a modem that is set up already. */
 export const boardConfig = z.object({
   kind: z.literal('board'),
-  /** The modem link that connections go over. */
+  /** The modem that connections go over. */
   over: z.string().min(1),
   call: stationAddress,
   path: path.default([]),

@@ -31,7 +31,7 @@ export interface KeptSecrets<Id extends BearerKindId = BearerKindId> {
   readonly unknown: readonly string[];
 }
 
-/** Whom a session is held with, over which modem link. */
+/** Whom a session is held with, over which modem. */
 export interface CalledStation {
   readonly over: string;
   readonly call: string;

@@ -7,7 +7,7 @@ export const lineFeedConfig = z.object({
   kind: z.literal('line-feed'),
   host,
   port,
-  /** The modem link that answers to what the feed brings; null, so that a feed alone never keys the radio. */
+  /** The modem that answers to what the feed brings; null, so that a feed alone never keys the radio. */
   answerOver: z.string().min(1).nullable().default(null),
 });
 

@@ -47,7 +47,7 @@ export const bearerView = z.object({
 });
 export type BearerView = z.infer<typeof bearerView>;
 
-/** A link to add. */
+/** A bearer to add. */
 export const newBearer = z.object({
   name: z.string().trim().min(1, 'give it a name').max(60),
   config: bearerConfig,

@@ -10,13 +10,13 @@ import {
 } from '../bearers';
 import { route } from './route';
 
-/** Links: the bearers, and the hand on all of them. */
+/** The bearers, and the hand on all of them. */
 export const bearerRoutes = {
-  bearers: route({ method: 'get', path: '/bearers', summary: 'Links', answer: z.array(bearerView) }),
+  bearers: route({ method: 'get', path: '/bearers', summary: 'Bearers', answer: z.array(bearerView) }),
   addBearer: route({
     method: 'post',
     path: '/bearers',
-    summary: 'Add a link',
+    summary: 'Add a bearer',
     body: newBearer,
     answer: bearerView,
     status: 201,
@@ -24,11 +24,11 @@ export const bearerRoutes = {
   changeBearer: route({
     method: 'patch',
     path: '/bearers/:id',
-    summary: 'Change a link',
+    summary: 'Change a bearer',
     body: bearerChange,
     answer: bearerView,
   }),
-  removeBearer: route({ method: 'delete', path: '/bearers/:id', summary: 'Remove a link', answer: null }),
+  removeBearer: route({ method: 'delete', path: '/bearers/:id', summary: 'Remove a bearer', answer: null }),
   invitation: route({
     method: 'post',
     path: '/bearers/:id/invitations',

@@ -74,7 +74,7 @@ function BoardMessage() {
         onPress={() => send(written)}
       />
       <Body soft style={{ marginTop: 8 }}>
-        Nothing is encrypted on amateur bands. You start the session yourself, under Links.
+        Nothing is encrypted on amateur bands. You start the session yourself, under Bearers.
       </Body>
     </View>
   );

@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { boardLink, offer, openSettings, session } from '../../testing/samples';
-import { LinkPlace } from '../../places/links/link-place';
+import { BearerPlace } from '../../places/bearers/bearer-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
@@ -20,7 +20,7 @@ describe('a board from inside', () => {
     const asked = answers({
       'POST /api/v1/sessions': { status: 201, body: session({ endedAt: null, stage: 'connecting to QT1BB-4' }) },
     });
-    renderPiece(<LinkPlace id="board" />);
+    renderPiece(<BearerPlace id="board" />);
     expect(await screen.findByText('Not asked yet')).toBeInTheDocument();
     expect(await screen.findByRole('checkbox', { name: 'Leave what waits (1)' })).toBeChecked();
     await userEvent.click(screen.getByRole('button', { name: 'Connect and see what is there' }));
@@ -54,7 +54,7 @@ describe('a board from inside', () => {
       'GET /api/v1/sessions': { body: [session()] },
       'POST /api/v1/sessions': { status: 201, body: session({ endedAt: null }) },
     });
-    renderPiece(<LinkPlace id="board" />);
+    renderPiece(<BearerPlace id="board" />);
     expect(
       await screen.findByText(/QT1NC to NEWS@SOUND · 115 octets, about 15 s · 2026-11-25 05:57Z/),
     ).toBeInTheDocument();
@@ -71,7 +71,7 @@ describe('a board from inside', () => {
         body: [session({ stage: 'ended early', problem: 'QT1BB-4: no answer. What was done before is kept.' })],
       },
     });
-    renderPiece(<LinkPlace id="board" />);
+    renderPiece(<BearerPlace id="board" />);
     expect(await screen.findByRole('alert')).toHaveTextContent('QT1BB-4: no answer. What was done before is kept.');
     await userEvent.click(screen.getByRole('button', { name: 'Show what was said' }));
     expect(screen.getByText(/> unread/)).toBeInTheDocument();
@@ -89,7 +89,7 @@ describe('a board from inside', () => {
       'GET /api/v1/sessions': { body: [running] },
       [`POST /api/v1/sessions/${running.id}/lines`]: { body: running },
     });
-    renderPiece(<LinkPlace id="board" />);
+    renderPiece(<BearerPlace id="board" />);
     expect(await screen.findByText('50 of 200 octets')).toBeInTheDocument();
     await userEvent.type(screen.getByRole('textbox', { name: 'Line to send' }), 'help');
     await userEvent.click(screen.getByRole('button', { name: 'Send the line' }));
@@ -100,7 +100,7 @@ describe('a board from inside', () => {
 
   it('that is gone says so', async () => {
     answers({ 'GET /api/v1/bearers': { body: [] } });
-    renderPiece(<LinkPlace id="board" />);
-    expect(await screen.findByText('That link is gone')).toBeInTheDocument();
+    renderPiece(<BearerPlace id="board" />);
+    expect(await screen.findByText('That bearer is gone')).toBeInTheDocument();
   });
 });

@@ -201,7 +201,7 @@ function Progress({ session, end, ending }: { session: SessionView; end: () => v
       />
       {session.kind === 'terminal' ? (
         <View>
-          <Transcript text={session.transcript} />
+          <SessionRecord text={session.record} />
           <Field label="Line to send" mono value={line} onChangeText={setLine} maxLength={250} />
           <Button
             title="Send the line"
@@ -233,14 +233,14 @@ function LastSession({ session }: { session: SessionView }) {
             onPress={() => setOpen(!open)}
           />
         </View>
-        {open ? <Transcript text={session.transcript} /> : null}
+        {open ? <SessionRecord text={session.record} /> : null}
       </Notice>
     </View>
   );
 }
 
 /** What went to and fro; `>` marks our lines. */
-function Transcript({ text }: { text: string }) {
+function SessionRecord({ text }: { text: string }) {
   const look = useLook();
   return (
     <ScrollView

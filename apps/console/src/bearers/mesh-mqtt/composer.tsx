@@ -104,7 +104,7 @@ function MeshText() {
       />
       {radio ? null : (
         <Notice kind="alarm" title="No frequency is set">
-          It waits until the frequency and the modem setting of the mesh are set, under Links.
+          It waits until the frequency and the modem setting of the mesh are set, under Bearers.
         </Notice>
       )}
       {airMs !== null && leftMs != null && airMs > leftMs ? (

@@ -114,12 +114,12 @@ describe('a text by packet radio', () => {
     expect(await screen.findByText('No modem')).toBeTruthy();
     expect(screen.getByRole('checkbox', { name: /antenna/ })).not.toBeChecked();
     expect(sendButton()).toBeDisabled();
-    await userEvent.click(screen.getByRole('button', { name: 'Go to Links' }));
-    expect(navigate).toHaveBeenCalledWith('/links');
+    await userEvent.click(screen.getByRole('button', { name: 'Go to Bearers' }));
+    expect(navigate).toHaveBeenCalledWith('/bearers');
     expect(text()).toHaveValue('Hello');
   });
 
-  it('waits at a link that is down, and says so', async () => {
+  it('waits at a bearer that is down, and says so', async () => {
     answers({
       'GET /api/v1/bearers': {
         body: [
@@ -132,7 +132,7 @@ describe('a text by packet radio', () => {
     renderPiece(<RadioText />);
     await to();
     expect(await screen.findByText('Modem is down')).toBeTruthy();
-    expect(screen.getByText('No answer. The text waits and goes out when the link is up.')).toBeTruthy();
+    expect(screen.getByText('No answer. The text waits and goes out when the bearer is up.')).toBeTruthy();
   });
 });
 

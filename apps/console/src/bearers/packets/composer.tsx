@@ -105,14 +105,14 @@ function RadioText() {
 
       {bearers.data && !modem ? (
         <Notice kind="alarm" title="No modem">
-          <Body>No link that can transmit is set up. Your text is kept here.</Body>
-          <Button title="Go to Links" kind="plain" onPress={() => router.navigate('/links')} />
+          <Body>No bearer that can transmit is set up. Your text is kept here.</Body>
+          <Button title="Go to Bearers" kind="plain" onPress={() => router.navigate('/bearers')} />
         </Notice>
       ) : null}
       {modem && modem.state.link !== 'up' ? (
         <Notice
           title={`${modem.name} is down`}
-        >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the link is up.`}</Notice>
+        >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the bearer is up.`}</Notice>
       ) : null}
       <SendButton
         locks={modem ? locksOf(modem.config.kind, settings.data) : transmitLocks(settings.data)}

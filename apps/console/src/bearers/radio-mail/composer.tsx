@@ -176,7 +176,7 @@ function Mail() {
         onPress={() => send(written, () => setAttached([]))}
       />
       <Body soft style={{ marginTop: 8 }}>
-        In the clear, and no business mail where your rules forbid it. You start the session yourself, under Links.
+        In the clear, and no business mail where your rules forbid it. You start the session yourself, under Bearers.
       </Body>
     </View>
   );

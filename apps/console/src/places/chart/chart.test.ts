@@ -31,7 +31,7 @@ describe('the filter of the chart', () => {
     expect(shows({ kind: 'direct' }, { directAt: AT })).toBe(true);
     expect(shows({ kind: 'direct' }, { directAt: new Date(NOW - 2 * 3_600_000).toISOString() })).toBe(false);
   });
-  it('goes by distance, age, link and words', () => {
+  it('goes by distance, age, bearer and words', () => {
     expect(shows({ withinKm: 10 })).toBe(false);
     expect(shows({ withinKm: 14 })).toBe(true);
     expect(shows({ withinKm: 14 }, { distanceKm: null })).toBe(false);

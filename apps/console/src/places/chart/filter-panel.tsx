@@ -15,7 +15,7 @@ const AGES = [
   { id: '', title: 'Any age' },
 ] as const;
 
-/** The finer filters: distance, age, link, and what is hidden. */
+/** The finer filters: distance, age, bearer, and what is hidden. */
 export function FilterPanel({ unit }: { unit: DistanceUnit }) {
   const filter = useChart((chart) => chart.filter);
   const change = useChart((chart) => chart.change);
@@ -41,11 +41,11 @@ export function FilterPanel({ unit }: { unit: DistanceUnit }) {
         options={AGES}
       />
       <Choice<string>
-        label="Link"
+        label="Bearer"
         value={filter.bearerId}
         onChange={(bearerId) => set({ bearerId })}
         options={[
-          { id: '', title: 'Every link' },
+          { id: '', title: 'Every bearer' },
           ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name })),
         ]}
       />

@@ -109,7 +109,7 @@ export function StationList({
             <Empty
               icon="compass-outline"
               title="No station heard yet"
-              action={{ title: 'See the links', onPress: () => router.navigate('/links') }}
+              action={{ title: 'See the bearers', onPress: () => router.navigate('/bearers') }}
             >
               Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes,
               moving ones every few minutes.

@@ -86,11 +86,11 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
           />
           <Choice<KindId> label="Kind" value={kind} onChange={setKind} options={KINDS} />
           <Choice<string>
-            label="Link"
+            label="Bearer"
             value={bearerId}
             onChange={setBearerId}
             options={[
-              { id: '', title: 'Every link' },
+              { id: '', title: 'Every bearer' },
               ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name })),
             ]}
           />
@@ -119,7 +119,7 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
         <Empty icon="ear-hearing" title={filtered ? 'Nothing matches' : 'Nothing heard yet'}>
           {filtered
             ? 'Change or clear the filters.'
-            : 'Every packet that a link or a recording brings is kept here with its copies.'}
+            : 'Every packet that a bearer or a recording brings is kept here with its copies.'}
         </Empty>
       ) : null}
       <View role="list" aria-label="Packets heard">

@@ -28,7 +28,7 @@ export function octetRows(hex: string): { offset: string; hex: string; text: str
   return rows;
 }
 
-/** How well a copy was received, as far as its link tells. */
+/** How well a copy was received, as far as its bearer tells. */
 export const signalWords = ({
   frequencyHz,
   snrDb,

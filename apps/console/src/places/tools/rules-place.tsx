@@ -17,7 +17,7 @@ export function RulesPlace() {
   const look = useLook();
   const turn = useChange(({ id, enabled }: { id: string; enabled: boolean }) => api.turnRule(id, enabled), ['rules']);
   const remove = useChange(api.removeRule, ['rules']);
-  const nameOf = (id: string) => bearers.data?.find((bearer) => bearer.id === id)?.name ?? 'a link that is gone';
+  const nameOf = (id: string) => bearers.data?.find((bearer) => bearer.id === id)?.name ?? 'a bearer that is gone';
   return (
     <Page title="Standing rules">
       <Body soft style={{ marginBottom: 12 }}>

@@ -7,7 +7,7 @@ const SHORTCUTS = [
   ['t', 'Traffic'],
   ['c', 'Chart'],
   ['w', 'Write'],
-  ['l', 'Links'],
+  ['b', 'Bearers'],
   ['g', 'Log'],
   ['?', 'this list'],
 ] as const;

@@ -96,7 +96,7 @@ describe('the evidence of an item', () => {
     expect(screen.getByText('Heard repeated by a node of the mesh')).toBeTruthy();
     expect(screen.getByText('Heard repeated by a digipeater that did not sign')).toBeTruthy();
   });
-  it('names the link, the note and the raw line, and opens the packet', async () => {
+  it('names the bearer, the note and the raw line, and opens the packet', async () => {
     const opened = list([
       record('delivered', { note: 'number 12', raw: 'QT4LB-8>APRS::QT2AR-7  :ack12', packetId: '77' }),
       record('sent', { attempt: 1, bearer: 'long gone' }),

@@ -45,7 +45,7 @@ export function RelayDesk({ item }: { item: ItemDetail }) {
       {ways.isError ? <Trouble error={ways.error} retry={() => void ways.refetch()} /> : null}
       {ways.data?.length === 0 ? (
         <Body soft>
-          No way on is known. People, with their phone, mail or node, are entered under Tools; links under Links.
+          No way on is known. People, with their phone, mail or node, are entered under Tools; bearers under Bearers.
         </Body>
       ) : null}
       {shown?.map((way) => (

@@ -2,7 +2,7 @@ import type { BearerState } from '@tombolo/contract';
 import type { Bearer } from '../../transmissions/bearer';
 import type { BearerAdapter, BearerContext } from '../bearer';
 
-/** A board or a gateway: no link stands, it is called in sessions over a modem. */
+/** A board or a gateway: no bearer stands, it is called in sessions over a modem. */
 function createCalled(context: BearerContext): Bearer {
   const state: BearerState = {
     link: 'off',

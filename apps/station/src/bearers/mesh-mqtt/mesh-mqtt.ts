@@ -10,6 +10,7 @@ import {
   meshRadioWords,
   sameMeshRadio,
 } from '@tombolo/core';
+import { createInTurn } from '../../in-turn';
 import { noteKnown } from '../../ingest/mesh/nodes';
 import { appendEvents } from '../../store/events';
 import { failpoint } from '../../store/failpoints';
@@ -43,7 +44,7 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   const rule = radio && dutyRuleOf(radio.frequencyHz, radio.bandwidthHz);
   const waiting = new Map<string, (taken: Taken) => void>();
   let client: MqttClient | null = null;
-  let storing: Promise<void> = Promise.resolve();
+  const inTurn = createInTurn();
   const iso = () => new Date(context.now()).toISOString();
   let state: BearerState = { link: 'off', since: iso(), reason: null, nextTryAt: null };
   const change = (link: BearerState['link'], reason: string | null) => {
@@ -53,11 +54,10 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   };
 
   /** What the node tells of itself and others, in its order. */
-  const storeTold = (work: () => Promise<void>) => {
-    storing = storing
-      .then(work)
-      .catch((error: Error) => context.log(`mesh: what the node told could not be stored: ${error.message}`));
-  };
+  const storeTold = (work: () => Promise<void>) =>
+    void inTurn(work).catch((error: Error) =>
+      context.log(`mesh: what the node told could not be stored: ${error.message}`),
+    );
   /** Told whole each time, so that what was missed while nobody listened is made good. */
   const noteAccount = ({ minutes }: MeshAccount) =>
     storeTold(async () => {
@@ -79,14 +79,17 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   let told: MeshNodeState | null = null;
   let accountKept = false;
   /**
-   * Up only while the node works as this link is set, else every figure of air time would be another one; and not before it is known what
+   * Up only while the node works as this bearer is set, else every figure of air time would be another one; and not before it is known what
    * it was on the air by itself, else the account of the hour would be too small.
    */
   const judge = () => {
     if (!radio || !told || !client?.connected) return;
     if (!told.radio) return change('down', 'the node has no frequency and modem setting');
     if (!sameMeshRadio(told.radio, radio))
-      return change('down', `the node is set to ${meshRadioWords(told.radio)}, this link to ${meshRadioWords(radio)}`);
+      return change(
+        'down',
+        `the node is set to ${meshRadioWords(told.radio)}, this bearer to ${meshRadioWords(radio)}`,
+      );
     if (accountKept) change('up', null);
     else change('connecting', 'waiting for the node to say what it was on the air');
   };
@@ -195,7 +198,7 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       if (!radio)
         return change(
           'down',
-          'the frequency and modem setting are not set: open the link and set them before anything is sent',
+          'the frequency and modem setting are not set: open the bearer and set them before anything is sent',
         );
       change('connecting', null);
       const opened = mqtt.connect({
@@ -240,11 +243,11 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       if (following) clearInterval(following);
       change('off', null);
       for (const answer of [...waiting.values()])
-        answer({ verdict: 'unknown', words: 'the link was switched off before the node confirmed' });
+        answer({ verdict: 'unknown', words: 'the bearer was switched off before the node confirmed' });
       waiting.clear();
       await client?.endAsync(true);
       client = null;
-      await storing;
+      await inTurn.idle();
     },
     state: () => state,
     wake: followGate,

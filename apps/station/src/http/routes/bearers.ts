@@ -10,7 +10,7 @@ import { BearerEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
 import { serve } from '../serve';
 
-/** Links: the bearers, as cards. */
+/** The bearers, as cards. */
 export function bearerRoutes(context: StationContext): Router {
   const router = Router();
   const { database } = context;
@@ -24,7 +24,8 @@ export function bearerRoutes(context: StationContext): Router {
   const view = async (id: string) => {
     const views = await all();
     const found = views.find((candidate) => candidate.id === id);
-    if (!found) throw new ProblemError(404, 'no-such-bearer', 'That link does not exist', `There is no link ${id}.`);
+    if (!found)
+      throw new ProblemError(404, 'no-such-bearer', 'That bearer does not exist', `There is no bearer ${id}.`);
     return found;
   };
   const changed = async (id: string) => {
@@ -45,7 +46,7 @@ export function bearerRoutes(context: StationContext): Router {
     const { replaceKeys, config, ...change } = body;
     const before = await view(id);
     if (config && config.kind !== before.config.kind)
-      throw new ProblemError(422, 'kind', 'The kind of a link cannot be changed', 'Add a new link instead.');
+      throw new ProblemError(422, 'kind', 'The kind of a bearer cannot be changed', 'Add a new bearer instead.');
     // Secrets never leave this station: what is not given anew stays.
     const kept = await bearers.findOneByOrFail({ id });
     const changedConfig = config && withKeptSecrets(kept.config, config);
@@ -75,8 +76,8 @@ export function bearerRoutes(context: StationContext): Router {
       throw new ProblemError(
         409,
         'in-use',
-        'Texts wait for this link',
-        `${waiting} wait to be sent by it. Cancel them first, or switch the link off.`,
+        'Texts wait for this bearer',
+        `${waiting} wait to be sent by it. Cancel them first, or switch the bearer off.`,
       );
     await bearers.delete({ id });
     await changed(id);
@@ -106,7 +107,7 @@ export function bearerRoutes(context: StationContext): Router {
   return router;
 }
 
-/** A new link, switched on; its adapter starts at the next look. */
+/** A new bearer, switched on; its adapter starts at the next look. */
 export async function insertBearer(
   context: Pick<StationContext, 'database' | 'now'>,
   id: string,

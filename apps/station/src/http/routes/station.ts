@@ -45,7 +45,7 @@ export function stationRoutes(context: StationContext): Router {
         502,
         'simulation-away',
         'The simulated district does not answer',
-        'It may have been stopped. Real links are not affected.',
+        'It may have been stopped. Real bearers are not affected.',
       );
     }
   };

@@ -2,7 +2,7 @@ import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /** Transmissions that belong to no item: what the station says of itself. */
 export class ByThemselves implements MigrationInterface {
-  name = 'ByThemselves1790700000000';
+  readonly name = 'ByThemselves1790700000000';
 
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`

@@ -5,6 +5,7 @@ import { Initial } from './initial';
 import { MeshFrames } from './mesh-frames';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
+import { SessionRecord } from './session-record';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
@@ -17,4 +18,5 @@ export const migrations = [
   MeshFrames,
   ByMonth,
   ByThemselves,
+  SessionRecord,
 ];

@@ -70,7 +70,7 @@ describe('what is written for somebody', () => {
   });
 });
 
-describe('what is written for a link', () => {
+describe('what is written for a bearer', () => {
   it('that carries something else, or is not there, is refused and nothing is queued', async () => {
     expect(await api.post('/items', messageTo('QT1NC@QT1BB-4', 'Count', 'Sixty', { bearerId: 'mesh' }))).toMatchObject({
       status: 422,
@@ -78,7 +78,7 @@ describe('what is written for a link', () => {
     });
     expect(await api.post('/items', textTo('QT4LB-8', 'Hello', { bearerId: 'none' }))).toMatchObject({
       status: 422,
-      title: 'That link does not exist',
+      title: 'That bearer does not exist',
     });
     expect(await api.get('/items')).toMatchObject({ rows: [] });
   });

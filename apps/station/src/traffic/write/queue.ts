@@ -65,15 +65,15 @@ async function chosen(
     throw new ProblemError(
       422,
       'no-such-bearer',
-      'That link does not exist',
-      `There is no link “${bearerId}” any more.`,
+      'That bearer does not exist',
+      `There is no bearer “${bearerId}” any more.`,
     );
   const carriage = carriageOf(bearer.config);
   if (carriage.what !== by)
     throw new ProblemError(
       422,
       'wrong-way',
-      'That link does not carry it',
+      'That bearer does not carry it',
       `“${bearer.name}” carries ${carriage.what}, not ${by}.`,
     );
   const locks = locksOf(bearer.config.kind, settings);

@@ -82,7 +82,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {inside ? (
-          <Button title={inside.title} about={bearer.name} onPress={() => router.navigate(`/links/${bearer.id}`)} />
+          <Button title={inside.title} about={bearer.name} onPress={() => router.navigate(`/bearers/${bearer.id}`)} />
         ) : null}
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}

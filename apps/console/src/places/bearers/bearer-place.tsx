@@ -4,26 +4,26 @@ import { useBearers } from '../../live/queries';
 import { Empty, Page, Trouble, Waiting } from '../../ui/page';
 import { BearerCard } from './bearer-card';
 
-/** One link from inside, as its kind shows it. */
-export function LinkPlace({ id }: { id: string }) {
+/** One bearer from inside, as its kind shows it. */
+export function BearerPlace({ id }: { id: string }) {
   const bearers = useBearers();
   if (bearers.isPending)
     return (
-      <Page title="Link">
-        <Waiting what="the link" />
+      <Page title="Bearer">
+        <Waiting what="the bearer" />
       </Page>
     );
   const bearer = bearers.data?.find((candidate) => candidate.id === id);
   if (!bearer)
     return (
-      <Page title="Link">
+      <Page title="Bearer">
         {bearers.isError ? (
           <Trouble error={bearers.error} retry={() => void bearers.refetch()} />
         ) : (
           <Empty
             icon="transit-connection-variant"
-            title="That link is gone"
-            action={{ title: 'All links', onPress: () => router.navigate('/links') }}
+            title="That bearer is gone"
+            action={{ title: 'All bearers', onPress: () => router.navigate('/bearers') }}
           >
             It was removed, perhaps on another console.
           </Empty>

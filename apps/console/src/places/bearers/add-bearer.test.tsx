@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { newBearer } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { boardLink } from '../../testing/samples';
-import { AddLink } from './add-link';
+import { AddBearer } from './add-bearer';
 
 const modem = boardLink({
   id: 'radio',
@@ -11,8 +11,8 @@ const modem = boardLink({
   config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, frequencyMHz: null, confirms: false },
 });
 const open = async (kind: string) => {
-  renderPiece(<AddLink />);
-  await userEvent.click(screen.getByRole('button', { name: 'Add a link' }));
+  renderPiece(<AddBearer />);
+  await userEvent.click(screen.getByRole('button', { name: 'Add a bearer' }));
   await userEvent.click(screen.getByRole('radio', { name: kind }));
 };
 const enter = async (label: string, text: string) => {
@@ -21,7 +21,7 @@ const enter = async (label: string, text: string) => {
   await userEvent.type(field, text);
 };
 
-describe('a new link', () => {
+describe('a new bearer', () => {
   it('to a board goes over the modem that is there', async () => {
     const asked = stationAnswers({
       'GET /api/v1/bearers': { body: [modem] },

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
-import type { LinkField } from '../../bearers/kind';
+import type { BearerField } from '../../bearers/kind';
 import { consoleKind, consoleKinds } from '../../bearers/registry';
 import { api } from '../../live/api';
 import { useBearers, useChange } from '../../live/queries';
@@ -14,7 +14,7 @@ import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
-const NAME: LinkField = { name: 'name', label: 'Name' };
+const NAME: BearerField = { name: 'name', label: 'Name' };
 
 /** The kinds are known when they are registered; a form field has the name that its kind gives it. */
 const form = z
@@ -26,7 +26,7 @@ const form = z
   })
   .superRefine((values, context) => {
     const { fields } = consoleKind(values.kind).form;
-    for (const { path, message } of newBearer.safeParse(linkOf(values)).error?.issues ?? []) {
+    for (const { path, message } of newBearer.safeParse(bearerOf(values)).error?.issues ?? []) {
       const [root, key] = path;
       const field = root === 'config' ? fields.find(({ name, key: own = name }) => own === key) : NAME;
       context.addIssue({ code: 'custom', path: ['texts', field?.name ?? NAME.name], message });
@@ -35,7 +35,7 @@ const form = z
 type Form = z.input<typeof form>;
 
 /** What the form means; the contract's schema judges it. */
-function linkOf({ kind, over, texts, switches }: z.output<typeof form>): NewBearer {
+function bearerOf({ kind, over, texts, switches }: z.output<typeof form>): NewBearer {
   return { name: texts.name ?? '', config: consoleKind(kind).form.config({ over, texts, switches }) };
 }
 
@@ -64,8 +64,8 @@ function promises(id: BearerKindId): string {
     .join(' ');
 }
 
-/** A new link: what it is and where. */
-export function AddLink() {
+/** A new bearer: what it is and where. */
+export function AddBearer() {
   const [open, setOpen] = useState(false);
   const bearers = useBearers();
   const modem = bearers.data?.find(({ config }) => sendsPackets(config));
@@ -80,7 +80,7 @@ export function AddLink() {
   const submit = () => {
     setValue('over', modem?.id ?? '');
     return handleSubmit((values) =>
-      add.mutate(linkOf(values), {
+      add.mutate(bearerOf(values), {
         onSuccess: () => {
           reset();
           setOpen(false);
@@ -91,12 +91,12 @@ export function AddLink() {
   if (!open)
     return (
       <View style={{ marginTop: 16, alignItems: 'flex-start' }}>
-        <Button title="Add a link" icon="plus" kind="plain" onPress={() => setOpen(true)} />
+        <Button title="Add a bearer" icon="plus" kind="plain" onPress={() => setOpen(true)} />
       </View>
     );
   return (
     <View style={{ marginTop: 16 }}>
-      <Heading level={2}>A new link</Heading>
+      <Heading level={2}>A new bearer</Heading>
       <Controller
         control={control}
         name="kind"

@@ -4,11 +4,11 @@ import { meshNodes, MESH_RADIO, MESH_ROOT, OPEN_CHANNEL, RELIEF_CHANNEL } from '
 import { mailbox } from './people';
 import { stations } from './stations';
 
-/** What stands for the identifier of the modem link, which is known when that link is there. */
+/** What stands for the identifier of the modem, which is known when it is there. */
 export const MODEM = '(modem)';
 
 /** The links of the demo operator, in the order in which they are set up. */
-export const demoLinks = (ports: { kiss: number; feed: number; mesh: number }): NewBearer[] => [
+export const demoBearers = (ports: { kiss: number; feed: number; mesh: number }): NewBearer[] => [
   { name: 'Packet radio 144.390', config: { kind: 'kiss-tcp', host: '127.0.0.1', port: ports.kiss } },
   { name: 'Internet feed', config: { kind: 'line-feed', host: '127.0.0.1', port: ports.feed } },
   {

@@ -17,7 +17,7 @@ export function SimulationCard() {
     <View>
       <Rule />
       <Heading level={2}>Simulated district</Heading>
-      <Body soft>The radio channel of these links is a simulation on this machine. Nothing is transmitted.</Body>
+      <Body soft>The radio channel of these bearers is a simulation on this machine. Nothing is transmitted.</Body>
       <View role="group" aria-label="Speed of the simulation" style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
         {SPEEDS.map((speed) => (
           <Button

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router';
-import { LinkPlace } from '../../src/places/links/link-place';
+import { BearerPlace } from '../../src/places/bearers/bearer-place';
 
 export default function Link() {
   const { id } = useLocalSearchParams<{ id: string }>();
-  return <LinkPlace key={id} id={id} />;
+  return <BearerPlace key={id} id={id} />;
 }

@@ -15,7 +15,7 @@ const Mesh = ({ bearer }: { bearer: BearerView }) => (
   <MeshPlace bearer={bearer} config={bearer.config as BearerConfig<'mesh-mqtt'>} />
 );
 
-describe('a link as a card', () => {
+describe('a bearer as a card', () => {
   const at = Date.parse(AT);
   const down = (nextTryAt: string | null) =>
     modemLink({ state: { link: 'down', since: AT, reason: 'connection refused', nextTryAt } });
@@ -51,7 +51,7 @@ describe('a link as a card', () => {
     expect(screen.getByText('QT1BB-4 via QT0BR-1')).toBeTruthy();
     expect(screen.getByText('Called in sessions, over the modem')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Open sessions: Board Hollinport' }));
-    expect(router.navigate).toHaveBeenCalledWith('/links/board');
+    expect(router.navigate).toHaveBeenCalledWith('/bearers/board');
   });
 
   it('is switched off before it can be removed, and says when that failed', async () => {

@@ -5,29 +5,29 @@ import { Button } from '../../ui/button';
 import { Empty, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { useWide } from '../../ui/look';
 import { Heading } from '../../ui/text';
-import { AddLink } from './add-link';
+import { AddBearer } from './add-bearer';
 import { BearerCard } from './bearer-card';
 import { Monitor } from './monitor';
 import { SimulationCard } from './simulation-card';
 
 /** One card for each bearer, the simulated district's speed, and what is being heard. */
-export function LinksPlace({ openPacket }: { openPacket: (id: string) => void }) {
+export function BearersPlace({ openPacket }: { openPacket: (id: string) => void }) {
   const bearers = useBearers();
   const wide = useWide();
   return (
-    <Page title="Links">
-      {bearers.isPending ? <Waiting what="links" /> : null}
+    <Page title="Bearers">
+      {bearers.isPending ? <Waiting what="bearers" /> : null}
       {bearers.isError ? <Trouble error={bearers.error} retry={() => void bearers.refetch()} /> : null}
       {bearers.data?.length === 0 ? (
-        <Empty icon="transit-connection-variant" title="No link yet">
-          A link is a way across: a modem that speaks KISS over TCP, or a feed of packets as text. Add one below; it
+        <Empty icon="transit-connection-variant" title="No bearer yet">
+          A bearer is a way across: a modem that speaks KISS over TCP, or a feed of packets as text. Add one below; it
           connects at once and says why when it cannot.
         </Empty>
       ) : null}
       {bearers.data?.map((bearer) => (
         <BearerCard key={bearer.id} bearer={bearer} />
       ))}
-      <AddLink />
+      <AddBearer />
       <SimulationCard />
       {wide ? null : (
         <>

@@ -1,4 +1,4 @@
-import { HeardNow, LinksPlace } from '../../src/places/links/links-place';
+import { HeardNow, BearersPlace } from '../../src/places/bearers/bearers-place';
 import { Page } from '../../src/ui/page';
 import { WithPacket } from '../../src/places/with-packet';
 
@@ -11,7 +11,7 @@ export default function Links() {
         </Page>
       )}
     >
-      {(openPacket) => <LinksPlace openPacket={openPacket} />}
+      {(openPacket) => <BearersPlace openPacket={openPacket} />}
     </WithPacket>
   );
 }
