@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { encodeAnswer, encodeMessage, frameToSend, octetsOfText } from '@tombolo/core';
 import type { BearerView, ItemDetail, ItemSummary, MeshNodeView, PacketDetail, PacketSummary } from '@tombolo/contract';
@@ -30,6 +31,7 @@ import {
   silentOnMesh,
   type MeshRecord,
 } from './mesh';
+import { doneOnce, doublesIn, turnOnRule } from './doubles';
 import { createRecord, type WorldRecord } from './record';
 
 export const AUDITED_BEARER = 'radio';
@@ -57,6 +59,8 @@ export interface Audit {
   readonly transmissions: number;
   readonly worldMinutes: number;
   readonly restarts: number;
+  /** What could have been done twice, in words. */
+  readonly once: string;
   /** What happened, and what the station showed last, for whoever wants to see the comparison fail. */
   readonly record: WorldRecord;
   readonly meshRecord: MeshRecord;
@@ -70,13 +74,14 @@ export interface Audit {
 /**
  * A piece of a day in the district at sixty times its pace, on a virtual clock: the station and the world in one process, over real
  * sockets and a real database. At every look everything that the station claims is held against what happened. It goes on beyond its
- * time until it has made so many comparisons, as far as real time allows.
+ * time until it has made so many comparisons, as far as real time allows. Of several processes on one database, with a standing rule on,
+ * nothing may be done twice either.
  */
 export async function audit(
   worldMinutes: number,
   seed: string,
   restarts: number,
-  { claims: leastClaims = 0, withinMs = Infinity } = {},
+  { claims: leastClaims = 0, withinMs = Infinity, processes = 1 } = {},
 ): Promise<Audit> {
   const startMs = Date.UTC(2026, 10, 26, 6);
   const world = createWorld(startMs, seed);
@@ -104,8 +109,14 @@ export async function audit(
   const [kissPort, feedPort] = [await listen(modem), await listen(feed.server)];
   const database = await createDatabase();
   const start = () => startTestStation(database.url, { now: world.now });
-  let station: Station = await start();
-  let api = apiOf(station);
+  const serving: Station[] = [];
+  for (let n = 0; n < processes; n++) serving.push(await start());
+  const [station] = serving as [Station];
+  /** Of several processes each is asked in its turn; they must tell the same. */
+  let asked = 0;
+  const api = new Proxy({} as Api, {
+    get: (_, method: keyof Api) => apiOf(serving[asked++ % serving.length]!)[method],
+  });
   await api.patch('/settings', {
     ...openSettings,
     retry: { firstS: 64, factor: 1.5, capS: 300, tries: 3, jitter: 0.2 },
@@ -141,8 +152,9 @@ export async function audit(
       { ...RELIEF_CHANNEL, kept: false },
     ],
   });
-  await station.context.bearersChanged();
+  for (const one of serving) await one.context.bearersChanged();
   await linksUp(api);
+  if (processes > 1) await turnOnRule(api, { from: MESH, to: RADIO, id: randomUUID() });
 
   const tally: Tally = { claims: 0, untruths: [] };
   const chance = world.random('audit');
@@ -180,10 +192,10 @@ export async function audit(
         world.now() > startMs + ((restarted + 1) * worldMinutes * MINUTE_MS) / (restarts + 1)
       ) {
         const fromMs = world.now();
-        await station.stop();
+        const [stopping] = serving.splice(restarted % serving.length, 1);
         restarted++;
-        station = await start();
-        api = apiOf(station);
+        await stopping!.stop();
+        serving.push(await start());
         await linksUp(api);
         deaf.push({ fromMs: fromMs - STEPS_MS, untilMs: world.now() + STEPS_MS });
       }
@@ -198,6 +210,10 @@ export async function audit(
     await eventually(async () => (await notShown()).length === 0, 20).catch(async () => {
       for (const what of await notShown()) tally.untruths.push({ claim: 'not shown', where: what });
     });
+    const { database: queries } = serving[0]!.context;
+    if (processes > 1)
+      for (const double of await doublesIn(queries, record, OWN_CALL, RADIO))
+        tally.untruths.push({ claim: 'done once', where: double });
     const { rows } = await api.get<{ rows: ItemSummary[] }>('/items');
     const last = { ...(await look(api, tally, record, ids, new Set())), mesh: await itemsOf(api, meshIds) };
     return {
@@ -206,13 +222,14 @@ export async function audit(
       transmissions: record.count(),
       worldMinutes,
       restarts: restarted,
+      once: await doneOnce(queries, RADIO),
       record,
       meshRecord,
       last,
     };
   } finally {
     pacer.stop();
-    await station.stop();
+    for (const one of serving) await one.stop();
     await Promise.all(
       [modem, feed.server].map(
         (server) =>

@@ -30,6 +30,8 @@ export interface WorldRecord {
   of(identity: string): readonly Happened[];
   /** Transmissions with this information field, whatever source they bear. */
   withInfo(info: string): readonly Happened[];
+  /** How often a radio sent exactly this. */
+  byRadio(by: string, line: string): number;
   readonly count: () => number;
 }
 
@@ -78,6 +80,7 @@ export function createRecord(): WorldRecord {
         if (one.endedAtMs <= origin.endedAtMs && one.endedAtMs > origin.endedAtMs - GOES_ROUND_MS) origin = one;
       return origin;
     },
+    byRadio: (by, line) => byLine.get(line)?.filter((one) => one.by === by).length ?? 0,
     of: (identity) => byIdentity.get(identity) ?? [],
     withInfo: (info) => byInfo.get(info) ?? [],
   };

@@ -3,11 +3,15 @@ import type { Figure } from '../figure';
 
 /** A whole day, unless told otherwise. */
 const MINUTES = Number(process.env.TOMBOLO_TRUTH_MINUTES ?? 24 * 60);
+/** Station processes on the one database. */
+const PROCESSES = Number(process.env.TOMBOLO_TRUTH_PROCESSES ?? 2);
 
 /** How much of what the station claims was held against what happened, and how much of it did not. */
 export async function truth(): Promise<Figure[]> {
-  const { tally, items, transmissions, worldMinutes, restarts } = await audit(MINUTES, 'day', 5);
-  const note = `${worldMinutes} min of the district at 60×, ${items} items, ${transmissions} transmissions, ${restarts} restarts`;
+  const { tally, items, transmissions, worldMinutes, restarts, once } = await audit(MINUTES, 'day', 5, {
+    processes: PROCESSES,
+  });
+  const note = `${worldMinutes} min of the district at 60×, ${items} items, ${transmissions} transmissions, ${restarts} restarts, ${PROCESSES} processes; ${once}`;
   for (const { claim, where } of tally.untruths) console.error(`not so: ${claim} – ${where}`);
   return [
     {
