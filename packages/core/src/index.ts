@@ -6,6 +6,7 @@ export * from './link/fcs';
 export * from './link/hdlc';
 export * from './link/kiss';
 export * from './link/connected/duration';
+export * from './link/connected/explain';
 export * from './link/connected/link-frame';
 export * from './link/connected/link-state';
 export * from './link/connected/step';

@@ -49,7 +49,8 @@ function frameOfLine(raw: Uint8Array): Parsed<Uint8Array> {
 /** What was heard as monitor text: time and line of every copy. */
 export async function* exportMonitor(queries: Queries, filter: HeardFilter): AsyncGenerator<Uint8Array> {
   for await (const reception of eachReception(queries, filter))
-    if (reception.form !== 'mesh')
+    // A line says what a packet says; frames of connections are in the capture file.
+    if (reception.form !== 'mesh' && reception.kind !== 'connection')
       yield octetsOfText(`${timeOfId(reception.id).toISOString()} ${told(reception).line}\n`);
 }
 

@@ -3,6 +3,7 @@ import {
   decodeFrame,
   decodeMeshFrame,
   explainInformation,
+  explainLinkFrame,
   explainMeshFrame,
   hexOfOctets,
   innermostPacket,
@@ -180,7 +181,14 @@ export async function packetDetail(queries: Queries, id: string, own: string | n
     copies: summary!.copies.map((copy, i) => ({ ...copy, statements: statements[i] ?? [] })),
     rawHex: hexOfOctets(raw),
     form,
-    fields: form === 'mesh' ? meshFields(raw) : first ? packetFields(first, form) : [],
+    fields:
+      form === 'mesh'
+        ? meshFields(raw)
+        : packet.kind === 'connection'
+          ? explainLinkFrame(raw)
+          : first
+            ? packetFields(first, form)
+            : [],
   };
 }
 
@@ -262,6 +270,7 @@ export async function listFailures(
 /** A reception as exports need it. */
 export interface ExportedReception extends KeptReception {
   readonly id: string;
+  readonly kind: string;
   readonly bearer_id: string | null;
   readonly port: number | null;
   readonly snr_db: number | null;
@@ -286,7 +295,7 @@ export async function* eachReception(queries: Queries, filter: HeardFilter): Asy
     if (after !== null) conditions.push(`r.id > $${parameters.push(after)}::bigint`);
     const rows: ExportedReception[] = await rowsOf(
       queries,
-      `select r.id, r.raw, r.form, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port
+      `select r.id, r.raw, r.form, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port, p.kind
        from reception r join packet p on p.id = r.packet_id join channel c on c.id = r.channel_id
        where ${conditions.join(' and ')} order by r.id limit ${EXPORT_PAGE}`,
       parameters,

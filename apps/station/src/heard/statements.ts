@@ -1,6 +1,6 @@
 import { decodeMeshFrame, elementForm, innermostLayers, packetStatements, type Packet } from '@tombolo/core';
 import type { Copy, PathStatement, ReceptionForm } from '@tombolo/contract';
-import { packetOf, understandRoad } from '../ingest/understand';
+import { connectionOf, packetOf, understandRoad } from '../ingest/understand';
 import { rowsOf, storable, type Queries } from '../store/database';
 
 /** A reception as it is kept: the octets, and whether a radio, a feed or a recording brought them. */
@@ -13,7 +13,7 @@ export interface KeptReception {
 /** The packet of a kept reception, with its wrappings; from the octets, since text has lost which elements were used. */
 export function keptPacket({ raw, form, import_id }: KeptReception): Packet | null {
   const packet = packetOf({ raw, form, importId: import_id });
-  return packet.ok ? packet.value : null;
+  return packet.ok ? packet.value : (connectionOf({ raw, form })?.head ?? null);
 }
 
 /** How a kept reception came, in short and in words, and the line of it. */

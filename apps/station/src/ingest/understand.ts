@@ -5,6 +5,10 @@ import {
   decodeMeshFrame,
   EVERYBODY,
   explainRoad,
+  headOfFrame,
+  linkFrameInWords,
+  linkFrameMark,
+  linkFrameOf,
   formatMonitorLine,
   latin1OfOctets,
   meshFrameLine,
@@ -20,6 +24,7 @@ import {
   textOfOctets,
   type HeardPath,
   type Information,
+  type LinkFrame,
   type MeshFrame,
   type Packet,
   type Parsed,
@@ -65,6 +70,41 @@ export function packetOf(heard: Pick<Heard, 'form' | 'raw' | 'importId' | 'fault
   if (heard.form === 'mesh') return { ok: false, error: { at: 0, reason: 'a frame of a mesh is no AX.25' } };
   const frame = decodeFrame(heard.raw);
   return frame.ok ? packetOfFrame(frame.value) : frame;
+}
+
+/** A frame of a connection with its head as a packet without content; null for whatever is none. */
+export function connectionOf({
+  form,
+  raw,
+  fault,
+}: Pick<Heard, 'form' | 'raw' | 'fault'>): { readonly head: Packet; readonly link: LinkFrame } | null {
+  if (form !== 'ax25' || fault) return null;
+  const frame = decodeFrame(raw);
+  const link = frame.ok ? linkFrameOf(frame.value) : frame;
+  return frame.ok && link.ok ? { head: headOfFrame(frame.value), link: link.value } : null;
+}
+
+const connectionLine = (head: Packet, link: LinkFrame): string =>
+  `${lineOf(head).replace(/:$/, '')} ${linkFrameMark(link)}`;
+
+/** A frame of a connection, of ours or of others: who sent it, over whom, and what it does. */
+function understandConnection(heard: Heard, head: Packet, link: LinkFrame): Understood {
+  const info = 'info' in link ? link.info : head.info;
+  return {
+    heard,
+    packet: head,
+    outer: head,
+    mesh: null,
+    head: { source: head.source, destination: head.destination, addressee: head.destination, info },
+    identity: digest(`connection/${head.source}>${head.destination}/${linkFrameMark(link)}/${latin1OfOctets(info)}`),
+    information: null,
+    path: explainRoad(head),
+    kind: 'connection',
+    summary: linkFrameInWords(link),
+    words: packetRoadInWords(head),
+    line: connectionLine(head, link),
+    error: null,
+  };
 }
 
 const notUnderstood = (heard: Heard, error: { readonly at: number; readonly reason: string }): Understood => ({
@@ -133,6 +173,11 @@ export function understandRoad(
     };
   }
   const outer = packetOf(heard);
+  const connection = outer.ok ? null : connectionOf(heard);
+  if (connection) {
+    const { head, link } = connection;
+    return { path: explainRoad(head), mesh: null, words: packetRoadInWords(head), line: connectionLine(head, link) };
+  }
   if (!outer.ok) return { path: null, mesh: null, words: '', line: '' };
   return {
     path: explainRoad(outer.value),
@@ -148,7 +193,12 @@ const lineOf = (outer: Packet): string => textOfOctets(formatMonitorLine(outer, 
 export function understand(heard: Heard): Understood {
   if (heard.form === 'mesh' && !heard.fault) return understandMesh(heard);
   const outer = packetOf(heard);
-  if (!outer.ok) return notUnderstood(heard, outer.error);
+  if (!outer.ok) {
+    const connection = connectionOf(heard);
+    return connection
+      ? understandConnection(heard, connection.head, connection.link)
+      : notUnderstood(heard, outer.error);
+  }
   const { packet } = innermostPacket(outer.value);
   const path = explainRoad(outer.value);
   const information = decodeInformation(packet.info, packet.destination);

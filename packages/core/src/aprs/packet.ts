@@ -29,13 +29,18 @@ export function packetOfFrame(frame: Ax25Frame): Parsed<Packet> {
   if ((frame.control & ~0x10) !== CONTROL_UI) return fail(0, 'the frame belongs to a connected-mode session');
   if (frame.pid !== PID_NO_LAYER_3)
     return fail(0, `protocol identifier 0x${(frame.pid ?? 0).toString(16).padStart(2, '0')} is not that of APRS, 0xf0`);
-  return ok({
-    source: formatAddress(frame.source),
-    destination: formatAddress(frame.destination),
-    path: frame.repeaters.map((hop) => ({ call: formatAddress(hop), used: hop.repeated })),
-    info: frame.info,
-  });
+  return ok({ ...headOfFrame(frame), info: frame.info });
 }
+
+const NOTHING = new Uint8Array(0);
+
+/** Who sends a frame to whom, and over whom: what a frame that carries no packet has in common with those that do. */
+export const headOfFrame = (frame: Ax25Frame): Packet => ({
+  source: formatAddress(frame.source),
+  destination: formatAddress(frame.destination),
+  path: frame.repeaters.map((hop) => ({ call: formatAddress(hop), used: hop.repeated })),
+  info: NOTHING,
+});
 
 /** A command UI frame for a packet; fails when one of its calls cannot be carried by AX.25. */
 export function frameOfPacket(packet: Packet): Parsed<Ax25Frame> {

@@ -29,6 +29,7 @@ const KINDS = [
   { id: 'capabilities', title: 'Capabilities' },
   { id: 'NMEA', title: 'Sentences of receivers' },
   { id: 'user defined', title: 'User defined' },
+  { id: 'connection', title: 'Frames of connections' },
   { id: 'mesh text', title: 'Texts of a mesh' },
   { id: 'mesh acknowledgement', title: 'Acknowledgements of a mesh' },
   { id: 'mesh announcement', title: 'Announcements of a mesh' },

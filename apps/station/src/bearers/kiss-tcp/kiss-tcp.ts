@@ -77,7 +77,9 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
       if (event.kind === 'garbage')
         heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
       else if (event.command === KISS_COMMANDS.data) {
-        if (!port.receive(event.data)) heard({ ...common, port: event.port, raw: event.data });
+        // Frames of our own connections as well: what was heard is on record, whatever it was for.
+        heard({ ...common, port: event.port, raw: event.data });
+        port.receive(event.data);
       } else if (event.command === KISS_COMMANDS.confirm && config.confirms && event.data.length === 2) {
         confirmations.confirmed((event.data[0]! << 8) | event.data[1]!);
       } else {
