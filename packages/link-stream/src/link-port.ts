@@ -17,6 +17,7 @@ import {
   type Ax25Frame,
   type LinkFrame,
   type LinkParameters,
+  type Parsed,
 } from '@tombolo/core';
 import type { Clock } from './clock';
 import { LinkStream } from './link-stream';
@@ -38,8 +39,8 @@ export interface LinkPortOptions {
 }
 
 export interface LinkPort {
-  /** A frame from the channel; true when it belonged to a connection of ours. */
-  receive(frame: Uint8Array): boolean;
+  /** A frame from the channel, with what was read of it where somebody has; true when it belonged to a connection of ours. */
+  receive(octets: Uint8Array, frame?: Parsed<Ax25Frame>): boolean;
   /** Connects; the stream emits `connect`, or fails. Throws when the addresses cannot be used or we are connected to it already. */
   connect(peer: string, path: readonly string[]): LinkStream;
   connections(): readonly LinkStream[];
@@ -121,9 +122,8 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
   };
 
   return {
-    receive(octets) {
+    receive(octets, frame = decodeFrame(octets)) {
       const own = parseAddress(options.call() ?? '');
-      const frame = decodeFrame(octets);
       if (!own.ok || !frame.ok || !sameAddress(frame.value.destination, own.value)) return false;
       if (frame.value.repeaters.some((hop) => !hop.repeated)) return false;
       const { source } = frame.value;

@@ -1,3 +1,5 @@
+import type { Ax25Frame, Parsed } from '@tombolo/core';
+
 /** What a bearer or a recording hands to the pipeline: octets, and when and where they were heard. */
 export interface Heard {
   readonly bearerId: string | null;
@@ -6,6 +8,8 @@ export interface Heard {
   /** A frame of AX.25, a line of a monitor, or a frame of a mesh. */
   readonly form: 'ax25' | 'line' | 'mesh';
   readonly raw: Uint8Array;
+  /** The octets as a frame of AX.25, where whoever brought them has read them already. */
+  readonly frame?: Parsed<Ax25Frame>;
   readonly heardAtMs: number;
   /** What the receiver was set to, where that is known. */
   readonly frequencyHz?: number | null;

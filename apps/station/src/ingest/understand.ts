@@ -22,6 +22,7 @@ import {
   packetRoadInWords,
   summaryOf,
   textOfOctets,
+  type Ax25Frame,
   type HeardPath,
   type Information,
   type LinkFrame,
@@ -63,23 +64,26 @@ const digest = (identity: string): Buffer => createHash('sha256').update(identit
 /** Identity as it is stored and compared: a digest, since information fields have no bounded length. */
 export const identityDigest = (packet: Packet): Buffer => digest(packetIdentity(packet));
 
+/** Read once: on its way in, or here. */
+const frameOf = ({ frame, raw }: Pick<Heard, 'frame' | 'raw'>): Parsed<Ax25Frame> => frame ?? decodeFrame(raw);
+
 /** The packet as it was heard, with its wrappings. */
-export function packetOf(heard: Pick<Heard, 'form' | 'raw' | 'importId' | 'fault'>): Parsed<Packet> {
+export function packetOf(heard: Pick<Heard, 'form' | 'raw' | 'importId' | 'fault' | 'frame'>): Parsed<Packet> {
   if (heard.fault) return { ok: false, error: heard.fault };
   if (heard.form === 'line') return parseMonitorLine(heard.raw, { escapes: heard.importId !== null });
   if (heard.form === 'mesh') return { ok: false, error: { at: 0, reason: 'a frame of a mesh is no AX.25' } };
-  const frame = decodeFrame(heard.raw);
+  const frame = frameOf(heard);
   return frame.ok ? packetOfFrame(frame.value) : frame;
 }
 
 /** A frame of a connection with its head as a packet without content; null for whatever is none. */
 export function connectionOf({
   form,
-  raw,
   fault,
-}: Pick<Heard, 'form' | 'raw' | 'fault'>): { readonly head: Packet; readonly link: LinkFrame } | null {
+  ...heard
+}: Pick<Heard, 'form' | 'raw' | 'fault' | 'frame'>): { readonly head: Packet; readonly link: LinkFrame } | null {
   if (form !== 'ax25' || fault) return null;
-  const frame = decodeFrame(raw);
+  const frame = frameOf(heard);
   const link = frame.ok ? linkFrameOf(frame.value) : frame;
   return frame.ok && link.ok ? { head: headOfFrame(frame.value), link: link.value } : null;
 }

@@ -3,6 +3,7 @@ import type { BearerConfig } from '@tombolo/contract';
 import {
   airTimeMs,
   createKissDecoder,
+  decodeFrame,
   DEFAULT_TIMING,
   encodeKiss,
   encodeKissParameter,
@@ -78,8 +79,9 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
         heard({ ...common, port: null, raw: event.octets, fault: { at: 0, reason: event.reason } });
       else if (event.command === KISS_COMMANDS.data) {
         // Frames of our own connections as well: what was heard is on record, whatever it was for.
-        heard({ ...common, port: event.port, raw: event.data });
-        port.receive(event.data);
+        const frame = decodeFrame(event.data);
+        heard({ ...common, port: event.port, raw: event.data, frame });
+        port.receive(event.data, frame);
       } else if (event.command === KISS_COMMANDS.confirm && config.confirms && event.data.length === 2) {
         confirmations.confirmed((event.data[0]! << 8) | event.data[1]!);
       } else {

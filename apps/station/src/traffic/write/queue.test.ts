@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { eventually, itemWhen } from '../../testing/harness';
 import { FARM_NODE, startMeshStation, type MeshStation } from '../../testing/mesh-station';
 import { meshText, messageTo, textTo } from '../../testing/written';
@@ -79,6 +80,10 @@ describe('what is written for a bearer', () => {
     expect(await api.post('/items', textTo('QT4LB-8', 'Hello', { bearerId: 'none' }))).toMatchObject({
       status: 422,
       title: 'That bearer does not exist',
+    });
+    expect(await api.post('/items', meshText(null, 'Hello', { answers: randomUUID() }))).toMatchObject({
+      status: 422,
+      title: 'What it answers is not there',
     });
     expect(await api.get('/items')).toMatchObject({ rows: [] });
   });

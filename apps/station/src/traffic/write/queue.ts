@@ -18,6 +18,13 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
   source.transaction(async (manager) => {
     const items = manager.getRepository(ItemEntity);
     if (await items.existsBy({ id: wanted.id })) return false;
+    if (wanted.answers !== null && !(await items.existsBy({ id: wanted.answers, direction: 'in' })))
+      throw new ProblemError(
+        422,
+        'no-such-item',
+        'What it answers is not there',
+        'No item that arrived here has that identifier. Nothing was queued; write it as a text of its own.',
+      );
     const carriage = await chosen(manager, wanted.way, settings);
     const prepared = await (WAYS[wanted.way.by] as Prepare<typeof wanted.way.by>)(manager, {
       item: wanted,
