@@ -15,7 +15,7 @@ import {
   type PlacedThing,
 } from '@tombolo/core';
 import type { HeardFilter, ItemSummary, ReadingsView, StationView, TrailPoint } from '@tombolo/contract';
-import { eachReception } from '../heard/packets';
+import { eachReception } from '../heard/each-reception';
 import { told } from '../heard/statements';
 import type { Queries } from '../store/database';
 import { msOfId, timeOfId } from '../store/moments';

@@ -2,10 +2,8 @@ import mqtt, { type MqttClient } from 'mqtt';
 import type { BearerState } from '@tombolo/contract';
 import {
   formatInvitation,
-  channelMark,
   DUTY_WINDOW_MS,
   dutyRuleOf,
-  MESH_PREAMBLE_SYMBOLS,
   meshAirTimeMs,
   meshRadioWords,
   sameMeshRadio,
@@ -18,6 +16,7 @@ import { noteDuty } from '../../transmissions/duty';
 import type { Taken } from '../../transmissions/taken';
 import type { BearerAdapter, BearerFactory } from '../bearer';
 import { encodeMeshLeg } from './encode';
+import { setupOf } from './setup';
 import {
   parseMeshAccount,
   parseMeshHeard,
@@ -93,27 +92,10 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     if (accountKept) change('up', null);
     else change('connecting', 'waiting for the node to say what it was on the air');
   };
-  /**
-   * How the node is to be set: it keeps to it, and says so. While nothing may go out it transmits nothing by itself either, and hears on.
-   */
-  const setup = (silent: boolean) => ({
-    v: 2,
-    silent,
-    tag: config.tag,
-    name: config.name,
-    carrier: config.carrier,
-    announceMin: config.announceMin,
-    hopLimit: config.hopLimit,
-    // It announces itself in the clear; where there is no open channel it does not.
-    mark: openMark(config.channels),
-    radio,
-    preambleSymbols: MESH_PREAMBLE_SYMBOLS,
-  });
-
   let toldSilent: boolean | null = null;
   const tellSetup = () => {
     toldSilent = context.closed() !== null;
-    client?.publish(`${base}/setup`, JSON.stringify(setup(toldSilent)), { qos: 1, retain: true });
+    client?.publish(`${base}/setup`, JSON.stringify(setupOf(config, toldSilent)), { qos: 1, retain: true });
   };
   /** What the operator holds or lets go holds for the node as well. */
   const followGate = () => {
@@ -293,11 +275,6 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
         failpoint('mesh:published');
       }),
   };
-};
-
-const openMark = (channels: readonly { readonly name: string; readonly key: string | null }[]): string | null => {
-  const open = channels.find(({ key }) => key === null);
-  return open ? channelMark(open.name, null) : null;
 };
 
 export const meshMqtt: BearerAdapter<'mesh-mqtt'> = {
