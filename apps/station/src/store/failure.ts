@@ -28,7 +28,7 @@ export function storeFailure(error: unknown): StoreFailure {
   }
   if (/no space left|could not (extend|write to) file/i.test(message ?? '')) return 'full';
   if (
-    /connection terminated|not connected|timeout exceeded when trying to connect|client has encountered a connection error|is not established|query read timeout/i.test(
+    /connection terminated|not connected|timeout exceeded when trying to connect|client has encountered a connection error|is not established|query read timeout|already released/i.test(
       message ?? '',
     )
   )

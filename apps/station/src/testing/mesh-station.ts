@@ -44,6 +44,7 @@ export async function startMeshStation(settings: Partial<Settings> = {}) {
   await eventually(async () => (await api.get<MeshNodeView[]>('/mesh-nodes')).length > 0);
   return {
     station,
+    database,
     api,
     node,
     modem,

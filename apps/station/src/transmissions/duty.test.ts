@@ -1,3 +1,4 @@
+import { Client } from 'pg';
 import { loraAirTimeMs } from '@tombolo/core';
 import type { BearerView } from '@tombolo/contract';
 import { eventually, itemWhen } from '../testing/harness';
@@ -66,6 +67,25 @@ describe('the hour’s air time', () => {
     await api.patch('/settings', { antennaConfirmed: true });
     await silent(false);
   }, 30_000);
+
+  it('is up only when the hour of the node is stored, and tries to until it is', async () => {
+    const owner = new Client({ connectionString: rig.database.ownerUrl });
+    await owner.connect();
+    const state = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.state;
+    const minute = new Date(Math.floor(Date.now() / 60_000) * 60_000).toISOString();
+    await api.patch('/bearers/mesh', { enabled: false });
+    await node.tell('account', { minutes: [{ at: minute, ms: 700 }] }, true);
+    try {
+      await owner.query('revoke insert, update on duty_air from tombolo_app');
+      await api.patch('/bearers/mesh', { enabled: true });
+      await eventually(async () => (await state()).reason === 'waiting for the node to say what it was on the air');
+    } finally {
+      await owner.query('grant insert, update on duty_air to tombolo_app');
+      await owner.end();
+    }
+    await eventually(async () => (await state()).link === 'up');
+    expect((await duty()).usedMs).toBe(700);
+  });
 
   it('nothing is sent while the node works on another setting, or none is set', async () => {
     const up = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === 'mesh')!.state;

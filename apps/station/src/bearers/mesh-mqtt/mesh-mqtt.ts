@@ -1,4 +1,5 @@
 import mqtt, { type MqttClient } from 'mqtt';
+import type { EntityManager } from 'typeorm';
 import type { BearerState } from '@tombolo/contract';
 import {
   formatInvitation,
@@ -58,22 +59,27 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       context.log(`mesh: what the node told could not be stored: ${error.message}`),
     );
   /** Told whole each time, so that what was missed while nobody listened is made good. */
-  const noteAccount = ({ minutes }: MeshAccount) =>
+  let unkept: MeshAccount | null = null;
+  const keepAccount = () =>
     storeTold(async () => {
-      if (rule)
-        await context.database.transaction(async (manager) => {
-          for (const { at, ms } of minutes) {
-            // A minute counts until its end has left the hour.
-            const endMs = Date.parse(at) + 60_000;
-            const packet = `minute ${at}`;
-            const spending = { bearerId: context.id, subBand: rule.subBand, packet, ms, cause: 'node' as const };
-            const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
-            if (inHour) await noteDuty(manager, spending, endMs);
-          }
-        });
+      const account = unkept;
+      if (!account) return;
+      if (rule) await context.database.transaction((manager) => noteMinutes(manager, rule.subBand, account));
+      // Another was told meanwhile, or the broker was connected anew.
+      if (unkept !== account) return;
+      unkept = null;
       accountKept = true;
       judge();
     });
+  const noteMinutes = async (manager: EntityManager, subBand: string, { minutes }: MeshAccount) => {
+    for (const { at, ms } of minutes) {
+      // A minute counts until its end has left the hour.
+      const endMs = Date.parse(at) + 60_000;
+      const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
+      const spending = { bearerId: context.id, subBand, packet: `minute ${at}`, ms, cause: 'node' as const };
+      if (inHour) await noteDuty(manager, spending, endMs);
+    }
+  };
   /** What the node said since the broker was connected: how it is set, and what it was on the air by itself. */
   let told: MeshNodeState | null = null;
   let accountKept = false;
@@ -99,6 +105,8 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
   };
   /** What the operator holds or lets go holds for the node as well. */
   const followGate = () => {
+    // What could not be stored, since the database was away, is tried again.
+    if (unkept) keepAccount();
     if (client?.connected && toldSilent !== null && toldSilent !== (context.closed() !== null)) tellSetup();
   };
   let following: NodeJS.Timeout | null = null;
@@ -137,7 +145,9 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       }
       case 'account': {
         const account = parseMeshAccount(octets);
-        return account.ok ? noteAccount(account.value) : notAsDescribed(account.error.reason);
+        if (!account.ok) return notAsDescribed(account.error.reason);
+        unkept = account.value;
+        return keepAccount();
       }
     }
     const heard = parseMeshHeard(octets);
@@ -196,6 +206,7 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
       following = setInterval(followGate, FOLLOW_GATE_MS);
       opened.on('connect', () => {
         told = null;
+        unkept = null;
         accountKept = false;
         opened.subscribe(
           ['heard', 'taken', 'known', 'state', 'account'].map((topic) => `${base}/${topic}`),
