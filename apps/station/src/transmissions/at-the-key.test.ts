@@ -150,7 +150,7 @@ describe('what goes out without a key pressed', () => {
       `update leg set created_at = created_at - interval '2 minutes' where role <> 'convey'`,
     );
     const item = await itemWhen(api, two.id, ({ evidence }) => evidence.some(({ kind }) => kind === 'left out'));
-    expect(item.status.words).toContain('not acknowledged: no air time for it');
+    expect(item.status.words).toContain('not acknowledged: it could not go out in time');
     expect(modem.sent).toHaveLength(1);
   }, 30_000);
 

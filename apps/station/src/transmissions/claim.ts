@@ -127,7 +127,7 @@ async function leaveOutStale(context: OutboxContext, id: string, now: number): P
         kind: 'left out',
         at: new Date(now),
         bearer: id,
-        note: `${ANSWER_WORDS[leg.role]} to ${leg.to_call} was not sent: there was no air time for it within ${STALE_ANSWER_MS / 1000} s`,
+        note: `${ANSWER_WORDS[leg.role]} to ${leg.to_call} was not sent: it could not go out within ${STALE_ANSWER_MS / 1000} s, for want of air time or because nothing might go out`,
       });
       await release(manager, leg.id, null);
     }

@@ -147,7 +147,7 @@ function arrivalWords(records: readonly Evidence[], refused: boolean): string {
   const answer = has('acknowledged')
     ? ', acknowledged'
     : has('left out')
-      ? ', not acknowledged: no air time for it'
+      ? ', not acknowledged: it could not go out in time'
       : '';
   return has('answered') ? `arrived${answer}, answered` : `arrived${answer}`;
 }

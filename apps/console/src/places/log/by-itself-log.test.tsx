@@ -52,7 +52,7 @@ describe('what was sent by itself, in words', () => {
         evidence('relayed', { by: 'QT0TH-3' }),
       ]),
     ],
-    ['Left out: no air time for it in time', transmission([evidence('left out')])],
+    ['Left out: it could not go out in time', transmission([evidence('left out')])],
     ['Not sent: no path', transmission([evidence('refused', { note: 'no path' })])],
     ['It may or may not have gone out', transmission([evidence('interrupted')])],
   ])('%s', (words, view) => expect(transmissionWords(view)).toBe(words));

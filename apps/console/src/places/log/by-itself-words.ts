@@ -9,7 +9,7 @@ export function transmissionWords({ evidence, held, nextAt }: TransmissionView):
     const by = [...new Set(repeats.map((record) => record.by ?? 'somebody who did not sign'))];
     return by.length === 0 ? 'Sent; not heard repeated' : `Sent; heard repeated by ${by.join(', ')}`;
   }
-  if (has('left out')) return 'Left out: no air time for it in time';
+  if (has('left out')) return 'Left out: it could not go out in time';
   if (has('refused')) return `Not sent: ${noteOf('refused') ?? 'it cannot go out as it is'}`;
   if (has('expired')) return `Not sent: ${noteOf('expired') ?? 'the equipment did not take it'}`;
   if (held !== null) return `Held: ${held}`;
