@@ -4,10 +4,10 @@ import { join } from 'node:path';
 import type { BackupPlanChange, BackupPlanView, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { BackupAccess } from './access';
-import { rowsOf, storable } from '../store/database';
-import { appendEvents } from '../store/events';
+import { rowsOf } from '../store/database';
 import { changeSettings } from '../store/settings';
 import { makeBackup } from './make';
+import { backupBegan, backupEnded } from './record';
 
 export const BACKUP_JOB = 'backup';
 /** A week counts as over when so much of it is, so that it does not slip from week to week. */
@@ -96,20 +96,15 @@ export async function backupTurn(context: BackupPlanContext, dueAt: Date): Promi
   if (newest && dueAt.getTime() - Date.parse(newest) < backupEveryDays * DAY_MS * NEARLY) return undefined;
   const id = randomUUID();
   const at = () => new Date(context.now());
-  await database.query('insert into backup_run (id, started_at) values ($1, $2)', [id, at()]);
-  const conclude = (sql: string, parameters: unknown[]) =>
-    database.transaction(async (manager) => {
-      await manager.query(`update backup_run set finished_at = $2, ${sql} where id = $1`, [id, at(), ...parameters]);
-      await appendEvents(manager, [{ type: 'backup', data: { id } }], at());
-    });
+  await backupBegan(database, id, at());
   try {
     const { octets } = await makeBackup(access, join(folder, name), passphrase, {
       version: context.version,
       now: at(),
     });
-    await conclude('octets = $3, verified = true', [octets]);
+    await backupEnded(database, id, at(), { octets });
   } catch (error) {
-    await conclude('problem = $3', [storable((error as Error).message).slice(0, 1000)]).catch(() => undefined);
+    await backupEnded(database, id, at(), { problem: (error as Error).message }).catch(() => undefined);
     throw error;
   }
   // Only now: while none is verified, none goes.

@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BackupView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
-import { rowsOf, storable } from '../store/database';
-import { appendEvents } from '../store/events';
+import { rowsOf } from '../store/database';
 import type { BackupAccess } from './access';
 import { makeBackup } from './make';
+import { backupBegan, backupEnded } from './record';
 
 /** A backup that was made by the button waits so long to be saved. */
 const KEPT_FOR_MS = 3600_000;
@@ -31,12 +31,7 @@ export function createBackupRuns(context: {
   const { database } = context;
   const files = new Map<string, string>();
   let running: string | null = null;
-  const tell = async (id: string, sql: string, parameters: unknown[]) => {
-    await database.transaction(async (manager) => {
-      await manager.query(sql, [id, ...parameters]);
-      await appendEvents(manager, [{ type: 'backup', data: { id } }], new Date(context.now()));
-    });
-  };
+  const now = () => new Date(context.now());
 
   const work = async (id: string, passphrase: string) => {
     const folder = await mkdtemp(join(tmpdir(), 'tombolo-backup-'));
@@ -46,21 +41,15 @@ export function createBackupRuns(context: {
     };
     try {
       const file = join(folder, 'backup.tombolo');
-      const about = { version: context.version, now: new Date(context.now()) };
+      const about = { version: context.version, now: now() };
       const { octets } = await makeBackup(context.access, file, passphrase, about);
       files.set(id, file);
       setTimeout(remove, KEPT_FOR_MS).unref();
-      await tell(id, 'update backup_run set finished_at = $2, octets = $3, verified = true where id = $1', [
-        new Date(context.now()),
-        octets,
-      ]);
+      await backupEnded(database, id, now(), { octets });
     } catch (error) {
       remove();
       context.log(`backup: ${(error as Error).message}`);
-      await tell(id, 'update backup_run set finished_at = $2, problem = $3 where id = $1', [
-        new Date(context.now()),
-        storable((error as Error).message).slice(0, 1000),
-      ]).catch(() => undefined);
+      await backupEnded(database, id, now(), { problem: (error as Error).message }).catch(() => undefined);
     }
   };
 
@@ -69,7 +58,7 @@ export function createBackupRuns(context: {
       if (running !== null) return null;
       const id = (running = randomUUID());
       try {
-        await tell(id, 'insert into backup_run (id, started_at) values ($1, $2)', [new Date(context.now())]);
+        await backupBegan(database, id, now());
       } catch (error) {
         running = null;
         throw error;

@@ -2,7 +2,7 @@ import { bearingBetween } from '@tombolo/core';
 import { ownStation, TRAIL_PER_DEGREE } from '@tombolo/contract';
 import type { Settings, StationChange, StationDetail, StationView, TrailPoint, TrailView } from '@tombolo/contract';
 import type { StationState } from '../ingest/derived/sighting';
-import { rowsOf, type Queries } from '../store/database';
+import { rowsOf, touchedBy, type Queries } from '../store/database';
 import { repeatersOfOurs } from '../store/evidence';
 import { listLinks } from './links';
 import { listReadings } from '../readings/readings';
@@ -78,8 +78,7 @@ async function lastHeard(queries: Queries, source: string | null, words: string)
 
 /** Notes of the operator and whether a station is muted; false when it has never been heard. */
 export async function changeStation(queries: Queries, call: string, change: StationChange, at: Date): Promise<boolean> {
-  const known = await rowsOf(queries, 'update station set changed_at = $2 where call = $1 returning call', [call, at]);
-  if ((known as unknown as [unknown[], number])[1] === 0) return false;
+  if ((await touchedBy(queries, 'update station set changed_at = $2 where call = $1', [call, at])) === 0) return false;
   await queries.query(
     `insert into station_note (call, note, muted) values ($1, coalesce($2, ''), coalesce($3, false))
      on conflict (call) do update set note = coalesce($2, station_note.note), muted = coalesce($3, station_note.muted)`,

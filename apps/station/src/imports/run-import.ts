@@ -9,6 +9,7 @@ import {
 } from '@tombolo/core';
 import type { ImportFormat } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
+import { discardUnfinishedMaps } from '../maps/store';
 import type { Heard } from '../ingest/heard';
 import { ingest, type PipelineContext } from '../ingest/pipeline';
 import { ImportEntity } from '../store/entities';
@@ -240,7 +241,5 @@ export async function closeCutOffUploads(database: DataSource, nowMs: number): P
       );
       await appendEvents(manager, [{ type: 'import', data: { id } }], new Date(nowMs));
     });
-  await database.query('delete from map_layer where not complete and created_at < $1', [
-    new Date(nowMs - UNFINISHED_FOR_MS),
-  ]);
+  await discardUnfinishedMaps(database, new Date(nowMs - UNFINISHED_FOR_MS));
 }

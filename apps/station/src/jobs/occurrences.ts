@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import { rowsOf } from '../store/database';
+import { rowsOf, touchedBy } from '../store/database';
 import { JOB_LOCK } from '../store/locks';
 import { lastDueMs, type JobKind } from './job';
 
@@ -79,12 +79,13 @@ export async function claim(database: DataSource, kind: string, owner: string, n
 
 /** False when the claim was lost meanwhile. */
 export async function renew(database: DataSource, kind: string, dueAt: Date, owner: string): Promise<boolean> {
-  const [, count] = (await database.query(
+  const kept = await touchedBy(
+    database,
     `update job set lease_until = now() + interval '${LEASE_S} s'
-     where kind = $1 and due_at = $2 and owner = $3 and state = 'running' returning kind`,
+     where kind = $1 and due_at = $2 and owner = $3 and state = 'running'`,
     [kind, dueAt, owner],
-  )) as [unknown[], number];
-  return count > 0;
+  );
+  return kept > 0;
 }
 
 /** Records what came of it, unless somebody else has taken it over. */

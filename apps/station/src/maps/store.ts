@@ -1,6 +1,7 @@
-import type { DataSource } from 'typeorm';
+import { LessThan, type DataSource } from 'typeorm';
 import type { MapKind, MapView } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
+import { MapChunkEntity, MapLayerEntity } from '../store/entities';
 
 /** Size of a stored piece: a tile directory is read with one or two. */
 const CHUNK_OCTETS = 256 * 1024;
@@ -14,12 +15,9 @@ export async function storeMap(
   content: AsyncIterable<Buffer>,
   most: number,
 ): Promise<{ octets: number; head: Buffer }> {
-  await database.query('insert into map_layer (id, name, kind, created_at) values ($1, $2, $3, $4)', [
-    map.id,
-    map.name,
-    map.kind,
-    map.at,
-  ]);
+  const layers = database.getRepository(MapLayerEntity);
+  const chunks = database.getRepository(MapChunkEntity);
+  await layers.insert({ id: map.id, name: map.name, kind: map.kind, createdAt: map.at });
   let waiting: Buffer[] = [];
   let waitingOctets = 0;
   let octets = 0;
@@ -27,7 +25,7 @@ export async function storeMap(
   let head: Buffer = Buffer.alloc(0);
   const put = async (piece: Buffer) => {
     if (n === 0) head = piece;
-    await database.query('insert into map_chunk (map_id, n, content) values ($1, $2, $3)', [map.id, n++, piece]);
+    await chunks.insert({ mapId: map.id, n: n++, content: piece });
   };
   for await (const part of content) {
     octets += part.length;
@@ -42,7 +40,7 @@ export async function storeMap(
     waitingOctets = joined.length;
   }
   if (waitingOctets > 0) await put(Buffer.concat(waiting));
-  await database.query('update map_layer set octets = $2 where id = $1', [map.id, octets]);
+  await layers.update({ id: map.id }, { octets: String(octets) });
   return { octets, head };
 }
 
@@ -70,23 +68,26 @@ export async function* eachPiece(queries: Queries, id: string, octets: number): 
     yield await readMap(queries, id, from, Math.min(octets, from + PIECE_OCTETS));
 }
 
-export async function listMaps(queries: Queries): Promise<MapView[]> {
-  const rows = await rowsOf<{
-    id: string;
-    name: string;
-    kind: MapKind;
-    octets: string;
-    created_at: Date;
-    complete: boolean;
-  }>(queries, 'select * from map_layer where complete order by created_at, id');
+export async function listMaps(database: DataSource): Promise<MapView[]> {
+  const rows = await database
+    .getRepository(MapLayerEntity)
+    .find({ where: { complete: true }, order: { createdAt: 'ASC', id: 'ASC' } });
   return rows.map((row) => ({
     id: row.id,
     name: row.name,
     kind: row.kind,
     octets: Number(row.octets),
-    createdAt: row.created_at.toISOString(),
+    createdAt: row.createdAt.toISOString(),
   }));
 }
 
-export const discardMap = (queries: Queries, id: string): Promise<unknown> =>
-  queries.query('delete from map_layer where id = $1', [id]);
+/** A map is whole, and may be seen. */
+export const concludeMap = (database: DataSource, id: string): Promise<unknown> =>
+  database.getRepository(MapLayerEntity).update({ id }, { complete: true });
+
+export const discardMap = (database: DataSource, id: string): Promise<unknown> =>
+  database.getRepository(MapLayerEntity).delete({ id });
+
+/** Lets go what was cut off while it came. */
+export const discardUnfinishedMaps = (database: DataSource, before: Date): Promise<unknown> =>
+  database.getRepository(MapLayerEntity).delete({ complete: false, createdAt: LessThan(before) });

@@ -46,9 +46,22 @@ export async function openDatabase(url: string, purpose: Purpose = 'work'): Prom
 /** Either the data source or a transaction on it. */
 export type Queries = Pick<EntityManager, 'query'>;
 
-/** Rows of a statement, typed by the caller, who wrote the statement. */
-export const rowsOf = <T>(queries: Queries, sql: string, parameters: unknown[] = []): Promise<T[]> =>
-  queries.query(sql, parameters) as Promise<T[]>;
+/** What the driver gives: rows, but for UPDATE and DELETE the rows they return and how many they touched. */
+type Answer = unknown[] | [rows: unknown[], touched: number];
+const isTouched = (answer: Answer): answer is [unknown[], number] => Array.isArray(answer[0]);
+
+/** Rows of a statement, also of an UPDATE or DELETE that returns some; typed by the caller, who wrote the statement. */
+export async function rowsOf<T>(queries: Queries, sql: string, parameters: unknown[] = []): Promise<T[]> {
+  const answer = (await queries.query(sql, parameters)) as Answer;
+  return (isTouched(answer) ? answer[0] : answer) as T[];
+}
+
+/** How many rows an UPDATE or DELETE touched. */
+export async function touchedBy(queries: Queries, sql: string, parameters: unknown[] = []): Promise<number> {
+  const answer = (await queries.query(sql, parameters)) as Answer;
+  if (!isTouched(answer)) throw new Error('only an UPDATE or DELETE tells how many rows it touched');
+  return answer[1];
+}
 
 /** PostgreSQL texts cannot hold U+0000: it is shown as its symbol; the raw octets are kept beside it. */
 export const storable = (text: string): string => text.replaceAll('\u0000', '␀');

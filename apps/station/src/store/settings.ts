@@ -1,5 +1,6 @@
 import { defaultSettings, settings, type Settings, type SettingsChange } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
+import { noteInAudit } from './audit';
 import { SettingEntity } from './entities';
 import { appendEvents } from './events';
 import { SETTINGS_LOCK } from './locks';
@@ -34,11 +35,7 @@ export async function holdEverything(source: DataSource, held: boolean, at: Date
     if ((before.heldSince !== null) === held) return before;
     const after: Settings = { ...before, heldSince: held ? at.toISOString() : null };
     await manager.getRepository(SettingEntity).save({ id: 1, value: after, changedAt: at });
-    await manager.query('insert into audit (at, by_whom, what) values ($1, $2, $3)', [
-      at,
-      'the operator',
-      held ? 'held everything' : 'let everything go on',
-    ]);
+    await noteInAudit(manager, at, held ? 'held everything' : 'let everything go on');
     await appendEvents(manager, [{ type: 'settings', data: {} }], at);
     return after;
   });

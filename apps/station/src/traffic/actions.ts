@@ -6,6 +6,7 @@ import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 import { releaseHeld, settleItem } from '../transmissions/write';
 import { queueLeg } from './legs';
+import { noteInAudit } from '../store/audit';
 
 /** Refuses while the transmitter is locked, in the operator's words. */
 function ownStationUnlocked(settings: Settings): string {
@@ -94,12 +95,7 @@ export async function releaseItem(source: DataSource, id: string, at: Date): Pro
   await source.transaction(async (manager) => {
     await lockedItem(manager, id);
     await releaseHeld(manager, id);
-    await manager.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
-      at,
-      'the operator',
-      'released what a restored backup held',
-      id,
-    ]);
+    await noteInAudit(manager, at, 'released what a restored backup held', id);
     await appendEvents(manager, [{ type: 'item', data: { id } }], at);
   });
 }

@@ -9,6 +9,7 @@ import { waitingFor } from '../../transmissions/write';
 import { BearerEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
 import { serve } from '../serve';
+import { noteInAudit } from '../../store/audit';
 
 /** The bearers, as cards. */
 export function bearerRoutes(context: StationContext): Router {
@@ -93,12 +94,7 @@ export function bearerRoutes(context: StationContext): Router {
         'That channel does not exist',
         `There is no channel “${channel}”.`,
       );
-    await database.query('insert into audit (at, by_whom, what, detail) values ($1, $2, $3, $4)', [
-      new Date(context.now()),
-      'the operator',
-      'showed the invitation to a channel',
-      `${id}: ${channel}`,
-    ]);
+    await noteInAudit(database, new Date(context.now()), 'showed the invitation to a channel', `${id}: ${channel}`);
     return { line };
   });
 

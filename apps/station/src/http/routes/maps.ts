@@ -8,7 +8,7 @@ import type { DataSource } from 'typeorm';
 import type { StationContext } from '../../context';
 import { runHeavy } from '../../heavy/heavy';
 import { ProblemError } from '../../problem-error';
-import { discardMap, eachPiece, listMaps, MOST_READ, readMap, storeMap } from '../../maps/store';
+import { concludeMap, discardMap, eachPiece, listMaps, MOST_READ, readMap, storeMap } from '../../maps/store';
 import { appendEvents } from '../../store/events';
 import { serve } from '../serve';
 
@@ -39,7 +39,7 @@ export function mapRoutes(context: StationContext): Router {
       await discardMap(database, id);
       throw error;
     }
-    await database.query('update map_layer set complete = true where id = $1', [id]);
+    await concludeMap(database, id);
     await tell();
     return one(id);
   });

@@ -8,13 +8,20 @@ import { listRules } from '../../relay/rules';
 import { appendEvents } from '../../store/events';
 import { knownItem } from '../../traffic/views';
 import { serve } from '../serve';
+import { StandingRuleEntity, type StandingRuleRow } from '../../store/entities';
+import type { Repository } from 'typeorm';
 
 /** The relay desk: ways on for an item, handing it on, standing rules. */
 export function relayRoutes(context: StationContext): Router {
   const router = Router();
   const { database } = context;
   const now = () => new Date(context.now());
-  const rulesChanged = () => appendEvents(database, [{ type: 'rule', data: {} }], now());
+  /** Changes the rules and tells the consoles, in one transaction. */
+  const change = (of: (rules: Repository<StandingRuleRow>) => Promise<unknown>) =>
+    database.transaction(async (manager) => {
+      await of(manager.getRepository(StandingRuleEntity));
+      await appendEvents(manager, [{ type: 'rule', data: {} }], now());
+    });
 
   serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id, await context.settings()));
   serve(router, routes.relay, async ({ params: { id }, body }) => {
@@ -25,23 +32,24 @@ export function relayRoutes(context: StationContext): Router {
 
   serve(router, routes.rules, () => listRules(database));
   serve(router, routes.addRule, async ({ body: rule }) => {
-    await database.query(
-      'insert into standing_rule (id, rule, created_at) values ($1,$2,$3) on conflict (id) do nothing',
-      [rule.id, JSON.stringify(rule), now()],
+    await change((rules) =>
+      rules
+        .createQueryBuilder()
+        .insert()
+        .values({ id: rule.id, rule, enabled: false, createdAt: now() })
+        .orIgnore()
+        .execute(),
     );
-    await rulesChanged();
     return one(rule.id);
   });
   serve(router, routes.turnRule, async ({ params: { id }, body: { enabled } }) => {
     await one(id);
-    await database.query('update standing_rule set enabled = $2 where id = $1', [id, enabled]);
-    await rulesChanged();
+    await change((rules) => rules.update({ id }, { enabled }));
     context.rulesChanged();
     return one(id);
   });
   serve(router, routes.removeRule, async ({ params }) => {
-    await database.query('delete from standing_rule where id = $1', [params.id]);
-    await rulesChanged();
+    await change((rules) => rules.delete({ id: params.id }));
   });
 
   const one = async (id: string) => {

@@ -106,6 +106,7 @@ const itemOf = ({ id, precedence, answers }: WrittenItem, { item }: Prepared, at
   externalId: null,
   trace: [],
   undecipherable: false,
+  standing: null,
   number: null,
   numberField: null,
   acknowledgementAsked: false,
