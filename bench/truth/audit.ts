@@ -127,6 +127,8 @@ export async function audit(
     port: kissPort,
     modemPort: 0,
     frequencyMHz: null,
+    txDelayMs: 300,
+    path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   });
   await insertBearer(station.context, 'feed', 'Feed', {

@@ -1,4 +1,5 @@
 import type { Api } from '../../apps/station/src/testing/harness';
+import { listPerson } from '../../apps/station/src/testing/listed';
 import { rowsOf, type Queries } from '../../apps/station/src/store/database';
 import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
 import type { WorldRecord } from './record';
@@ -8,9 +9,7 @@ const ONE_HEARING_MS = 300;
 
 /** A rule that hands on what the mesh brings, and the people whom it may concern. */
 export async function turnOnRule(api: Api, rule: { from: string; to: string; id: string }): Promise<void> {
-  await api.patch('/settings', {
-    people: [{ name: 'Ferry Office', phone: '+1 555 0100', mail: null, meshNode: null, licensed: true }],
-  });
+  await listPerson(api, 'Ferry Office', { phone: '+1 555 0100' }, true);
   const made = await api.post<{ id: string }>('/rules', {
     id: rule.id,
     name: 'Mesh to phone',

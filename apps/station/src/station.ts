@@ -117,8 +117,6 @@ export async function startStation(options: StationOptions): Promise<Station> {
     log,
     heard: pipeline.push,
     ready: pipeline.ready,
-    txDelayMs: () => known?.txDelayMs ?? 300,
-    frequencyMHz: () => known?.frequencyMHz ?? null,
     gate,
     refusals: () => refusals,
     onUp: () => outbox.wake(),

@@ -1,6 +1,5 @@
 import {
   DEFAULT_RETRY,
-  DISTANCE_UNITS,
   MOST_STATUS_OCTETS,
   OWN_SYMBOLS,
   parseAddress,
@@ -49,31 +48,19 @@ export const ownCall = z
     else if (text.includes('-')) context.addIssue({ code: 'custom', message: 'give the SSID in its own field' });
   });
 
-/** Somebody who is reached through this station: by which ways, and whether they hold a licence. */
-export const person = z.object({
-  name: z.string().trim().min(1).max(60),
-  phone: z
-    .string()
-    .trim()
-    .regex(/^\+?[\d ]{4,20}$/, 'a phone number')
-    .nullable(),
-  mail: z.email('a mail address').nullable(),
-  /** Tag of their node in the mesh. */
-  meshNode: z.string().trim().max(6).nullable(),
-  licensed: z.boolean(),
-});
-export type Person = z.infer<typeof person>;
-
-export const settings = z.object({
+/** Who operates, and under which licence. */
+export const operatorSettings = z.object({
   call: ownCall,
   ssid: z.number().int().min(0).max(15),
-  region: z.enum(regionIds),
-  /** Channel of the packet radio, MHz; null while the region leaves it open. */
-  frequencyMHz: z.number().min(1).max(3000).nullable(),
-  path,
-  position: position.nullable(),
-  /** The two questions that hold the transmitter. */
+  /** The first of the two questions that hold the transmitter. */
   licenceConfirmed: z.boolean(),
+});
+
+/** What the station does, whoever operates it. */
+export const stationSettings = z.object({
+  region: z.enum(regionIds),
+  position: position.nullable(),
+  /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
   /** Unfiled arrived messages of people we know, kept before new ones are rejected. */
@@ -88,9 +75,6 @@ export const settings = z.object({
   backupsKept: z.number().int().min(1).max(60),
   /** Set while everything that would go out is held. */
   heldSince: z.iso.datetime().nullable(),
-  txDelayMs: z.number().int().min(0).max(2550),
-  people: z.array(person).max(500),
-  distanceUnit: z.enum(DISTANCE_UNITS),
   /** Frequency on which we listen for voice, MHz. */
   voiceMHz: z.number().min(1).max(6000).nullable(),
   /** Answers questions of other stations (where we are, whom we hear) by itself. */
@@ -107,20 +91,25 @@ export const settings = z.object({
       `at most ${MOST_STATUS_OCTETS} octets`,
     ),
 });
+
+/** Both; each is kept and changed by itself. */
+export const settings = operatorSettings.extend(stationSettings.shape);
+export type OperatorSettings = z.infer<typeof operatorSettings>;
+export type StationSettings = z.infer<typeof stationSettings>;
 export type Settings = z.infer<typeof settings>;
+
+/** The parts in which settings are kept. */
+export const SETTINGS_PARTS = { operator: operatorSettings, station: stationSettings } as const;
+export type SettingsPart = keyof typeof SETTINGS_PARTS;
 
 /** Holding everything is an action of its own: it must work at once. */
 export const settingsChange = settings.omit({ heldSince: true }).partial();
 export type SettingsChange = z.infer<typeof settingsChange>;
 
-export const defaultSettings: Settings = {
-  call: '',
-  ssid: 7,
+const defaultOperator: OperatorSettings = { call: '', ssid: 7, licenceConfirmed: false };
+const defaultStation: StationSettings = {
   region: 'other',
-  frequencyMHz: null,
-  path: ['WIDE1-1', 'WIDE2-1'],
   position: null,
-  licenceConfirmed: false,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
   storeLimit: 500,
@@ -130,14 +119,12 @@ export const defaultSettings: Settings = {
   backupEveryDays: null,
   backupsKept: 7,
   heldSince: null,
-  txDelayMs: 300,
-  people: [],
-  distanceUnit: 'km',
   voiceMHz: null,
   answerQueries: false,
   symbol: OWN_SYMBOLS[0],
   statusText: '',
 };
+export const defaultSettings: Settings = { ...defaultOperator, ...defaultStation };
 
 /** `QT2AR-7`, or null while no call is set. */
 export const ownStation = ({ call, ssid }: Pick<Settings, 'call' | 'ssid'>): string | null =>

@@ -46,6 +46,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   event('bearer', ofId),
   event('import', ofId),
   event('settings', {}),
+  event('person', ofId),
   event('session', { ...ofId, ...ofBearer }),
   event('offer', ofBearer),
   event('mesh', ofBearer),

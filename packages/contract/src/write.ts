@@ -1,6 +1,7 @@
 import { checkAddressee, checkMeshText, checkMessageText, type Parsed } from '@tombolo/core';
 import { z } from 'zod';
 import { meshNodeId } from './bearers';
+import { boardAddress, type AddressSort } from './people';
 import { path } from './settings';
 import { precedence } from './traffic';
 
@@ -78,8 +79,13 @@ export const CONTENT_OF = {
   mail: 'mail',
 } as const satisfies Record<Way['by'], Content['is']>;
 
-/** `WHO@BOARD` or a topic and its area. */
-const boardAddress = /^[A-Z0-9#@.-]{1,60}$/;
+/** By which sort of address each way reaches somebody. */
+export const ADDRESS_OF_WAY = {
+  packets: 'call',
+  texts: 'node',
+  messages: 'board',
+  mail: 'mail',
+} as const satisfies Record<Way['by'], AddressSort>;
 
 /** Why an address is none of a way; null when it is one. */
 function addressProblem(by: Way['by'], address: string): string | null {
@@ -90,7 +96,7 @@ function addressProblem(by: Way['by'], address: string): string | null {
     case 'texts':
       return meshNodeId.safeParse(address).success ? null : 'the number of a node';
     case 'messages':
-      return boardAddress.test(address) ? null : 'letters, digits and @ . # - alone';
+      return boardAddress.safeParse(address).error?.issues[0]?.message ?? null;
     case 'mail':
       return mailAddress.safeParse(address).success ? null : 'a mail address';
   }

@@ -2,9 +2,30 @@ import type { Person } from '@tombolo/contract';
 
 /** People who are reached through the station. Numbers and domains are those reserved for examples. */
 export const people: readonly Person[] = [
-  { name: 'Ferry Office', phone: '+00 555 0142', mail: 'office@ferry.example', meshNode: null, licensed: false },
-  { name: 'Oskar Pellmund', phone: null, mail: null, meshNode: 'LSFARM', licensed: false },
-  { name: 'Dr Renske Hallow', phone: null, mail: 'hallow@clinic.example', meshNode: 'VLCLIN', licensed: false },
+  {
+    id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e01',
+    name: 'Ferry Office',
+    licensed: false,
+    addresses: [
+      { sort: 'phone', address: '+00 555 0142' },
+      { sort: 'mail', address: 'office@ferry.example' },
+    ],
+  },
+  {
+    id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e02',
+    name: 'Oskar Pellmund',
+    licensed: false,
+    addresses: [{ sort: 'node', address: 'LSFARM' }],
+  },
+  {
+    id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e03',
+    name: 'Dr Renske Hallow',
+    licensed: false,
+    addresses: [
+      { sort: 'mail', address: 'hallow@clinic.example' },
+      { sort: 'node', address: 'VLCLIN' },
+    ],
+  },
 ];
 
 /** Own mailbox behind the radio mail gateway. */

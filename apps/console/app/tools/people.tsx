@@ -1,1 +1,1 @@
-export { PeoplePlace as default } from '../../src/places/tools/people-place';
+export { PeoplePlace as default } from '../../src/places/tools/people/people-place';

@@ -1,1 +1,1 @@
-export { SettingsPlace as default } from '../../src/places/tools/settings-form';
+export { SettingsPlace as default } from '../../src/places/tools/settings/settings-place';

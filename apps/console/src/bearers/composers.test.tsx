@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BearerView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../testing/render';
-import { boardLink, meshLink, openSettings } from '../testing/samples';
+import { boardLink, meshLink, openSettings, person } from '../testing/samples';
 import { aboutSeconds } from './about';
 import { useDraft } from '../live/draft';
 import { addressList, mail } from './radio-mail/composer';
@@ -118,10 +118,11 @@ describe('a text for the mesh', () => {
 
 describe('a text for somebody of the list', () => {
   it('goes to the node of that person', async () => {
-    const people = [{ name: 'Farm', phone: null, mail: null, meshNode: 'LSFARM', licensed: false }];
+    const people = [person('Farm', { node: 'LSFARM' })];
     const asked = stationAnswers({
       'GET /api/v1/bearers': { body: [mesh] },
-      'GET /api/v1/settings': { body: { ...settings, people } },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/people': { body: people },
       'GET /api/v1/mesh-nodes': { body: [farm('01D1-0005')] },
       'POST /api/v1/items': { status: 422, body: {} },
     });
@@ -157,13 +158,11 @@ describe('a mail', () => {
     expect(screen.getByRole('button', { name: /^Put in the queue for QT1RM-12/ })).toBeDisabled();
   });
   it('goes to somebody of the list of people by name, whose address the station knows', async () => {
-    const people = [
-      { name: 'Ferry Office', phone: null, mail: 'office@ferry.example', meshNode: null, licensed: false },
-      { name: 'Farm', phone: null, mail: null, meshNode: 'LSFARM', licensed: false },
-    ];
+    const people = [person('Ferry Office', { mail: 'office@ferry.example' }), person('Farm', { node: 'LSFARM' })];
     const asked = stationAnswers({
       'GET /api/v1/bearers': { body: [gateway] },
-      'GET /api/v1/settings': { body: { ...settings, people } },
+      'GET /api/v1/settings': { body: settings },
+      'GET /api/v1/people': { body: people },
       'POST /api/v1/items': { status: 422, body: {} },
     });
     renderPiece(<Mail />);

@@ -1,10 +1,10 @@
-import type { Addressee, Person } from '@tombolo/contract';
+import { addressesOf, type Addressee, type AddressSort, type Person } from '@tombolo/contract';
 
-/** Somebody of the list of people whose name was typed, in whatever letters. */
-export const personNamed = (typed: string, people: readonly Person[]): Person | undefined =>
-  people.find(({ name }) => name.toLowerCase() === typed.trim().toLowerCase());
+/** Who of the list of people has an address of some sort. */
+export const reachedBy = (sort: AddressSort, people: readonly Person[]): Person[] =>
+  people.filter((person) => addressesOf(person, sort).length > 0);
 
-/** People to offer below what was typed: those with an address for the way, not the one who is named already. */
+/** People to offer below what was typed: not the one who is named already. */
 export function peopleToOffer(typed: string, people: readonly Person[]): string[] {
   const begun = typed.trim().toLowerCase();
   return people

@@ -40,6 +40,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'person':
+      return [['people'], ['relays']];
     case 'station':
       return [['stations'], ['station', event.data.call]];
     case 'watch':
@@ -182,6 +184,7 @@ export const useSessions = (bearerId: string) =>
   useQuery({ queryKey: ['sessions', bearerId], queryFn: () => api.sessions(bearerId) });
 export const useRelays = (id: string, enabled: boolean) =>
   useQuery({ queryKey: ['relays', id], queryFn: () => api.relays(id), enabled });
+export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: api.people });
 export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: api.rules });
 export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.bearers, refetchInterval: 15_000 });
 export const useHold = (held: boolean) =>

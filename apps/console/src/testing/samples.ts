@@ -1,8 +1,10 @@
 import {
   defaultSettings,
+  type AddressSort,
   type BearerView,
   type ItemDetail,
   type OfferView,
+  type Person,
   type ReadingsView,
   type SessionView,
   type Settings,
@@ -19,6 +21,14 @@ export const openSettings: Settings = {
   licenceConfirmed: true,
   antennaConfirmed: true,
 };
+
+/** Somebody of the list of people, without a licence. */
+export const person = (name: string, addresses: Partial<Record<AddressSort, string>>): Person => ({
+  id: crypto.randomUUID(),
+  name,
+  licensed: false,
+  addresses: Object.entries(addresses).map(([sort, address]) => ({ sort: sort as AddressSort, address })),
+});
 
 export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
   id: 'board',
@@ -39,7 +49,16 @@ export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
 export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
   id: 'radio',
   name: 'Modem',
-  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, frequencyMHz: null, confirms: false },
+  config: {
+    kind: 'kiss-tcp',
+    host: '127.0.0.1',
+    port: 8001,
+    modemPort: 0,
+    frequencyMHz: null,
+    txDelayMs: 300,
+    path: ['WIDE1-1', 'WIDE2-1'],
+    confirms: false,
+  },
   enabled: true,
   state: { link: 'up', since: AT, reason: null, nextTryAt: null },
   queued: 0,

@@ -1,5 +1,6 @@
 import { INBOX_ROOM, inboxHasRoom, standingOf, type Standing } from '@tombolo/core';
 import type { ItemKind, Settings } from '@tombolo/contract';
+import { isListed } from '../people/people';
 import { rowsOf, storable, type Queries } from '../store/database';
 
 /** What lies in one row for all texts of one sender that there was no room for. */
@@ -16,9 +17,9 @@ export interface Sender {
 export async function lookAtInbox(
   queries: Queries,
   sender: Sender,
-  settings: Pick<Settings, 'storeLimit' | 'people'>,
+  settings: Pick<Settings, 'storeLimit'>,
 ): Promise<{ standing: Standing; room: boolean }> {
-  const known = await isKnown(queries, sender.name, settings);
+  const known = await isKnown(queries, sender.name);
   const standing = standingOf(known, sender.text);
   const [counts] = await rowsOf<{ of_sender: number; of_strangers: number; urgent: number }>(
     queries,
@@ -41,9 +42,8 @@ export async function lookAtInbox(
 }
 
 /** On the list of people, or somebody whom we wrote to or answered: with any SSID. */
-async function isKnown(queries: Queries, name: string, { people }: Pick<Settings, 'people'>): Promise<boolean> {
-  const lower = name.toLowerCase();
-  if (people.some((person) => [person.name, person.meshNode].some((one) => one?.toLowerCase() === lower))) return true;
+async function isKnown(queries: Queries, name: string): Promise<boolean> {
+  if (await isListed(queries, name)) return true;
   const base = name.split('-')[0]!;
   const rows = await rowsOf(
     queries,

@@ -70,8 +70,8 @@ async function* content(manifest: Manifest, dump: Readable): AsyncGenerator<Buff
 
 async function describe(client: Client, { version, now }: { version: string; now: Date }): Promise<Manifest> {
   const number = async (sql: string) => Number((await client.query<{ n: string }>(sql)).rows[0]?.n ?? 0);
-  const { rows } = await client.query<{ value: object }>('select value from setting where id = 1');
-  const settings = settingsSchema.safeParse({ ...defaultSettings, ...rows[0]?.value });
+  const { rows } = await client.query<{ value: object }>('select value from setting');
+  const settings = settingsSchema.safeParse(Object.assign({ ...defaultSettings }, ...rows.map(({ value }) => value)));
   return {
     format: 1,
     createdAt: now.toISOString(),

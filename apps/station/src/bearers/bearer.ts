@@ -1,4 +1,4 @@
-import type { BearerConfig, BearerKindId, Settings } from '@tombolo/contract';
+import type { BearerConfig, BearerKindId } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { Heard } from '../ingest/heard';
 import type { RefusalAccount } from '../transmissions/account';
@@ -12,12 +12,8 @@ export interface BearerContext {
   readonly heard: (heard: Heard) => boolean;
   readonly ready: (callback: () => void) => void;
   readonly stateChanged: () => void;
-  /** KISS TXDELAY in ms, told to the modem at each connection. */
-  readonly txDelayMs: () => number;
   /** Own call with SSID; null while none is set. */
   readonly ownCall: () => string | null;
-  /** Channel of the packet radio, MHz; null while it is not known. */
-  readonly frequencyMHz: () => number | null;
   /** Why nothing may go out by this bearer now; null when it may. */
   readonly closed: () => string | null;
   readonly held: () => boolean;
@@ -34,9 +30,9 @@ export interface BearerAdapter<Kind extends BearerKindId = BearerKindId> {
   readonly kind: Kind;
   create(config: BearerConfig<Kind>, context: BearerContext): Bearer;
   /** How long a frame holds the channel; absent or null for those without a channel of their own. */
-  frameMs?(config: BearerConfig<Kind>, settings: Settings): ((frame: Uint8Array) => number) | null;
+  frameMs?(config: BearerConfig<Kind>): ((frame: Uint8Array) => number) | null;
   /** What its radio is tuned to; absent for those without one. */
-  tuned?(config: BearerConfig<Kind>, settings: Settings): Tuned;
+  tuned?(config: BearerConfig<Kind>): Tuned;
   /** Of one that sends no packets: the bearer that answers what it hears; null for none. */
   answersOver?(config: BearerConfig<Kind>): string | null;
   /** The line by which others join a channel, with its key; null where there is no such channel. */

@@ -7,10 +7,11 @@ describe('the channel of what is heard and sent', () => {
   it('is the frequency of that time; one that was retuned goes on without being connected anew', async () => {
     const database = await createDatabase();
     const modem = await startModem();
-    const station = await startWithModem(database.url, modem, { frequencyMHz: 144.39 });
+    const station = await startWithModem(database.url, modem);
     const { api } = station;
     try {
       const link = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === RADIO)!;
+      await api.patch(`/bearers/${RADIO}`, { config: { ...(await link()).config, frequencyMHz: 144.39 } });
       const heard = (from: string) =>
         eventually(async () => {
           const { rows } = await api.get<{ rows: PacketSummary[] }>(`/packets?bearerId=${RADIO}`);

@@ -143,6 +143,8 @@ describe('a modem that confirms what it sent', () => {
       port,
       modemPort: 0,
       frequencyMHz: null,
+      txDelayMs: 300,
+      path: ['WIDE1-1', 'WIDE2-1'],
       confirms: true,
     });
     await station.context.bearersChanged();

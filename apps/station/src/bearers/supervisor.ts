@@ -22,8 +22,6 @@ export interface SupervisorContext {
   readonly random: () => number;
   readonly heard: (heard: Heard) => boolean;
   readonly ready: (callback: () => void) => void;
-  readonly txDelayMs: () => number;
-  readonly frequencyMHz: () => number | null;
   readonly gate: Gate;
   readonly refusals: () => RefusalAccount;
   readonly onUp: () => void;
@@ -98,8 +96,6 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
       random: context.random,
       heard: context.heard,
       ready: context.ready,
-      txDelayMs: context.txDelayMs,
-      frequencyMHz: context.frequencyMHz,
       closed: () => context.gate.closed(row.config.kind),
       held: context.gate.held,
       refusals: context.refusals(),

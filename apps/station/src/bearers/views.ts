@@ -41,7 +41,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         [row.id, firstIdAt(now - 3600_000)],
       );
       const adapter = adapterOf(row.config);
-      const tuned = adapter.tuned?.(row.config, settings) ?? null;
+      const tuned = adapter.tuned?.(row.config) ?? null;
       const bearer = context.running.find(({ id }) => id === row.id)?.bearer;
       return {
         id: row.id,
@@ -53,7 +53,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
         tuned: tuned && { frequencyHz: tuned.frequencyHz, before: await tunedBefore(source, row.id, tuned) },
-        load: await channelLoad(source, { id: row.id, tuned }, now, adapter.frameMs?.(row.config, settings) ?? null),
+        load: await channelLoad(source, { id: row.id, tuned }, now, adapter.frameMs?.(row.config) ?? null),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };

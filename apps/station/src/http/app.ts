@@ -16,6 +16,7 @@ import { heardRoutes } from './routes/heard';
 import { importRoutes } from './routes/imports';
 import { itemRoutes } from './routes/items';
 import { mapRoutes } from './routes/maps';
+import { peopleRoutes } from './routes/people';
 import { relayRoutes } from './routes/relay';
 import { stationRoutes } from './routes/station';
 import { watchRoutes } from './routes/watches';
@@ -73,6 +74,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(stationRoutes(context));
   // Before the items: `/items/:id/message.eml` and `/items/:id/relays` are longer than `/items/:id`.
   api.use(exchangeRoutes(context));
+  api.use(peopleRoutes(context));
   api.use(relayRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));

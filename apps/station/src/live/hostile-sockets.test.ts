@@ -247,11 +247,7 @@ describe('HTTP', () => {
     for (const [path, body, method] of [
       ['/settings', { statusText: '\u0000' }, 'PATCH'],
       ['/settings', { position: { latitude: 1e999, longitude: 0 } }, 'PATCH'],
-      [
-        '/settings',
-        { people: [{ name: '\u0000', phone: null, mail: null, meshNode: null, licensed: false }] },
-        'PATCH',
-      ],
+      [`/people/${uuid}`, { name: '\u0000', licensed: false, addresses: [{ sort: 'call', address: 'QT1NC' }] }, 'PUT'],
       ['/bearers', { name: 'a\u0000b', config: { kind: 'line-feed', host: 'x', port: 1 } }],
       ['/items', messageTo('A@B', 'x', 'y', { bearerId: '\u0000' })],
       ['/items', mailTo('a@b.example', { subject: '\u0000', body: '\u0000' })],

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { decodeFrame, latin1OfOctets } from '@tombolo/core';
 import type { ItemDetail, RelayProposal, StandingRule } from '@tombolo/contract';
 import { eventually, itemWhen, RADIO } from '../testing/harness';
+import { listPerson } from '../testing/listed';
 import { applyRules } from './rules';
 import { FARM_NODE, question, startMeshStation, type MeshStation } from '../testing/mesh-station';
 
@@ -12,10 +13,9 @@ let modem: MeshStation['modem'];
 let api: MeshStation['api'];
 let arrived: MeshStation['arrived'];
 beforeEach(async () => {
-  rig = await startMeshStation({
-    people: [{ name: 'Ferry Office', phone: '+00 555 0142', mail: null, meshNode: null, licensed: false }],
-  });
+  rig = await startMeshStation();
   ({ station, node, modem, api, arrived } = rig);
+  await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
 });
 afterEach(() => rig.stop());
 

@@ -88,7 +88,7 @@ export async function relayItem(
         'It was handed on already',
         `It went to ${request.to} at ${already.createdAt.toISOString().slice(11, 16)}Z. Nothing more was sent.`,
       );
-    const known = (await waysOn(manager, holding, settings)).find(
+    const known = (await waysOn(manager, holding)).find(
       (way) => way.bearer.id === request.bearerId && way.to === request.to && way.person === request.person,
     );
     if (!known)
@@ -106,7 +106,7 @@ export async function relayItem(
         'The text is too long',
         `${octetsOfText(way.text).length} of ${way.most} octets.`,
       );
-    const decision = await verdict(manager, holding, way, settings, request.released);
+    const decision = await verdict(manager, holding, way, request.released);
     if (!decision.allowed)
       throw new ProblemError(409, `rule-${decision.rule}`, 'Not handed on', `${decision.words} The item is kept.`);
     const carriage = carriageOf(way.bearer.config);
@@ -123,7 +123,7 @@ export async function relayItem(
       {
         id: request.id,
         bearerId: way.bearer.id,
-        path: carriage.what === 'packets' ? settings.path : [],
+        path: carriage.what === 'packets' ? [...carriage.path] : [],
         info,
         policy: settings.retry,
         detail,

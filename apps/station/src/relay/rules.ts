@@ -58,7 +58,7 @@ export async function applyRules(
     );
     for (const { id } of items) {
       if (left <= 0) break;
-      const way = (await proposeRelays(source, id, settings)).find(
+      const way = (await proposeRelays(source, id)).find(
         (candidate) => candidate.bearerId === rule.toBearer && candidate.to === rule.to,
       );
       if (!way || way.refused) continue;

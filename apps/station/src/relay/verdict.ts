@@ -1,6 +1,7 @@
 import { checkRelay, octetsOfText, parseStationCall, type RelayVerdict } from '@tombolo/core';
-import { bearerKind, type RelayProposal, type Settings } from '@tombolo/contract';
+import { bearerKind, type RelayProposal } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
+import { licenceOf } from '../people/people';
 import { rowsOf, type Queries } from '../store/database';
 import { held, waysOn, type Held, type Way } from './ways';
 
@@ -11,7 +12,6 @@ export async function verdict(
   queries: Queries,
   { item, legs, cameBy }: Held,
   way: Pick<Way, 'bearer' | 'to' | 'text' | 'detail'>,
-  settings: Settings,
   released: boolean,
 ): Promise<RelayVerdict> {
   const [recent] = await rowsOf<{ n: string }>(
@@ -27,7 +27,7 @@ export async function verdict(
     senderLicensed:
       (cameBy ? bearerKind(cameBy.config.kind).sendersLicensed : true) &&
       parseStationCall(item.sender).ok &&
-      !settings.people.some((person) => !person.licensed && person.name.toLowerCase() === item.sender.toLowerCase()),
+      (await licenceOf(queries, item.sender)) !== false,
     undecipherable: item.undecipherable,
     // An answer goes back to where the question came from: that is no loop.
     trace: answering ? [] : item.trace,
@@ -40,13 +40,13 @@ export async function verdict(
 }
 
 /** What can be done with an arrived item, and what each way needs or is refused for. */
-export async function proposeRelays(source: DataSource, id: string, settings: Settings): Promise<RelayProposal[]> {
+export async function proposeRelays(source: DataSource, id: string): Promise<RelayProposal[]> {
   const holding = await held(source, id);
-  const ways = await waysOn(source, holding, settings);
+  const ways = await waysOn(source, holding);
   return Promise.all(
     ways.map(async (way): Promise<RelayProposal> => {
-      const unreleased = await verdict(source, holding, way, settings, false);
-      const released = await verdict(source, holding, way, settings, true);
+      const unreleased = await verdict(source, holding, way, false);
+      const released = await verdict(source, holding, way, true);
       return {
         words: way.words,
         bearerId: way.bearer.id,

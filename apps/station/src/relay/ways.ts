@@ -8,8 +8,9 @@ import {
   roomInService,
   serviceAt,
 } from '@tombolo/core';
-import { carriageOf, type Carriage, type Settings } from '@tombolo/contract';
+import { addressesOf, carriageOf, type Carriage, type Person } from '@tombolo/contract';
 import type { DataSource, EntityManager } from 'typeorm';
+import { listPeople } from '../people/people';
 import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
 import {
@@ -70,9 +71,9 @@ export function fitted(text: string, most: number): string {
 }
 
 /** `Ferry Office: when …` names whom it is for; the rest is what to say. */
-function meantFor(item: ItemRow, settings: Settings): { person: Settings['people'][number]; text: string } | null {
+function meantFor(item: ItemRow, people: readonly Person[]): { person: Person; text: string } | null {
   const whole = textOf(item);
-  for (const person of settings.people) {
+  for (const person of people) {
     const start = new RegExp(
       `^(?:for |to )?${person.name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\s*[:,–-]\\s*`,
       'iu',
@@ -87,11 +88,7 @@ function meantFor(item: ItemRow, settings: Settings): { person: Settings['people
 const signed = (text: string, sender: string, most: number): string => fitted(`${text} /${sender}`, most);
 
 /** Every way on that this station knows for an item; the one that is meant comes first. */
-export async function waysOn(
-  queries: EntityManager | DataSource,
-  { item, legs, cameBy }: Held,
-  settings: Settings,
-): Promise<Way[]> {
+export async function waysOn(queries: EntityManager | DataSource, { item, legs, cameBy }: Held): Promise<Way[]> {
   const bearers = await queries
     .getRepository(BearerEntity)
     .find({ where: { enabled: true }, order: { createdAt: 'ASC' } });
@@ -108,16 +105,17 @@ export async function waysOn(
     if (asked?.cameBy && leg) ways.push(...wayBack(asked.cameBy, leg, item));
   }
 
-  const meant = meantFor(item, settings);
-  const people = meant
-    ? [meant.person, ...settings.people.filter((person) => person !== meant.person)]
-    : settings.people;
-  for (const person of people) {
+  const people = await listPeople(queries);
+  const meant = meantFor(item, people);
+  for (const person of meant ? [meant.person, ...people.filter((one) => one !== meant.person)] : people) {
+    const [phone] = addressesOf(person, 'phone');
+    const [mailTo] = addressesOf(person, 'mail');
+    const [tag] = addressesOf(person, 'node');
     const text = person === meant?.person ? meant.text : textOf(item);
     const reason =
       person === meant?.person ? `The text names ${person.name}.` : `${person.name} is in your list of people.`;
     for (const service of GATEWAY_SERVICES) {
-      const to = service.reaches === 'phone' ? person.phone && phoneDigits(person.phone) : person.mail;
+      const to = service.reaches === 'phone' ? phone && phoneDigits(phone) : mailTo;
       if (!to || !modem || cameBy?.id === modem.id) continue;
       const room = roomInService(service, to);
       ways.push({
@@ -131,10 +129,10 @@ export async function waysOn(
         detail: { relay: { person: person.name, service: service.address, far: to } },
       });
     }
-    if (person.mail && mail && item.kind !== 'mail')
+    if (mailTo && mail && item.kind !== 'mail')
       ways.push({
         bearer: mail,
-        to: person.mail,
+        to: mailTo,
         person: person.name,
         words: `Mail to ${person.name} in the next session`,
         reason,
@@ -142,15 +140,15 @@ export async function waysOn(
         most: 8000,
         detail: { relay: { person: person.name, service: null, far: null } },
       });
-    if (person.meshNode && mesh && cameBy?.id !== mesh.id) {
+    if (tag && mesh && cameBy?.id !== mesh.id) {
       const nodes = await rowsOf<{ node: string }>(
         queries,
         'select node from mesh_node where bearer_id = $1 and tag = $2 order by last_at desc limit 4',
-        [mesh.id, person.meshNode],
+        [mesh.id, tag],
       );
       // Anybody can call his node by any tag: of several the number is told.
       for (const { node } of nodes) {
-        const name = nodes.length > 1 ? node : person.meshNode;
+        const name = nodes.length > 1 ? node : tag;
         ways.push(meshWay(mesh, node, name, person.name, text, item, reason));
       }
     }

@@ -19,3 +19,5 @@ export const SESSION_LOCK = 7301;
 export const JOB_LOCK = 7303;
 /** Its holder makes anew what is derived. */
 export const REMAKE_LOCK = 7_300_005;
+/** One change of the list of people at a time. */
+export const PEOPLE_LOCK = 7_300_006;

@@ -98,6 +98,75 @@ describe('a database of an earlier version', () => {
     }
   });
 
+  it('has its settings parted: modems keep what was theirs, people have a table', async () => {
+    const database = await createDatabase({ empty: true });
+    try {
+      await olderDatabase(database.ownerUrl);
+      const source = await new DataSource({ type: 'postgres', url: database.ownerUrl }).initialize();
+      const ferry = { name: 'Ferry Office', phone: '+00 555 0142', mail: 'office@ferry.example', meshNode: null };
+      const value = {
+        call: 'QT2AR',
+        ssid: 9,
+        region: 'europe',
+        licenceConfirmed: true,
+        antennaConfirmed: true,
+        frequencyMHz: 144.8,
+        txDelayMs: 450,
+        path: ['WIDE2-1'],
+        distanceUnit: 'nmi',
+        people: [
+          { ...ferry, licensed: false },
+          { ...ferry, name: 'FERRY office', licensed: true },
+          { name: 'Farm', phone: null, mail: null, meshNode: 'LSFARM', licensed: false },
+        ],
+      };
+      await source.query('update setting set value = value || $1', [value]);
+      for (const [id, frequencyMHz] of [
+        ['radio', null],
+        ['other', 145.825],
+      ])
+        await source.query(
+          `insert into bearer (id, name, config, enabled, state, created_at)
+           values ($1, 'Radio', $2, false, '{"link":"off","since":"2026-01-05T12:00:00.000Z","reason":null,"nextTryAt":null}', now())`,
+          [id, { kind: 'kiss-tcp', host: '127.0.0.1', port: 1, modemPort: 0, frequencyMHz, confirms: false }],
+        );
+      await source.destroy();
+      await bringUpToDate(database.ownerUrl);
+      const station = await startTestStation(database.url);
+      const api = apiOf(station);
+      const settings = await api.get<Settings>('/settings');
+      expect(settings).toMatchObject({ call: 'QT2AR', ssid: 9, region: 'europe', antennaConfirmed: true });
+      expect(Object.keys(settings)).not.toContain('txDelayMs');
+      const parts = await rowsOf(station.context.database, 'select part from setting order by part');
+      expect(parts).toEqual([{ part: 'operator' }, { part: 'station' }]);
+      const modems = (await api.get<BearerView[]>('/bearers')).map(({ config }) => config);
+      expect(modems).toHaveLength(2);
+      for (const config of modems) expect(bearerConfig.parse(config)).toEqual(config);
+      const keyed = { txDelayMs: 450, path: ['WIDE2-1'] };
+      expect(modems).toEqual(
+        expect.arrayContaining([
+          expect.objectContaining({ frequencyMHz: 144.8, ...keyed }),
+          expect.objectContaining({ frequencyMHz: 145.825, ...keyed }),
+        ]),
+      );
+      expect(await api.get('/people')).toEqual([
+        {
+          id: expect.any(String),
+          name: 'Ferry Office',
+          licensed: false,
+          addresses: [
+            { sort: 'phone', address: '+00 555 0142' },
+            { sort: 'mail', address: 'office@ferry.example' },
+          ],
+        },
+        { id: expect.any(String), name: 'Farm', licensed: false, addresses: [{ sort: 'node', address: 'LSFARM' }] },
+      ]);
+      await station.stop();
+    } finally {
+      await database.drop();
+    }
+  });
+
   it('keeps its mesh under the new numbers, and sends nothing there before a frequency is set', async () => {
     const database = await createDatabase({ empty: true });
     try {

@@ -1,42 +1,59 @@
-import { defaultSettings, settings, type Settings, type SettingsChange } from '@tombolo/contract';
-import type { DataSource } from 'typeorm';
+import {
+  defaultSettings,
+  settings,
+  SETTINGS_PARTS,
+  type Settings,
+  type SettingsChange,
+  type SettingsPart,
+} from '@tombolo/contract';
+import { isDeepStrictEqual } from 'node:util';
+import type { DataSource, EntityManager } from 'typeorm';
 import { noteInAudit } from './audit';
 import { SettingEntity } from './entities';
 import { appendEvents } from './events';
 import { SETTINGS_LOCK } from './locks';
 
 /** Reads settings; a field that an older version did not know takes its default. */
-export async function readSettings(source: DataSource): Promise<Settings> {
-  const row = await source.getRepository(SettingEntity).findOneBy({ id: 1 });
-  return settings.parse({ ...defaultSettings, ...row?.value });
+export async function readSettings(store: DataSource | EntityManager): Promise<Settings> {
+  const rows = await store.getRepository(SettingEntity).find();
+  return settings.parse(Object.assign({ ...defaultSettings }, ...rows.map(({ value }) => value)));
 }
 
-/** Changes some settings and tells the consoles. A new call sign asks for the licence again. */
-export async function changeSettings(source: DataSource, change: SettingsChange, at: Date): Promise<Settings> {
-  return source.transaction(async (manager) => {
+/** One change at a time: `change` gives what shall be, out of what is. Each part is kept by itself; the consoles are told. */
+const changing = (
+  source: DataSource,
+  at: Date,
+  change: (before: Settings, manager: EntityManager) => Promise<Settings> | Settings,
+): Promise<Settings> =>
+  source.transaction(async (manager) => {
     await manager.query('select pg_advisory_xact_lock($1)', [SETTINGS_LOCK]);
-    const row = await manager.getRepository(SettingEntity).findOneBy({ id: 1 });
-    const before = settings.parse({ ...defaultSettings, ...row?.value });
-    const after = settings.parse({ ...before, ...change });
-    if (after.call !== before.call && before.call !== '' && change.licenceConfirmed === undefined)
-      after.licenceConfirmed = false;
-    await manager.getRepository(SettingEntity).save({ id: 1, value: after, changedAt: at });
-    await appendEvents(manager, [{ type: 'settings', data: {} }], at);
+    const before = await readSettings(manager);
+    const after = settings.parse(await change(before, manager));
+    const parts = Object.keys(SETTINGS_PARTS) as SettingsPart[];
+    const changed = parts.filter((part) => {
+      const { shape } = SETTINGS_PARTS[part];
+      return (Object.keys(shape) as (keyof Settings)[]).some((key) => !isDeepStrictEqual(before[key], after[key]));
+    });
+    for (const part of changed)
+      await manager
+        .getRepository(SettingEntity)
+        .save({ part, value: SETTINGS_PARTS[part].parse(after), changedAt: at });
+    if (changed.length > 0) await appendEvents(manager, [{ type: 'settings', data: {} }], at);
     return after;
   });
-}
+
+/** Changes some settings. A new call sign asks for the licence again. */
+export const changeSettings = (source: DataSource, change: SettingsChange, at: Date): Promise<Settings> =>
+  changing(source, at, (before) => {
+    const after = { ...before, ...change };
+    const another = change.call !== undefined && change.call !== before.call && before.call !== '';
+    return another && change.licenceConfirmed === undefined ? { ...after, licenceConfirmed: false } : after;
+  });
 
 /** Holds everything that would go out, or lets it go on; who looks later can ask when that was. */
-export async function holdEverything(source: DataSource, held: boolean, at: Date): Promise<Settings> {
-  return source.transaction(async (manager) => {
-    await manager.query('select pg_advisory_xact_lock($1)', [SETTINGS_LOCK]);
-    const row = await manager.getRepository(SettingEntity).findOneBy({ id: 1 });
-    const before = settings.parse({ ...defaultSettings, ...row?.value });
+export const holdEverything = (source: DataSource, held: boolean, at: Date): Promise<Settings> =>
+  changing(source, at, async (before, manager) => {
     if ((before.heldSince !== null) === held) return before;
-    const after: Settings = { ...before, heldSince: held ? at.toISOString() : null };
-    await manager.getRepository(SettingEntity).save({ id: 1, value: after, changedAt: at });
     await noteInAudit(manager, at, held ? 'held everything' : 'let everything go on');
-    await appendEvents(manager, [{ type: 'settings', data: {} }], at);
-    return after;
+    return { ...before, heldSince: held ? at.toISOString() : null };
   });
-}

@@ -173,6 +173,8 @@ export async function startWithModem(
     port: modem.port,
     modemPort: 0,
     frequencyMHz: null,
+    txDelayMs: 300,
+    path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   });
   await station.context.bearersChanged();

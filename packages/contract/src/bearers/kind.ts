@@ -40,8 +40,8 @@ export interface CalledStation {
 
 /** What a bearer carries, and what whoever writes for it needs to know. */
 export type Carriage =
-  /** Packets of our own, by radio. */
-  | { readonly what: 'packets' }
+  /** Packets of our own, by radio: over its usual path, with a transmitter that needs so long before data. */
+  | { readonly what: 'packets'; readonly path: readonly string[]; readonly txDelayMs: number }
   /** Texts to nodes, and to everybody on a channel. */
   | {
       readonly what: 'texts';

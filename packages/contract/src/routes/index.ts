@@ -1,6 +1,7 @@
 import { bearerRoutes } from './bearers';
 import { exportRoutes } from './exports';
 import { heardRoutes } from './heard';
+import { peopleRoutes } from './people';
 import type { Route } from './route';
 import { stationRoutes } from './station';
 import { trafficRoutes } from './traffic';
@@ -8,5 +9,12 @@ import { trafficRoutes } from './traffic';
 export * from './route';
 
 /** Every route of the station. What is not here cannot exist. */
-export const routes = { ...stationRoutes, ...trafficRoutes, ...heardRoutes, ...bearerRoutes, ...exportRoutes };
+export const routes = {
+  ...stationRoutes,
+  ...trafficRoutes,
+  ...peopleRoutes,
+  ...heardRoutes,
+  ...bearerRoutes,
+  ...exportRoutes,
+};
 export const allRoutes: readonly Route[] = Object.values(routes);

@@ -20,7 +20,7 @@ registerBearerKind({
   config: udpPairConfig,
   amateurBand: true,
   sends: 'packets',
-  carriage: () => ({ what: 'packets' }),
+  carriage: () => ({ what: 'packets', path: [], txDelayMs: 0 }),
   sendersLicensed: true,
   mostTextOctets: 67,
   proves: 'delivered',

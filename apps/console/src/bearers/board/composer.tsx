@@ -1,14 +1,15 @@
-import { locksOf } from '@tombolo/contract';
+import { addressesOf, locksOf } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
-import { useBearers, useSettings } from '../../live/queries';
+import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { Offers } from '../../ui/offers';
 import { Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { aboutSeconds } from '../about';
 import { useDraft } from '../../live/draft';
-import { toAddress } from '../people';
+import { reachedBy, toAddress } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
 
@@ -16,6 +17,7 @@ import type { Composer } from '../kind';
 function BoardMessage() {
   const bearers = useBearers();
   const settings = useSettings();
+  const people = usePeople();
   const draft = useDraft();
   const { send, busy, error } = useSending();
   const board = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'board');
@@ -50,6 +52,17 @@ function BoardMessage() {
         error={faults.at('addressee', draft.addressee)}
         hint={draft.bulletin ? 'Such as NEWS@SOUND' : `Such as QT1NC@${board.config.call}`}
       />
+      {draft.bulletin ? null : (
+        <Offers
+          label="People"
+          mono
+          words={reachedBy('board', people.data ?? [])
+            .map((person) => addressesOf(person, 'board')[0]!)
+            .filter((address) => address !== draft.addressee && address.startsWith(draft.addressee))
+            .slice(0, 6)}
+          choose={(addressee) => draft.change({ addressee })}
+        />
+      )}
       <Field
         label="Subject"
         value={draft.subject}

@@ -2,7 +2,8 @@ import { Body } from '../../ui/text';
 import { TCP_FIELDS, tcpAddress, tcpWords } from '../address-fields';
 import type { ConsoleKind } from '../kind';
 import { packets } from '../packets/composer';
-import { Tuning } from './tuning';
+import { KEYING_FIELDS, Keying, keyingOf } from './keying';
+import { megahertzOf, Tuning } from './tuning';
 
 export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   id: 'kiss-tcp',
@@ -11,7 +12,15 @@ export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   words: 'Modem, KISS over TCP, ',
   where: tcpWords,
   form: {
-    fields: TCP_FIELDS,
+    fields: [
+      ...TCP_FIELDS,
+      {
+        name: 'frequencyMHz',
+        label: 'Tuned to, MHz',
+        hint: 'Said on the button that sends; the radio itself is tuned by you. Empty while you do not know',
+      },
+      ...KEYING_FIELDS,
+    ],
     switches: [
       {
         name: 'confirms',
@@ -19,12 +28,19 @@ export const kissTcp: ConsoleKind<'kiss-tcp'> = {
         hint: 'An extension of KISS that some modems offer. Without it, “sent” means: given to the equipment, unconfirmed.',
       },
     ],
-    config: (entry) => ({ kind: 'kiss-tcp', ...tcpAddress(entry), confirms: entry.switches.confirms ?? false }),
+    config: ({ texts, ...entry }) => ({
+      kind: 'kiss-tcp',
+      ...tcpAddress({ texts, ...entry }),
+      frequencyMHz: megahertzOf(texts.frequencyMHz ?? ''),
+      ...keyingOf({ txDelayMs: texts.txDelayMs ?? '', usualPath: texts.usualPath ?? '' }),
+      confirms: entry.switches.confirms ?? false,
+    }),
   },
   Details: ({ bearer, config }) => (
     <>
       {config.confirms ? <Body soft>It confirms each frame that it has sent.</Body> : null}
       <Tuning bearer={bearer} config={config} />
+      <Keying bearer={bearer} config={config} />
     </>
   ),
   composer: packets,

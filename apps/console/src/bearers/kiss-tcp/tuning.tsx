@@ -10,10 +10,15 @@ import { megahertzInWords } from '../../ui/quantity';
 import { Body } from '../../ui/text';
 import type { OfBearer } from '../kind';
 
+/** What is typed as a frequency; null for nothing, and not a number for what is none. */
+export function megahertzOf(text: string): number | null {
+  const typed = text.trim().replace(',', '.');
+  return typed === '' ? null : Number(typed);
+}
+
 /** What is typed as a frequency; null for what is none. */
 export function frequencyOf(text: string): number | null {
-  const typed = text.trim().replace(',', '.');
-  const read = kissTcpConfig.shape.frequencyMHz.safeParse(typed === '' ? NaN : Number(typed));
+  const read = kissTcpConfig.shape.frequencyMHz.safeParse(megahertzOf(text));
   return read.success ? read.data : null;
 }
 

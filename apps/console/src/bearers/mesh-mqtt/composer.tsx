@@ -1,4 +1,4 @@
-import { locksOf } from '@tombolo/contract';
+import { addressesOf, locksOf, personNamed } from '@tombolo/contract';
 import {
   checkMeshText,
   meshAirTimeMs,
@@ -8,7 +8,7 @@ import {
   parseNodeNumber,
 } from '@tombolo/core';
 import { View } from 'react-native';
-import { useBearers, useMeshNodes, useSettings } from '../../live/queries';
+import { useBearers, useMeshNodes, usePeople, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { Offers } from '../../ui/offers';
@@ -16,7 +16,7 @@ import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useDraft } from '../../live/draft';
 import { leftOfHourMs } from './hour';
-import { peopleToOffer, personNamed, toAddress, toPerson } from '../people';
+import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
 import type { Composer } from '../kind';
 
@@ -25,6 +25,7 @@ function MeshText() {
   const bearers = useBearers();
   const nodes = useMeshNodes();
   const settings = useSettings();
+  const people = usePeople();
   const draft = useDraft();
   const { send, busy, error } = useSending();
   const mesh = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'mesh-mqtt');
@@ -34,9 +35,9 @@ function MeshText() {
   const known = nodes.data?.filter(({ bearerId }) => bearerId === mesh.id) ?? [];
   const typed = draft.addressee.trim().toUpperCase();
   const number = parseNodeNumber(typed);
-  const withNode = settings.data.people.filter(({ meshNode }) => meshNode !== null);
+  const withNode = reachedBy('node', people.data ?? []);
   const person = personNamed(draft.addressee, withNode);
-  const wanted = person ? person.meshNode!.toUpperCase() : typed;
+  const wanted = person ? addressesOf(person, 'node')[0]! : typed;
   const named = known.filter(({ tag, node }) => tag === wanted || (number.ok && node === number.value));
   // Anybody can call his node by any tag: of two the number decides.
   const node = named.length === 1 ? named[0] : undefined;

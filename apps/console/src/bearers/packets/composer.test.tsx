@@ -1,8 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import type { BearerConfig } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { renderPiece, stationAnswers } from '../../testing/render';
-import { arrivedItem, heardStation, modemLink, openSettings } from '../../testing/samples';
+import { arrivedItem, heardStation, modemLink, openSettings, person } from '../../testing/samples';
 import { useDraft } from '../../live/draft';
 import { lengthWords, packets } from './composer';
 
@@ -13,11 +14,11 @@ const RadioText = packets.Form;
 const navigate = router.navigate as jest.Mock;
 const answers = (more: Record<string, { status?: number; body: unknown }> = {}) =>
   stationAnswers({
-    'GET /api/v1/settings': { body: { ...openSettings, frequencyMHz: 144.39 } },
+    'GET /api/v1/settings': { body: openSettings },
     'GET /api/v1/stations': {
       body: [heardStation({ call: 'QT4LB-8' }), heardStation({ call: 'QT4LB-9' }), heardStation({ call: 'QT1NC' })],
     },
-    'GET /api/v1/bearers': { body: [modemLink()] },
+    'GET /api/v1/bearers': { body: [modemLink({ tuned: { frequencyHz: 144_390_000, before: [] } })] },
     ...more,
   });
 const to = () => screen.findByRole('textbox', { name: 'To' });
@@ -54,6 +55,28 @@ describe('a text by packet radio', () => {
     });
     // The text is gone, the addressee stays for the next one.
     expect(useDraft.getState()).toMatchObject({ body: '', addressee: 'QT4LB-8' });
+  });
+
+  it('goes to the call of somebody of the list, at the cost of the modem it goes over', async () => {
+    const slow = modemLink({
+      config: { ...modemLink().config, txDelayMs: 1500 } as BearerConfig,
+      tuned: { frequencyHz: 145_825_000, before: [] },
+    });
+    answers({
+      'GET /api/v1/bearers': { body: [slow] },
+      'GET /api/v1/people': { body: [person('Ferry Office', { call: 'QT1NC-9' }), person('Farm', { node: 'LSFARM' })] },
+    });
+    renderPiece(<RadioText />);
+    await to();
+    const people = await screen.findByRole('group', { name: 'People' });
+    expect(within(people).getAllByRole('button')).toHaveLength(1);
+    await userEvent.click(within(people).getByRole('button', { name: 'To Ferry Office' }));
+    expect(await to()).toHaveValue('QT1NC-9');
+    expect(screen.queryByRole('group', { name: 'People' })).toBeNull();
+    await userEvent.type(text(), 'All well');
+    // Longer than the delay alone; with the usual 300 ms it would be well under a second.
+    expect(screen.getByText(/^8 of 67 characters · 1\.[89]\d s on the air/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: /^Send by 145\.825 / })).toBeTruthy();
   });
 
   it('that could not be queued is kept, and sent under the same number when it is tried again', async () => {

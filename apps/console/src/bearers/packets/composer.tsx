@@ -1,9 +1,19 @@
-import { MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
-import { locksOf, ownStation, sendsPackets, transmitLocks } from '@tombolo/contract';
+import { DEFAULT_TIMING, MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
+import {
+  addressesOf,
+  carriageOf,
+  locksOf,
+  ownStation,
+  personNamed,
+  sendsPackets,
+  transmitLocks,
+  type BearerView,
+  type Person,
+} from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
-import { useBearers, useSettings, useStations } from '../../live/queries';
+import { useBearers, usePeople, useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
@@ -13,9 +23,9 @@ import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body } from '../../ui/text';
 import { useDraft, type Draft } from '../../live/draft';
-import { toAddress } from '../people';
+import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
-import { planText } from './plan';
+import { planText, type Transmitter } from './plan';
 import type { Composer } from '../kind';
 
 const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Please confirm'];
@@ -24,19 +34,20 @@ const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Plea
 function RadioText() {
   const settings = useSettings();
   const stations = useStations();
+  const people = usePeople();
   const bearers = useBearers();
   const draft = useDraft();
   const { send, busy, error } = useSending();
   const own = settings.data ? ownStation(settings.data) : null;
-  const plan = useMemo(
-    () => (settings.data ? planText(draft, settings.data, own, stations.data ?? []) : null),
-    [draft, settings.data, own, stations.data],
-  );
-  if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
-  if (!settings.data || !plan) return <Waiting what="settings" />;
-
   const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
+  const plan = useMemo(
+    () => planText(draft, transmitterOf(modem), own, stations.data ?? []),
+    [draft, modem, own, stations.data],
+  );
+  if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  if (!settings.data) return <Waiting what="settings" />;
+
   const complete = draft.addressee.trim() !== '' && draft.body.trim() !== '' && plan.airTimeS !== null;
   const problem = plan.addresseeProblem ?? plan.textProblem ?? plan.pathProblem;
   const submit = () => {
@@ -54,6 +65,7 @@ function RadioText() {
       <AddresseeField
         draft={draft}
         heard={stations.data?.map((station) => station.call) ?? []}
+        people={people.data ?? []}
         problem={plan.addresseeProblem}
       />
       <Field
@@ -135,6 +147,15 @@ function RadioText() {
   );
 }
 
+/** Figures are those of the modem it goes over; of the usual one while there is none. */
+function transmitterOf(modem: BearerView | undefined): Transmitter {
+  const carriage = modem && carriageOf(modem.config);
+  return {
+    txDelayMs: carriage?.what === 'packets' ? carriage.txDelayMs : DEFAULT_TIMING.txDelayMs,
+    frequencyHz: modem?.tuned?.frequencyHz ?? null,
+  };
+}
+
 /** Length and cost in one line. */
 export function lengthWords(octets: number, airTimeS: number | null, channelTimeS: number | null): string {
   const length = `${octets} of ${MAX_MESSAGE_TEXT} characters`;
@@ -148,13 +169,17 @@ export function lengthWords(octets: number, airTimeS: number | null, channelTime
 function AddresseeField({
   draft,
   heard,
+  people,
   problem,
 }: {
   draft: Draft & { change: (change: Partial<Draft>) => void };
   heard: readonly string[];
+  people: readonly Person[];
   problem: string | null;
 }) {
   const typed = draft.addressee.trim().toUpperCase();
+  const named = (person: Person) =>
+    [person.name, ...addressesOf(person, 'call')].some((word) => word.toUpperCase().startsWith(typed));
   const offers = heard.filter((call) => call !== typed && call.startsWith(typed)).slice(0, 6);
   return (
     <View>
@@ -173,6 +198,16 @@ function AddresseeField({
         mono
         words={offers}
         choose={(addressee) => draft.change({ addressee, answers: null })}
+      />
+      <Offers
+        label="People"
+        words={reachedBy('call', people)
+          .filter((person) => addressesOf(person, 'call')[0] !== typed && (typed === '' || named(person)))
+          .map(({ name }) => name)
+          .slice(0, 6)}
+        choose={(name) =>
+          draft.change({ addressee: addressesOf(personNamed(name, people)!, 'call')[0]!, answers: null })
+        }
       />
     </View>
   );

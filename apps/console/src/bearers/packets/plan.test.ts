@@ -1,23 +1,8 @@
-import { defaultSettings, settings as settingsSchema } from '@tombolo/contract';
 import type { Draft } from '../../live/draft';
 import { pathElements, planText } from './plan';
 import { lengthWords } from './composer';
 
-const settings = settingsSchema.parse({
-  ...defaultSettings,
-  call: 'QT2AR',
-  ssid: 7,
-  region: 'europe',
-  frequencyMHz: 144.8,
-  path: ['WIDE1-1', 'WIDE2-1'],
-  position: null,
-  licenceConfirmed: true,
-  antennaConfirmed: true,
-  retry: { firstS: 32, factor: 2, capS: 600, tries: 5, jitter: 0.2 },
-  storeLimit: 500,
-  txDelayMs: 300,
-  people: [],
-});
+const transmitter = { txDelayMs: 300, frequencyHz: 144_800_000 };
 const draft = (change: Partial<Draft>): Draft => ({
   way: 'radio',
   subject: '',
@@ -32,7 +17,7 @@ const draft = (change: Partial<Draft>): Draft => ({
   answers: null,
   ...change,
 });
-const plan = (change: Partial<Draft>) => planText(draft(change), settings, 'QT2AR-7', []);
+const plan = (change: Partial<Draft>) => planText(draft(change), transmitter, 'QT2AR-7', []);
 
 describe('what a text costs', () => {
   it('is counted in octets, not in letters', () => {

@@ -13,7 +13,7 @@ import {
   type PathAdvice,
   type PathSchool,
 } from '@tombolo/core';
-import type { Settings, StationView } from '@tombolo/contract';
+import type { StationView } from '@tombolo/contract';
 import type { Draft } from '../../live/draft';
 
 export interface Plan {
@@ -47,8 +47,19 @@ const VIA_WORDS: Readonly<Record<PathSchool | 'own', string>> = {
   own: 'over your own path',
 };
 
+/** What it goes out by: how its transmitter is keyed, and what it is tuned to, as far as that is known. */
+export interface Transmitter {
+  readonly txDelayMs: number;
+  readonly frequencyHz: number | null;
+}
+
 /** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */
-export function planText(draft: Draft, settings: Settings, own: string | null, stations: readonly StationView[]): Plan {
+export function planText(
+  draft: Draft,
+  { txDelayMs, frequencyHz }: Transmitter,
+  own: string | null,
+  stations: readonly StationView[],
+): Plan {
   const addressee = checkAddressee(draft.addressee);
   const heard = addressee.ok ? stations.find((station) => station.call === addressee.value) : undefined;
   const advice = advisePath(
@@ -67,9 +78,8 @@ export function planText(draft: Draft, settings: Settings, own: string | null, s
     number: draft.askAcknowledgement ? '00' : null,
   });
   const frame = info.ok ? frameToSend(own ?? 'QT0AA', path, info.value) : info;
-  const airTimeS =
-    frame.ok && text.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs: settings.txDelayMs }) / 1000 : null;
-  const frequency = settings.frequencyMHz === null ? 'radio' : formatMHz(settings.frequencyMHz);
+  const airTimeS = frame.ok && text.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : null;
+  const frequency = frequencyHz === null ? 'radio' : formatMHz(frequencyHz / 1e6);
   return {
     path,
     school,

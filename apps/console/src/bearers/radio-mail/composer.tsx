@@ -1,8 +1,8 @@
-import { locksOf, MOST_MAIL_OCTETS } from '@tombolo/contract';
+import { addressesOf, locksOf, MOST_MAIL_OCTETS, personNamed } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { useBearers, useSettings } from '../../live/queries';
+import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Offers } from '../../ui/offers';
@@ -10,7 +10,7 @@ import { Notice, Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { aboutSeconds } from '../about';
 import { useDraft } from '../../live/draft';
-import { peopleToOffer, personNamed, toAddress, toPerson } from '../people';
+import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
 
@@ -51,6 +51,7 @@ function readFile(file: File): Promise<Attached> {
 function Mail() {
   const bearers = useBearers();
   const settings = useSettings();
+  const people = usePeople();
   const draft = useDraft();
   const [attached, setAttached] = useState<readonly Attached[]>([]);
   const [refused, setRefused] = useState<string | null>(null);
@@ -59,7 +60,7 @@ function Mail() {
   const gateway = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'radio-mail');
   if (!gateway || gateway.config.kind !== 'radio-mail' || !settings.data) return <Waiting what="the mail gateway" />;
   const digipeaters = gateway.config.path.length;
-  const withMail = settings.data.people.filter(({ mail }) => mail !== null);
+  const withMail = reachedBy('mail', people.data ?? []);
   const person = personNamed(draft.addressee, withMail);
   const [to = '', ...alsoTo] = addressList(draft.addressee.toLowerCase());
   const written: Written = {
@@ -108,7 +109,7 @@ function Mail() {
         error={faults.at('addressee', draft.addressee) ?? faults.at('content.alsoTo', draft.addressee)}
         hint={
           person
-            ? person.mail!
+            ? addressesOf(person, 'mail')[0]
             : draft.answers
               ? 'This answers the mail you opened.'
               : 'One or more addresses, with commas between, or somebody of your list'

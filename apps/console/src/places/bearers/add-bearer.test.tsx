@@ -8,7 +8,16 @@ import { AddBearer } from './add-bearer';
 const modem = boardLink({
   id: 'radio',
   name: 'Radio',
-  config: { kind: 'kiss-tcp', host: '127.0.0.1', port: 8001, modemPort: 0, frequencyMHz: null, confirms: false },
+  config: {
+    kind: 'kiss-tcp',
+    host: '127.0.0.1',
+    port: 8001,
+    modemPort: 0,
+    frequencyMHz: null,
+    txDelayMs: 300,
+    path: ['WIDE1-1', 'WIDE2-1'],
+    confirms: false,
+  },
 });
 const open = async (kind: string) => {
   renderPiece(<AddBearer />);

@@ -2,6 +2,7 @@ import { ownStation, type StationView } from '@tombolo/contract';
 import { BLOCKED_KM, inDirectRange, VOICE_ALERT_TONE_HZ, voiceAlertCall } from '@tombolo/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
+import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
@@ -31,7 +32,7 @@ export function CallingPlace() {
   const own = settings.data ? ownStation(settings.data) : null;
   const rows = inDirectRange((stations.data ?? []).filter(({ call }) => call !== own).map(directCandidate), now);
   const voiceMHz = settings.data?.voiceMHz ?? null;
-  const unit = settings.data?.distanceUnit ?? 'km';
+  const unit = useDistanceUnit();
   return (
     <Page title="Voice alert">
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>

@@ -2,6 +2,7 @@ import { ownStation, type StationView } from '@tombolo/contract';
 import { router, useLocalSearchParams, type Href } from 'expo-router';
 import { useDeferredValue, useMemo } from 'react';
 import { Pressable, ScrollView, View } from 'react-native';
+import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
@@ -64,7 +65,7 @@ export function ChartPlace() {
   const { station: selected = null } = useLocalSearchParams<{ station?: string }>();
   const { filter, order, phoneShows, change } = useChart();
   const wanted = useDeferredValue(filter);
-  const unit = settings.data?.distanceUnit ?? 'km';
+  const unit = useDistanceUnit();
   const own = settings.data ? ownStation(settings.data) : null;
   const all = useMemo(() => (stations.data ?? []).filter(({ call }) => call !== own), [stations.data, own]);
   const rows = useMemo(() => {

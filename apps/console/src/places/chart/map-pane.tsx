@@ -1,4 +1,5 @@
 import type { Settings, StationView } from '@tombolo/contract';
+import { useDistanceUnit } from '../../live/preferences';
 import { bearingBetween, compassPoint, distanceInWords, kmOf, locatorOf, type DistanceUnit } from '@tombolo/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
@@ -32,7 +33,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
   const maps = useMaps();
   const view = useRef<ChartView | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const unit = settings?.distanceUnit ?? 'km';
+  const unit = useDistanceUnit();
   const device = useDevicePosition(({ position }) => position);
   const station = settings?.position ?? null;
   const own = device.state === 'known' ? device : station;

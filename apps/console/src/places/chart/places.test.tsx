@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ImportView } from '@tombolo/contract';
+import { usePreferences } from '../../live/preferences';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, heardStation, measured, openSettings } from '../../testing/samples';
 import { ImportPanel } from '../log/import-panel';
@@ -120,7 +121,6 @@ describe('who hears whom', () => {
   };
   it('says it in words, and finds a call', async () => {
     stationAnswers({
-      'GET /api/v1/settings': { body: { ...settings, distanceUnit: 'nmi' } },
       'GET /api/v1/heard-links': {
         body: [
           link,
@@ -128,6 +128,7 @@ describe('who hears whom', () => {
         ],
       },
     });
+    usePreferences.getState().prefer({ distanceUnit: 'nmi' });
     renderPiece(<LinksHeardPlace />);
     expect(await screen.findByText('QT0TH-3 hears QT3TK-14')).toBeTruthy();
     expect(await screen.findByText(/its own packets; farthest 2\.3 nmi/)).toBeTruthy();

@@ -10,6 +10,7 @@ import {
   encodeKissToConfirm,
   hexOfOctets,
   KISS_COMMANDS,
+  type ChannelTiming,
 } from '@tombolo/core';
 import { createLinkPort, machineClock } from '@tombolo/link-stream';
 import { createTransmitter } from '../../transmissions/transmitter';
@@ -23,15 +24,15 @@ import { createConfirmations } from './confirmations';
 /** A modem that offers KISS over TCP: packets, and connections. */
 const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
   let config = configured;
-  const tuned = () => tunedTo(config, context.frequencyMHz());
+  const tuned = () => tunedTo(config);
   let decoder = createKissDecoder();
-  const timing = () => ({ ...DEFAULT_TIMING, txDelayMs: context.txDelayMs() });
+  const timing = timingOf(configured);
   const channel = () => `${config.host}:${config.port}/${config.modemPort}@${formatChannelMHz(tuned())}`;
   const confirmations = createConfirmations();
   const write = async (frame: Uint8Array): Promise<Taken> => {
     if (!config.confirms) return link.write(encodeKiss(frame, config.modemPort));
     const number = confirmations.number();
-    const told = confirmations.of(number, airTimeMs(frame, timing()));
+    const told = confirmations.of(number, airTimeMs(frame, timing));
     const given = await link.write(encodeKissToConfirm(frame, number, config.modemPort));
     if (given.verdict === 'given') return told;
     confirmations.lost();
@@ -39,7 +40,7 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
   };
   const transmitter = createTransmitter({
     now: context.now,
-    timing,
+    timing: () => timing,
     closed: () =>
       link.state().link === 'up' ? context.closed() : (link.state().reason ?? 'the modem is not connected'),
     held: context.held,
@@ -48,13 +49,13 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
   const port = createLinkPort({
     call: context.ownCall,
     clock: machineClock,
-    parameters: { overheadMs: context.txDelayMs() + 50 },
+    parameters: { overheadMs: timing.txDelayMs + 50 },
     send(frame, { peer, refusal }) {
       // Nothing goes out without leave; asked again when its turn comes.
       if (context.closed() !== null && !context.held()) return;
       if (!refusal) return transmitter.later(frame, `connection with ${peer}`);
       if (context.held()) return;
-      const spending = { channel: channel(), ms: airTimeMs(frame, timing()), askedBy: peer };
+      const spending = { channel: channel(), ms: airTimeMs(frame, timing), askedBy: peer };
       void context.refusals.allow(spending).then((allowed) => {
         if (allowed) transmitter.later(frame, `no connection for ${peer}`);
       });
@@ -92,7 +93,7 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
     return room;
   };
   const link = createTcpLink(config, context, {
-    onUp: (write) => write(encodeKissParameter('txDelay', Math.round(context.txDelayMs() / 10), config.modemPort)),
+    onUp: (write) => write(encodeKissParameter('txDelay', Math.round(timing.txDelayMs / 10), config.modemPort)),
     onData: (chunk) => receive(decoder.push(chunk)),
     onDown: () => {
       receive(decoder.end());
@@ -111,17 +112,13 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
     state: link.state,
     tuned,
     adopt(next) {
-      if (
-        next.kind !== config.kind ||
-        !isDeepStrictEqual({ ...next, frequencyMHz: null }, { ...config, frequencyMHz: null })
-      )
-        return false;
+      if (next.kind !== config.kind || !isDeepStrictEqual(atOnce(next), atOnce(config))) return false;
       config = next;
       return true;
     },
     transmit: ({ frame, line }) => transmitter.now(frame, line),
     encode: encodePacketLeg,
-    air: { channel, ms: (frame) => airTimeMs(frame, timing()) },
+    air: { channel, ms: (frame) => airTimeMs(frame, timing) },
     freeAtMs: transmitter.freeAtMs,
     atEquipment: transmitter.atEquipment,
     waiting: transmitter.waiting,
@@ -138,11 +135,15 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
 
 const HZ = 1_000_000;
 
-/** The modem's own frequency, else that of the settings. */
-function tunedTo({ modemPort, frequencyMHz }: BearerConfig<'kiss-tcp'>, ofSettings: number | null): Tuned {
-  const mhz = frequencyMHz ?? ofSettings;
-  return { port: modemPort, frequencyHz: mhz === null ? null : Math.round(mhz * HZ) };
-}
+/** A configuration without what may change while the modem stays connected. */
+const atOnce = (config: BearerConfig<'kiss-tcp'>) => ({ ...config, frequencyMHz: null, path: [] });
+
+const timingOf = ({ txDelayMs }: BearerConfig<'kiss-tcp'>): ChannelTiming => ({ ...DEFAULT_TIMING, txDelayMs });
+
+const tunedTo = ({ modemPort, frequencyMHz }: BearerConfig<'kiss-tcp'>): Tuned => ({
+  port: modemPort,
+  frequencyHz: frequencyMHz === null ? null : Math.round(frequencyMHz * HZ),
+});
 
 const formatChannelMHz = ({ frequencyHz }: Tuned): string =>
   frequencyHz === null ? 'unknown' : (frequencyHz / HZ).toFixed(4);
@@ -150,9 +151,6 @@ const formatChannelMHz = ({ frequencyHz }: Tuned): string =>
 export const kissTcp: BearerAdapter<'kiss-tcp'> = {
   kind: 'kiss-tcp',
   create: createKissTcp,
-  tuned: (config, { frequencyMHz }) => tunedTo(config, frequencyMHz),
-  frameMs:
-    (_config, { txDelayMs }) =>
-    (frame) =>
-      airTimeMs(frame, { ...DEFAULT_TIMING, txDelayMs }),
+  tuned: tunedTo,
+  frameMs: (config) => (frame) => airTimeMs(frame, timingOf(config)),
 };

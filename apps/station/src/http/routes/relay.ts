@@ -23,7 +23,7 @@ export function relayRoutes(context: StationContext): Router {
       await appendEvents(manager, [{ type: 'rule', data: {} }], now());
     });
 
-  serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id, await context.settings()));
+  serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id));
   serve(router, routes.relay, async ({ params: { id }, body }) => {
     await relayItem(database, id, body, await context.settings(), now(), 'by hand');
     context.wakeOutbox();

@@ -22,6 +22,7 @@ import {
   startMeshStation,
   type MeshStation,
 } from '../../testing/mesh-station';
+import { listPerson } from '../../testing/listed';
 import { meshText } from '../../testing/written';
 
 let rig: MeshStation;
@@ -30,10 +31,9 @@ let node: MeshStation['node'];
 let api: MeshStation['api'];
 let arrived: MeshStation['arrived'];
 beforeEach(async () => {
-  rig = await startMeshStation({
-    people: [{ name: 'Ferry Office', phone: '+00 555 0142', mail: null, meshNode: null, licensed: false }],
-  });
+  rig = await startMeshStation();
   ({ station, node, api, arrived } = rig);
+  await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
 });
 afterEach(() => rig.stop());
 

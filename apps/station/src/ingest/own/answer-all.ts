@@ -35,7 +35,7 @@ export async function answerAll(
       bearerId,
       fromCall: own,
       toCall: packet!.source,
-      path: await answerPath(queries, row, settings),
+      path: await answerPath(queries, row, bearerId),
       info,
       policy: { ...settings.retry, tries: 1 },
     },

@@ -87,7 +87,7 @@ export async function receive(
   if (heard.importId !== null) return;
   const bearerId = context.answerBearer(heard.bearerId);
   if (bearerId === null) return;
-  const path = await answerPath(queries, row, settings);
+  const path = await answerPath(queries, row, bearerId);
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
   if (decision.action === 'store' && settings.answerQueries) {

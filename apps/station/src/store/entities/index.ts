@@ -7,7 +7,14 @@ import * as traffic from './traffic';
 
 export { BearerEntity, type BearerRow } from './bearers';
 export { BackupRunEntity, ImportEntity, MapChunkEntity, MapLayerEntity, type ImportRow } from './keeping';
-export { AuditEntity, SettingEntity, StandingRuleEntity, type StandingRuleRow } from './settings';
+export {
+  AuditEntity,
+  PersonAddressEntity,
+  PersonEntity,
+  SettingEntity,
+  StandingRuleEntity,
+  type StandingRuleRow,
+} from './settings';
 export { ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from './traffic';
 
 /** Every table of the database; a test compares them with what the migrations made. */

@@ -1,10 +1,26 @@
-import type { Settings, StandingRule } from '@tombolo/contract';
+import type { AddressSort, Settings, SettingsPart, StandingRule } from '@tombolo/contract';
 import { counted, bigint, flag, instant, integer, json, key, maybe, table, text, uuid, type RowOf } from '../table';
 
+/** A row for each part of the settings. */
 export const SettingEntity = table('setting', {
-  id: key(integer()),
-  value: json<Settings>(),
+  part: key(text<SettingsPart>()),
+  value: json<Partial<Settings>>(),
   changedAt: instant(),
+});
+
+export const PersonEntity = table('person', {
+  id: key(uuid()),
+  name: text(),
+  licensed: flag(),
+  createdAt: instant(),
+});
+
+/** In the order in which they are to be used. */
+export const PersonAddressEntity = table('person_address', {
+  personId: key(uuid()),
+  n: key(integer()),
+  sort: text<AddressSort>(),
+  address: text(),
 });
 
 const standingRuleColumns = {

@@ -6,6 +6,7 @@ import { MeshFrames } from './mesh-frames';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { SessionRecord } from './session-record';
+import { SettingsParted } from './settings-parted';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
@@ -19,4 +20,5 @@ export const migrations = [
   ByMonth,
   ByThemselves,
   SessionRecord,
+  SettingsParted,
 ];

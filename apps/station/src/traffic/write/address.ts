@@ -1,5 +1,6 @@
-import type { Settings, WrittenItem } from '@tombolo/contract';
+import { ADDRESS_OF_WAY, addressesOf, personNamed, type WrittenItem } from '@tombolo/contract';
 import type { EntityManager } from 'typeorm';
+import { listPeople } from '../../people/people';
 import { ProblemError } from '../../problem-error';
 import { rowsOf } from '../../store/database';
 
@@ -9,25 +10,25 @@ const noAddress = (detail: string) => new ProblemError(422, 'no-address', 'There
 export async function addressOf(
   manager: EntityManager,
   { addressee, way }: Pick<WrittenItem, 'addressee' | 'way'>,
-  { people }: Pick<Settings, 'people'>,
 ): Promise<string | null> {
   if (addressee.is === 'everybody') return null;
   if (addressee.is === 'address') return addressee.address;
-  const person = people.find(({ name }) => name.toLowerCase() === addressee.name.toLowerCase());
+  const person = personNamed(addressee.name, await listPeople(manager));
   if (!person) throw noAddress(`“${addressee.name}” is not in your list of people.`);
-  if (way.by === 'mail' && person.mail) return person.mail;
-  if (way.by === 'texts' && person.meshNode) {
+  const [address] = addressesOf(person, ADDRESS_OF_WAY[way.by]);
+  if (address === undefined) throw noAddress(`Your list of people has no address of ${person.name} for that way.`);
+  if (way.by === 'texts') {
     const nodes = await rowsOf<{ node: string }>(
       manager,
       'select node from mesh_node where bearer_id = $1 and tag = $2 order by last_at desc limit 4',
-      [way.bearerId, person.meshNode],
+      [way.bearerId, address],
     );
     if (nodes.length === 1) return nodes[0]!.node;
     throw noAddress(
       nodes.length === 0
-        ? `${person.name}’s node ${person.meshNode} was not heard yet.`
-        : `${nodes.length} nodes call themselves ${person.meshNode}: give the number, ${nodes.map(({ node }) => node).join(' or ')}.`,
+        ? `${person.name}’s node ${address} was not heard yet.`
+        : `${nodes.length} nodes call themselves ${address}: give the number, ${nodes.map(({ node }) => node).join(' or ')}.`,
     );
   }
-  throw noAddress(`Your list of people has no address of ${person.name} for that way.`);
+  return address;
 }

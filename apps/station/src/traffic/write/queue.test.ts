@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { eventually, itemWhen } from '../../testing/harness';
 import { FARM_NODE, startMeshStation, type MeshStation } from '../../testing/mesh-station';
+import { listPerson } from '../../testing/listed';
 import { meshText, messageTo, textTo } from '../../testing/written';
 
 let rig: MeshStation;
@@ -19,26 +20,14 @@ const announcement = {
   position: null,
   batteryPercent: null,
 } as const;
-const person = (name: string, more: { mail?: string; meshNode?: string }) => ({
-  name,
-  phone: null,
-  mail: null,
-  meshNode: null,
-  licensed: false,
-  ...more,
-});
 const toPerson = (name: string) => ({ ...meshText(null, 'Come over'), addressee: { is: 'person', name } as const });
 
 describe('what is written for somebody', () => {
-  beforeEach(() =>
-    api.patch('/settings', {
-      people: [
-        person('Farm', { meshNode: 'LSFARM' }),
-        person('Hut', { meshNode: 'HUT' }),
-        person('Ferry Office', { mail: 'office@ferry.example' }),
-      ],
-    }),
-  );
+  beforeEach(async () => {
+    await listPerson(api, 'Farm', { node: 'LSFARM' });
+    await listPerson(api, 'Hut', { node: 'HUT' });
+    await listPerson(api, 'Ferry Office', { mail: 'office@ferry.example' });
+  });
 
   it('goes to the address that the person has on that way', async () => {
     const written = toPerson('farm');

@@ -28,7 +28,7 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
     const carriage = await chosen(manager, wanted.way, settings);
     const prepared = await (WAYS[wanted.way.by] as Prepare<typeof wanted.way.by>)(manager, {
       item: wanted,
-      address: await addressOf(manager, wanted, settings),
+      address: await addressOf(manager, wanted),
       content: wanted.content,
       way: wanted.way,
       carriage,

@@ -3,7 +3,8 @@ import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
-import { useAlarms, useReadings, useSettings, useStations, useWatches } from '../../../live/queries';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useAlarms, useReadings, useStations, useWatches } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Chips } from '../../../ui/chips';
 import { useNow } from '../../../ui/clock';
@@ -50,7 +51,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
   const watches = useWatches();
   const alarms = useAlarms();
   const stations = useStations();
-  const settings = useSettings();
+  const unit = useDistanceUnit();
   const rows = readings.data ?? [];
   const ours = (watches.data ?? []).filter(({ quantity }) => quantity.startsWith(kind));
   return (
@@ -75,7 +76,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
       <AlarmList alarms={alarms.data ?? []} calls={new Set(rows.map(({ call }) => call))} />
       {rows.map((station) => {
         const heard = stations.data?.find(({ call }) => call === station.call);
-        const where = heard ? whereWords(heard, settings.data?.distanceUnit ?? 'km') : null;
+        const where = heard ? whereWords(heard, unit) : null;
         return (
           <View
             key={station.call}

@@ -1,7 +1,7 @@
 import type { StationDetail } from '@tombolo/contract';
 import { distanceInWords } from '@tombolo/core';
 import { View } from 'react-native';
-import { useSettings } from '../../../live/queries';
+import { useDistanceUnit } from '../../../live/preferences';
 import { Instant } from '../../../ui/clock';
 import { useLook } from '../../../ui/look';
 import { PathStatements } from '../../packet/path-statements';
@@ -11,8 +11,7 @@ import { Body, Heading, Mono } from '../../../ui/text';
 /** How it was heard, in words: what the path proves, and what one may only suppose. */
 export function HeardCard({ station }: { station: StationDetail }) {
   const look = useLook();
-  const settings = useSettings();
-  const unit = settings.data?.distanceUnit ?? 'km';
+  const unit = useDistanceUnit();
   return (
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>How it was heard</Heading>

@@ -2,7 +2,8 @@ import type { StationDetail } from '@tombolo/contract';
 import { locatorOf, type DistanceUnit } from '@tombolo/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
-import { useSettings, useStation } from '../../../live/queries';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useStation } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant, useNow } from '../../../ui/clock';
 import { Icon } from '../../../ui/icon';
@@ -23,7 +24,7 @@ import { TrailCard } from './trail-card';
 /** Everything about one station or object. */
 export function StationPanel({ call, close }: { call: string; close?: () => void }) {
   const station = useStation(call);
-  const settings = useSettings();
+  const unit = useDistanceUnit();
   if (station.isPending)
     return (
       <Page title={call}>
@@ -37,7 +38,7 @@ export function StationPanel({ call, close }: { call: string; close?: () => void
         {close ? <Button title="Close" kind="plain" onPress={close} /> : null}
       </Page>
     );
-  return <StationPage station={station.data} unit={settings.data?.distanceUnit ?? 'km'} close={close} />;
+  return <StationPage station={station.data} unit={unit} close={close} />;
 }
 
 interface StationPageProps {

@@ -1,15 +1,16 @@
 import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { defaultSettings, settings as settingsSchema, type Settings } from '@tombolo/contract';
-import { fakeGeolocation } from '../../testing/geolocation';
-import { renderPiece, stationAnswers } from '../../testing/render';
-import { readPlace, SettingsForm } from './settings-form';
+import { fakeGeolocation } from '../../../testing/geolocation';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { usePreferences } from '../../../live/preferences';
+import { readPlace } from './place';
+import { SettingsForm, SettingsPlace } from './settings-place';
 
 const settings: Settings = {
   ...defaultSettings,
   call: 'QT2AR',
   region: 'americas',
-  frequencyMHz: 144.39,
 };
 
 describe('a position', () => {
@@ -48,26 +49,33 @@ describe('the settings', () => {
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
   });
 
-  it('are sent whole, with the frequency that the region proposes', async () => {
-    const asked = stationAnswers({
-      'PATCH /api/v1/settings': { body: { ...settings, region: 'europe', frequencyMHz: 144.8 } },
-    });
+  it('are sent whole', async () => {
+    const asked = stationAnswers({ 'PATCH /api/v1/settings': { body: { ...settings, region: 'europe' } } });
     renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
     await userEvent.click(screen.getByRole('radio', { name: 'Europe' }));
-    expect(screen.getByRole('textbox', { name: 'Packet frequency, MHz' })).toHaveValue('144.800');
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
     await screen.findByText('Saved');
     expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
       region: 'europe',
-      frequencyMHz: 144.8,
       call: 'QT2AR',
-      path: ['WIDE1-1', 'WIDE2-1'],
+      retry: settings.retry,
     });
   });
 
-  it('take the unit of distances, the voice frequency and whether questions are answered', async () => {
+  it('of this device are kept here, at once, and are not sent', async () => {
+    const asked = stationAnswers({ 'GET /api/v1/settings': { body: settings } });
+    renderPiece(<SettingsPlace />);
+    await screen.findByRole('textbox', { name: 'Call sign' });
+    await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
+    expect(usePreferences.getState().distanceUnit).toBe('nmi');
+    expect(JSON.parse(localStorage.getItem('tombolo-preferences')!).state).toEqual({ distanceUnit: 'nmi' });
+    expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
+    expect(screen.getByRole('button', { name: 'Save settings' })).toBeDisabled();
+  });
+
+  it('take the voice frequency and whether questions are answered', async () => {
     const asked = stationAnswers({
-      'PATCH /api/v1/settings': { body: { ...settings, distanceUnit: 'nmi', voiceMHz: 146.52, answerQueries: true } },
+      'PATCH /api/v1/settings': { body: { ...settings, voiceMHz: 146.52, answerQueries: true } },
     });
     renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
     const voice = screen.getByRole('textbox', { name: 'Voice frequency, MHz' });
@@ -76,14 +84,12 @@ describe('the settings', () => {
     expect(await screen.findByText('a frequency in MHz, such as 146.520')).toBeTruthy();
     await userEvent.clear(voice);
     await userEvent.type(voice, '146.52');
-    await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
     await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations by itself' }));
     await userEvent.click(screen.getByRole('radio', { name: 'power boat' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'Status' }), 'On the ferry');
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
     await screen.findByText('Saved');
     expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
-      distanceUnit: 'nmi',
       voiceMHz: 146.52,
       answerQueries: true,
       symbol: '/s',

@@ -1,0 +1,101 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { kissTcpConfig } from '@tombolo/contract';
+import { useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { View } from 'react-native';
+import { z } from 'zod';
+import { api } from '../../live/api';
+import { useChange } from '../../live/queries';
+import { Button } from '../../ui/button';
+import { Field } from '../../ui/field';
+import { Notice } from '../../ui/page';
+import { Body } from '../../ui/text';
+import type { BearerField, OfBearer } from '../kind';
+import { pathElements } from '../packets/plan';
+
+/** The form holds texts; the contract's schema judges what they mean. */
+const form = z.object({ txDelayMs: z.string(), usualPath: z.string() }).transform((texts, context) => {
+  const read = kissTcpConfig.pick({ txDelayMs: true, path: true }).safeParse(keyingOf(texts));
+  if (read.success) return read.data;
+  for (const { path, message } of read.error.issues)
+    context.addIssue({ code: 'custom', path: [path[0] === 'path' ? 'usualPath' : 'txDelayMs'], message });
+  return z.NEVER;
+});
+
+/** What typed texts say of how a modem is keyed; an empty delay is none. */
+export const keyingOf = ({ txDelayMs, usualPath }: { txDelayMs: string; usualPath: string }) => ({
+  txDelayMs: txDelayMs.trim() === '' ? NaN : Number(txDelayMs),
+  path: pathElements(usualPath),
+});
+
+export const KEYING_FIELDS = [
+  {
+    name: 'txDelayMs',
+    initial: '300',
+    label: 'Transmit delay, ms',
+    hint: 'How long the transmitter needs before data; often 200 with a built-in modem, 600 with a hand-held',
+  },
+  {
+    name: 'usualPath',
+    key: 'path',
+    initial: 'WIDE1-1,WIDE2-1',
+    label: 'Usual path',
+    hint: 'For acknowledgements to stations further away, and for what is handed on. Empty for direct',
+  },
+] as const satisfies readonly BearerField[];
+
+/** How a modem keys its transmitter, and over which path it usually sends. */
+export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
+  const [open, setOpen] = useState(false);
+  const { control, handleSubmit } = useForm<z.input<typeof form>, unknown, z.output<typeof form>>({
+    resolver: zodResolver(form),
+    values: { txDelayMs: String(config.txDelayMs), usualPath: config.path.join(',') },
+  });
+  const change = useChange(
+    (keying: z.output<typeof form>) => api.changeBearer(bearer.id, { ...config, ...keying }),
+    ['bearers'],
+  );
+  if (!open)
+    return (
+      <View style={{ alignItems: 'flex-start' }}>
+        <Body soft>{`Transmit delay ${config.txDelayMs} ms; usual path ${config.path.join(',') || 'direct'}.`}</Body>
+        <Button title="Change delay or path" about={bearer.name} kind="plain" onPress={() => setOpen(true)} />
+      </View>
+    );
+  return (
+    <View>
+      {KEYING_FIELDS.map(({ name, label, hint }) => (
+        <Controller
+          key={name}
+          control={control}
+          name={name}
+          render={({ field: { value, onChange, onBlur }, fieldState }) => (
+            <Field
+              label={label}
+              hint={hint}
+              mono
+              value={value}
+              onChangeText={onChange}
+              onBlur={onBlur}
+              error={fieldState.error?.message}
+            />
+          )}
+        />
+      ))}
+      {change.isError ? (
+        <Notice kind="alarm" title="Not saved">
+          {change.error.message}
+        </Notice>
+      ) : null}
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button
+          title="Save delay and path"
+          about={bearer.name}
+          busy={change.isPending}
+          onPress={() => void handleSubmit((keying) => change.mutate(keying, { onSuccess: () => setOpen(false) }))()}
+        />
+        <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,29 @@
+import { DISTANCE_UNITS, type DistanceUnit } from '@tombolo/core';
+import { z } from 'zod';
+import { create } from 'zustand';
+import { createJSONStorage, persist } from 'zustand/middleware';
+
+/** What is a matter of this device, and of nobody else's. */
+const preferences = z.object({ distanceUnit: z.enum(DISTANCE_UNITS) });
+type Preferences = z.infer<typeof preferences>;
+
+interface PreferencesStore extends Preferences {
+  readonly prefer: (change: Partial<Preferences>) => void;
+}
+
+const DEFAULT: Preferences = { distanceUnit: 'km' };
+
+/** Preferences of this device; they survive a reload. */
+export const usePreferences = create<PreferencesStore>()(
+  persist((set) => ({ ...DEFAULT, prefer: (change) => set(change) }), {
+    name: 'tombolo-preferences',
+    storage: createJSONStorage(() => localStorage),
+    // What is kept may be of another version, or broken.
+    merge: (kept, current) => {
+      const read = preferences.partial().safeParse(kept ?? {});
+      return read.success ? { ...current, ...read.data } : current;
+    },
+  }),
+);
+
+export const useDistanceUnit = (): DistanceUnit => usePreferences(({ distanceUnit }) => distanceUnit);

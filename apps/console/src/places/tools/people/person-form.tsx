@@ -1,0 +1,135 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import {
+  ADDRESS_SORTS,
+  addressesOf,
+  personChange,
+  type AddressSort,
+  type Person,
+  type PersonChange,
+} from '@tombolo/contract';
+import { Controller, useForm } from 'react-hook-form';
+import { View } from 'react-native';
+import { z } from 'zod';
+import { Button } from '../../../ui/button';
+import { CheckRow } from '../../../ui/choice';
+import { Field } from '../../../ui/field';
+import { Notice } from '../../../ui/page';
+import { Heading } from '../../../ui/text';
+
+const SORTS: Readonly<Record<AddressSort, { label: string; hint?: string }>> = {
+  call: { label: 'Call sign', hint: 'With SSID where it has one; for texts by packet radio' },
+  phone: { label: 'Phone' },
+  mail: { label: 'Mail' },
+  node: { label: 'Mesh node', hint: 'Its tag, one to six letters or digits' },
+  board: { label: 'Board', hint: 'Such as QT1NC@QT1BB-4' },
+};
+
+const texts = z.record(z.enum(ADDRESS_SORTS), z.string());
+type Texts = z.output<typeof texts>;
+
+/** Several of a sort stand in one field, with commas between. */
+const addressesIn = (written: Texts) =>
+  ADDRESS_SORTS.flatMap((sort) =>
+    written[sort]
+      .split(/[,;\n]+/)
+      .map((address) => address.trim())
+      .filter((address) => address !== '')
+      .map((address) => ({ sort, address })),
+  );
+
+/** The form holds texts; the contract's schema judges them, and each complaint stands at its field. */
+const form = z
+  .object({ name: z.string(), licensed: z.boolean(), texts })
+  .transform(({ name, licensed, texts: written }, context): PersonChange => {
+    const addresses = addressesIn(written);
+    const read = personChange.safeParse({ name, licensed, addresses });
+    if (read.success) return read.data;
+    for (const { path, message } of read.error.issues) {
+      const sort = path[0] === 'addresses' && typeof path[1] === 'number' ? addresses[path[1]]!.sort : null;
+      context.addIssue({ code: 'custom', path: sort ? ['texts', sort] : [String(path[0])], message });
+    }
+    return z.NEVER;
+  });
+type Form = z.input<typeof form>;
+
+const formOf = (person: Person | null): Form => ({
+  name: person?.name ?? '',
+  licensed: person?.licensed ?? false,
+  texts: Object.fromEntries(
+    ADDRESS_SORTS.map((sort) => [sort, person ? addressesOf(person, sort).join(', ') : '']),
+  ) as Texts,
+});
+
+interface PersonFormProps {
+  /** Who is changed; null for somebody new. */
+  person: Person | null;
+  busy: boolean;
+  trouble: string | null;
+  keep: (change: PersonChange) => void;
+  leave?: () => void;
+}
+
+/** Somebody's name and all addresses. */
+export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormProps) {
+  const { control, handleSubmit, formState } = useForm<Form, unknown, PersonChange>({
+    resolver: zodResolver(form),
+    defaultValues: formOf(person),
+    mode: 'onTouched',
+  });
+  const submit = handleSubmit(keep);
+  const without = (formState.errors as { addresses?: { message?: string } }).addresses?.message;
+  return (
+    <View>
+      <Heading level={2} style={{ marginTop: 20 }}>
+        {person ? `Change ${person.name}` : 'Add somebody'}
+      </Heading>
+      <Controller
+        control={control}
+        name="name"
+        render={({ field: { value, onChange, onBlur }, fieldState }) => (
+          <Field label="Name" value={value} onChangeText={onChange} onBlur={onBlur} error={fieldState.error?.message} />
+        )}
+      />
+      {ADDRESS_SORTS.map((sort) => (
+        <Controller
+          key={sort}
+          control={control}
+          name={`texts.${sort}`}
+          render={({ field: { value, onChange, onBlur }, fieldState }) => (
+            <Field
+              {...SORTS[sort]}
+              mono={sort !== 'mail' && sort !== 'phone'}
+              autoCapitalize="none"
+              value={value}
+              onChangeText={onChange}
+              onBlur={onBlur}
+              error={fieldState.error?.message}
+            />
+          )}
+        />
+      ))}
+      <Controller
+        control={control}
+        name="licensed"
+        render={({ field: { value, onChange } }) => (
+          <CheckRow
+            label="Holds a licence"
+            checked={value}
+            onChange={onChange}
+            hint="Items of people without one are third-party traffic on amateur bands."
+          />
+        )}
+      />
+      {without ? <Notice kind="alarm" title={without} /> : null}
+      {trouble !== null ? (
+        <Notice kind="alarm" title="Not saved">
+          {trouble}
+        </Notice>
+      ) : null}
+      <View style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
+        <Button title={person ? 'Save' : 'Add to the list'} busy={busy} onPress={() => void submit()} />
+        {leave ? <Button title="Leave it" kind="plain" onPress={leave} /> : null}
+      </View>
+    </View>
+  );
+}

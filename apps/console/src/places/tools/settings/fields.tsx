@@ -1,0 +1,71 @@
+import { OWN_SYMBOLS, symbolInWords, symbolOf } from '@tombolo/core';
+import { useState } from 'react';
+import { Controller, type Control } from 'react-hook-form';
+import { View } from 'react-native';
+import { askDevice } from '../../../live/device-position';
+import { Button } from '../../../ui/button';
+import { Field } from '../../../ui/field';
+import { Notice } from '../../../ui/page';
+import type { Form, TextField } from './form';
+import { degreesOf } from './place';
+
+interface TextRowProps {
+  control: Control<Form>;
+  name: TextField;
+  label: string;
+  hint: string;
+  mono?: boolean;
+}
+
+/** A line of the settings. */
+export const TextRow = ({ control, name, mono = true, ...words }: TextRowProps) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange, onBlur }, fieldState }) => (
+      <Field
+        {...words}
+        mono={mono}
+        value={value}
+        onChangeText={onChange}
+        onBlur={onBlur}
+        error={fieldState.error?.message}
+      />
+    )}
+  />
+);
+
+/** The usual symbols, and the one that is set should it be another. */
+export function symbolsWith(current: string) {
+  const offered: readonly string[] = OWN_SYMBOLS;
+  return [...new Set([...offered, current])].map((text) => {
+    const symbol = symbolOf(text);
+    return { id: text, title: symbol ? symbolInWords(symbol) : text };
+  });
+}
+
+/** Fills in where this device is; for a station that stands where it is set up. */
+export function TakeFromDevice({ onPlace }: { onPlace: (degrees: string) => void }) {
+  const [asking, setAsking] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = async () => {
+    setAsking(true);
+    setTrouble(null);
+    const answer = await askDevice();
+    setAsking(false);
+    if (answer.state === 'known') onPlace(degreesOf(answer));
+    else setTrouble(answer.reason);
+  };
+  return (
+    <View style={{ alignItems: 'flex-start', gap: 4 }}>
+      <Button
+        title="Take it from this device"
+        icon="crosshairs-gps"
+        kind="plain"
+        busy={asking}
+        onPress={() => void take()}
+      />
+      {trouble ? <Notice title="No position from this device">{trouble}</Notice> : null}
+    </View>
+  );
+}

@@ -1,0 +1,180 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { formatMHz, locatorOf, REGIONS, SOONEST_OVER_DIGIPEATERS_S, type RegionId } from '@tombolo/core';
+import type { Settings } from '@tombolo/contract';
+import { router } from 'expo-router';
+import { Controller, useForm, useWatch } from 'react-hook-form';
+import { View } from 'react-native';
+import { TransmitQuestions } from '../../../bearers/transmit-questions';
+import { api } from '../../../live/api';
+import { useChange, useSettings } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { CheckRow, Choice } from '../../../ui/choice';
+import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
+import { TermHelp } from '../../../ui/terms';
+import { Body, Heading } from '../../../ui/text';
+import { symbolsWith, TakeFromDevice, TextRow } from './fields';
+import { changeOf, form, formOf, type Form } from './form';
+import { readPlace } from './place';
+import { ThisDevice } from './this-device';
+
+export function SettingsPlace() {
+  const settings = useSettings();
+  return (
+    <Page title="Settings">
+      {settings.isPending ? <Waiting what="settings" /> : null}
+      {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
+      {settings.data ? <SettingsForm settings={settings.data} /> : null}
+      <Rule />
+      <ThisDevice />
+    </Page>
+  );
+}
+
+/** The operator and the station; equipment has its settings on the cards of the bearers. */
+export function SettingsForm({ settings }: { settings: Settings }) {
+  const { control, handleSubmit, setValue, reset, formState } = useForm<Form>({
+    resolver: zodResolver(form),
+    defaultValues: formOf(settings),
+    mode: 'onTouched',
+  });
+  const save = useChange(api.changeSettings, ['settings', 'stations']);
+  const submit = handleSubmit((values) =>
+    save.mutate(changeOf(values, settings), { onSuccess: (saved) => reset(formOf(saved)) }),
+  );
+  const place = readPlace(useWatch({ control, name: 'place' }));
+  const firstS = useWatch({ control, name: 'firstS' });
+  const tooSoon = firstS.trim() !== '' && Number(firstS) < SOONEST_OVER_DIGIPEATERS_S;
+  return (
+    <>
+      <Heading level={2}>Operator</Heading>
+      <TextRow control={control} name="call" label="Call sign" hint="As your licence has it, without SSID" />
+      <TextRow
+        control={control}
+        name="ssid"
+        label="SSID"
+        hint="0 to 15; by habit 7 is a hand-held, 9 a car, 10 a gateway"
+      />
+      <TermHelp term="SSID" />
+      <Rule />
+      <TransmitQuestions settings={settings} />
+      <Rule />
+      <Heading level={2}>Station</Heading>
+      <TextRow
+        control={control}
+        name="place"
+        label="Position"
+        hint={
+          place.ok && place.position
+            ? `Locator ${locatorOf(place.position)}. Nothing is beaconed; others learn it only from answers that you allow.`
+            : 'Decimal degrees or a locator; empty for none'
+        }
+      />
+      <TakeFromDevice
+        onPlace={(text) => setValue('place', text, { shouldValidate: true, shouldDirty: true, shouldTouch: true })}
+      />
+      <Controller
+        control={control}
+        name="region"
+        render={({ field: { value, onChange } }) => (
+          <Choice<RegionId>
+            label="Region"
+            value={value}
+            onChange={onChange}
+            options={REGIONS.map((region) => ({
+              id: region.id,
+              title: region.name,
+              hint:
+                region.packetMHz === null
+                  ? 'The local plan says on which frequency packets are sent.'
+                  : `Packets on ${formatMHz(region.packetMHz)} MHz by custom; the local plan comes first.`,
+            }))}
+          />
+        )}
+      />
+      <TextRow
+        control={control}
+        name="voice"
+        label="Voice frequency, MHz"
+        hint="Where you listen for voice; said in a voice alert. Empty for none"
+      />
+      <Body soft>Frequency, transmit delay and usual path belong to a modem: they are set on its card.</Body>
+      <View style={{ alignItems: 'flex-start' }}>
+        <Button title="Go to Bearers" kind="plain" onPress={() => router.navigate('/bearers')} />
+      </View>
+      <Rule />
+      <Heading level={2}>Answers to other stations</Heading>
+      <Controller
+        control={control}
+        name="answerQueries"
+        render={({ field: { value, onChange } }) => (
+          <CheckRow
+            label="Answer questions of other stations by itself"
+            hint="Where you are, whom you hear direct, over which path they came: one packet each, sent once. Off unless you allow it."
+            checked={value}
+            onChange={onChange}
+          />
+        )}
+      />
+      <Controller
+        control={control}
+        name="symbol"
+        render={({ field: { value, onChange } }) => (
+          <Choice<string> label="Shown to others as" value={value} onChange={onChange} options={symbolsWith(value)} />
+        )}
+      />
+      <TextRow
+        control={control}
+        name="statusText"
+        label="Status"
+        hint="Told to whoever asks, with the voice frequency; empty for nothing"
+        mono={false}
+      />
+      <Rule />
+      <Heading level={2}>Tries</Heading>
+      <TextRow
+        control={control}
+        name="firstS"
+        label="First retry after, s"
+        hint="Doubles each time, up to ten minutes"
+      />
+      {tooSoon ? (
+        <Notice title="Too soon for digipeaters">{`Digipeaters drop what they repeated in the last 30 s: a retry sooner than ${SOONEST_OVER_DIGIPEATERS_S} s is heard by nobody behind them.`}</Notice>
+      ) : null}
+      <TextRow control={control} name="tries" label="Tries in all" hint="Then the text is marked as not acknowledged" />
+      <TextRow
+        control={control}
+        name="storeLimit"
+        label="Texts of strangers kept unfiled"
+        hint="Beyond that, and beyond 20 of one stranger, they are shown as not taken. People you know always get in"
+      />
+      <Rule />
+      <Heading level={2}>Air time without a key pressed</Heading>
+      <TextRow
+        control={control}
+        name="automaticAirS"
+        label="At most on a channel in ten minutes, s"
+        hint="Acknowledgements, rejections, answers, refusals of connections"
+      />
+      <TextRow
+        control={control}
+        name="automaticAirPerStationS"
+        label="Of it for one station asking, s"
+        hint="By the call that it gives"
+      />
+      {save.isError ? (
+        <Notice kind="alarm" title="Not saved">
+          {save.error.message}
+        </Notice>
+      ) : null}
+      {save.isSuccess && !formState.isDirty ? <Notice title="Saved" /> : null}
+      <View style={{ marginTop: 8 }}>
+        <Button
+          title="Save settings"
+          onPress={() => void submit()}
+          busy={save.isPending}
+          disabled={!formState.isDirty}
+        />
+      </View>
+    </>
+  );
+}

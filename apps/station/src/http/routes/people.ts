@@ -1,0 +1,14 @@
+import { Router } from 'express';
+import { routes } from '@tombolo/contract';
+import type { StationContext } from '../../context';
+import { keepPerson, listPeople, removePerson } from '../../people/people';
+import { serve } from '../serve';
+
+/** People who are reached through the station. */
+export function peopleRoutes({ database, now }: StationContext): Router {
+  const router = Router();
+  serve(router, routes.people, () => listPeople(database));
+  serve(router, routes.keepPerson, ({ params: { id }, body }) => keepPerson(database, id, body, new Date(now())));
+  serve(router, routes.removePerson, ({ params: { id } }) => removePerson(database, id, new Date(now())));
+  return router;
+}

@@ -1,0 +1,112 @@
+import { randomUUID } from 'node:crypto';
+import type { LiveEvent, Person } from '@tombolo/contract';
+import { apiOf, createDatabase, eventually, startTestStation, type Api } from '../testing/harness';
+import { listPerson } from '../testing/listed';
+import { isListed, licenceOf } from './people';
+
+let database: Awaited<ReturnType<typeof createDatabase>>;
+let station: Awaited<ReturnType<typeof startTestStation>>;
+let api: Api;
+beforeEach(async () => {
+  database = await createDatabase();
+  station = await startTestStation(database.url);
+  api = apiOf(station);
+});
+afterEach(async () => {
+  await station.stop();
+  await database.drop();
+});
+
+const names = async () => (await api.get<Person[]>('/people')).map(({ name }) => name);
+
+describe('the list of people', () => {
+  it('keeps everybody with all addresses, in the order in which they are to be used', async () => {
+    const addresses = [
+      { sort: 'mail', address: 'office@ferry.example' },
+      { sort: 'call', address: 'qt1nc-9' },
+      { sort: 'mail', address: 'pier@ferry.example' },
+      { sort: 'node', address: 'ferry' },
+      { sort: 'board', address: 'qt1nc@qt1bb' },
+    ];
+    const id = randomUUID();
+    await api.put(`/people/${id}`, { name: ' Ferry Office ', licensed: true, addresses });
+    const kept = addresses.map(({ sort, address }) => ({
+      sort,
+      address: sort === 'mail' ? address : address.toUpperCase(),
+    }));
+    expect(await api.get('/people')).toEqual([{ id, name: 'Ferry Office', licensed: true, addresses: kept }]);
+    await api.put(`/people/${id}`, { name: 'Ferry', licensed: false, addresses: addresses.slice(0, 1) });
+    expect(await api.get('/people')).toEqual([
+      { id, name: 'Ferry', licensed: false, addresses: addresses.slice(0, 1) },
+    ]);
+  });
+
+  it('refuses a second one of a name, somebody without an address, and an address that is none', async () => {
+    const { id } = await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
+    const put = (body: object, at: string = randomUUID()) => api.put(`/people/${at}`, body);
+    const addresses = [{ sort: 'node', address: 'FERRY' }];
+    expect(await put({ name: 'FERRY office', licensed: false, addresses })).toMatchObject({ status: 409 });
+    expect(await put({ name: 'Nobody', licensed: false, addresses: [] })).toMatchObject({
+      status: 422,
+      detail: expect.stringContaining('at least one address'),
+    });
+    for (const wrong of [
+      { sort: 'call', address: 'QT1NC-99' },
+      { sort: 'call', address: 'QT1NC@' },
+      { sort: 'mail', address: 'ferry' },
+      { sort: 'node', address: 'TOO-LONG-TAG' },
+      { sort: 'pigeon', address: 'X' },
+    ])
+      expect(await put({ name: 'Wrong', licensed: false, addresses: [wrong] })).toMatchObject({ status: 422 });
+    // Oneself may be written anew in other letters.
+    expect(await put({ name: 'FERRY OFFICE', licensed: false, addresses }, id)).toMatchObject({ name: 'FERRY OFFICE' });
+    expect(await names()).toEqual(['FERRY OFFICE']);
+  });
+
+  it('has nobody twice when two add at once', async () => {
+    const both = await Promise.all(['Ferry', 'ferry', 'FERRY'].map((name) => listPerson(api, name, { node: 'FERRY' })));
+    expect(both.filter((one) => 'addresses' in one)).toHaveLength(1);
+    expect(await names()).toHaveLength(1);
+  });
+
+  it('lets somebody go, and tells the consoles of each change', async () => {
+    const { id } = await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
+    expect((await api.send(`/people/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await api.send(`/people/${id}`, { method: 'DELETE' })).status).toBe(404);
+    expect(await names()).toEqual([]);
+    const events = await api.get<LiveEvent[]>('/events?after=0');
+    expect(events.filter(({ type }) => type === 'person').map(({ data }) => data)).toEqual([{ id }, { id }]);
+  });
+
+  it('is the same for every process on the database', async () => {
+    const other = await startTestStation(database.url);
+    try {
+      await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
+      await api.patch('/settings', { call: 'QT2AR', storeLimit: 40 });
+      const elsewhere = apiOf(other);
+      await eventually(async () => (await elsewhere.get<{ call: string }>('/settings')).call === 'QT2AR');
+      expect(await elsewhere.get('/people')).toMatchObject([{ name: 'Ferry Office' }]);
+      // Who operates and what the station does are kept apart: neither writes over the other.
+      await Promise.all([elsewhere.patch('/settings', { ssid: 9 }), api.patch('/settings', { storeLimit: 50 })]);
+      await eventually(async () => {
+        const both = await Promise.all([api, elsewhere].map((one) => one.get<object>('/settings')));
+        return both.every((one) => 'ssid' in one && one.ssid === 9 && 'storeLimit' in one && one.storeLimit === 50);
+      });
+    } finally {
+      await other.stop();
+    }
+  });
+});
+
+describe('whoever signs', () => {
+  it('is known by name, by the tag of a node and by a call with any SSID; a licence is asked by name', async () => {
+    await listPerson(api, 'Ferry Office', { node: 'FERRY', call: 'QT1NC-9' }, true);
+    const { database: queries } = station.context;
+    for (const known of ['ferry office', 'FERRY', 'ferry', 'QT1NC', 'QT1NC-3'])
+      expect([known, await isListed(queries, known)]).toEqual([known, true]);
+    for (const stranger of ['QT1ND', 'FERRY2', '', 'Ferry\u0000Office'])
+      expect([stranger, await isListed(queries, stranger)]).toEqual([stranger, false]);
+    expect(await licenceOf(queries, 'FERRY OFFICE')).toBe(true);
+    expect(await licenceOf(queries, 'FERRY')).toBeNull();
+  });
+});

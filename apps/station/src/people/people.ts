@@ -1,0 +1,76 @@
+import type { Person, PersonChange } from '@tombolo/contract';
+import type { DataSource } from 'typeorm';
+import { ProblemError } from '../problem-error';
+import { rowsOf, storable, touchedBy, type Queries } from '../store/database';
+import { PersonAddressEntity, PersonEntity } from '../store/entities';
+import { appendEvents } from '../store/events';
+import { PEOPLE_LOCK } from '../store/locks';
+
+const MOST_PEOPLE = 500;
+
+/** Everybody on the list, in the order in which they came to it, each with all addresses. */
+export const listPeople = (queries: Queries): Promise<Person[]> =>
+  rowsOf<Person>(
+    queries,
+    `select p.id, p.name, p.licensed,
+            coalesce(json_agg(json_build_object('sort', a.sort, 'address', a.address) order by a.n) filter (where a.n is not null), '[]') as addresses
+     from person p left join person_address a on a.person_id = p.id group by p.id order by p.created_at, p.id`,
+  );
+
+/** Whether whoever signs so is on the list: by name, by the tag of a node, or by a call with any SSID. */
+export async function isListed(queries: Queries, sender: string): Promise<boolean> {
+  const rows = await rowsOf(
+    queries,
+    `select 1 from person where lower(name) = lower($1)
+     union all
+     select 1 from person_address where sort = 'node' and lower(address) = lower($1)
+     union all
+     select 1 from person_address where sort = 'call' and split_part(address, '-', 1) = split_part(upper($1), '-', 1) limit 1`,
+    [storable(sender)],
+  );
+  return rows.length > 0;
+}
+
+/** Whether somebody of that name holds a licence; null when nobody of that name is on the list. */
+export async function licenceOf(queries: Queries, name: string): Promise<boolean | null> {
+  const [row] = await rowsOf<{ licensed: boolean }>(
+    queries,
+    'select licensed from person where lower(name) = lower($1)',
+    [storable(name)],
+  );
+  return row?.licensed ?? null;
+}
+
+/** Adds somebody, or replaces what is known of them; one at a time, so that no name is there twice. */
+export async function keepPerson(source: DataSource, id: string, change: PersonChange, at: Date): Promise<Person> {
+  return source.transaction(async (manager) => {
+    await manager.query('select pg_advisory_xact_lock($1)', [PEOPLE_LOCK]);
+    const people = await listPeople(manager);
+    if (people.some((one) => one.id !== id && one.name.toLowerCase() === change.name.toLowerCase()))
+      throw new ProblemError(
+        409,
+        'name-taken',
+        'That name is on the list already',
+        `There is somebody called “${change.name}” on the list. Two of one name could not be told apart.`,
+      );
+    const known = people.some((one) => one.id === id);
+    if (!known && people.length >= MOST_PEOPLE)
+      throw new ProblemError(409, 'list-full', 'The list is full', `It holds at most ${MOST_PEOPLE} people.`);
+    const { name, licensed } = change;
+    if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed });
+    else await manager.getRepository(PersonEntity).insert({ id, name, licensed, createdAt: at });
+    const addresses = manager.getRepository(PersonAddressEntity);
+    await addresses.delete({ personId: id });
+    await addresses.insert(change.addresses.map((one, n) => ({ personId: id, n, ...one })));
+    await appendEvents(manager, [{ type: 'person', data: { id } }], at);
+    return { id, ...change };
+  });
+}
+
+export async function removePerson(source: DataSource, id: string, at: Date): Promise<void> {
+  await source.transaction(async (manager) => {
+    if ((await touchedBy(manager, 'delete from person where id = $1', [id])) === 0)
+      throw new ProblemError(404, 'no-such-person', 'Not on the list', 'Nobody of that identifier is on the list.');
+    await appendEvents(manager, [{ type: 'person', data: { id } }], at);
+  });
+}

@@ -1,0 +1,72 @@
+import { parseStationCall } from '@tombolo/core';
+import { z } from 'zod';
+import { meshTag } from './bearers/mesh-mqtt';
+
+/** `WHO@BOARD` or a topic and its area. */
+export const boardAddress = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .regex(/^[A-Z0-9#@.-]{1,60}$/, 'letters, digits and @ . # - alone');
+
+const stationCall = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .superRefine((text, context) => {
+    const call = parseStationCall(text);
+    if (!call.ok) context.addIssue({ code: 'custom', message: call.error.reason });
+  });
+
+/** What each sort of address is; the tag of a mesh node stands for its number, which may change. */
+export const ADDRESSES = {
+  call: stationCall,
+  phone: z
+    .string()
+    .trim()
+    .regex(/^\+?[\d ]{4,20}$/, 'a phone number'),
+  mail: z.string().trim().pipe(z.email('a mail address')),
+  node: meshTag,
+  board: boardAddress,
+} as const;
+export type AddressSort = keyof typeof ADDRESSES;
+export const ADDRESS_SORTS = Object.keys(ADDRESSES) as readonly AddressSort[];
+
+const addressOf = <Sort extends AddressSort>(sort: Sort) =>
+  z.object({ sort: z.literal(sort), address: ADDRESSES[sort] });
+export const personAddress = z.discriminatedUnion('sort', [
+  addressOf('call'),
+  addressOf('phone'),
+  addressOf('mail'),
+  addressOf('node'),
+  addressOf('board'),
+]);
+
+/** Somebody who is reached through this station, by all the addresses that are known; of each sort the first is used first. */
+export const personChange = z.object({
+  name: z
+    .string()
+    .trim()
+    .min(1, 'a name')
+    .max(60)
+    .regex(/^\P{Cc}*$/u, 'no control characters'),
+  licensed: z.boolean(),
+  addresses: z.array(personAddress).min(1, 'at least one address: nobody is reached without').max(30),
+});
+export type PersonChange = z.infer<typeof personChange>;
+
+export const person = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  licensed: z.boolean(),
+  addresses: z.array(z.object({ sort: z.enum(ADDRESS_SORTS), address: z.string() })),
+});
+export type Person = z.infer<typeof person>;
+
+/** The addresses of one sort, the first to be used first. */
+export const addressesOf = ({ addresses }: Pick<Person, 'addresses'>, sort: AddressSort): string[] =>
+  addresses.filter((one) => one.sort === sort).map(({ address }) => address);
+
+/** Somebody of the list by name, in whatever letters. */
+export const personNamed = <P extends Pick<Person, 'name'>>(name: string, people: readonly P[]): P | undefined =>
+  people.find((one) => one.name.toLowerCase() === name.trim().toLowerCase());
