@@ -9,6 +9,7 @@ export * from './link/connected/duration';
 export * from './link/connected/explain';
 export * from './link/connected/link-frame';
 export * from './link/connected/link-state';
+export * from './link/connected/events';
 export * from './link/connected/step';
 export * from './link/connected/xid';
 export * from './aprs/area';

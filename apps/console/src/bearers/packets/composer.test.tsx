@@ -16,7 +16,12 @@ const answers = (more: Record<string, { status?: number; body: unknown }> = {}) 
   stationAnswers({
     'GET /api/v1/settings': { body: openSettings },
     'GET /api/v1/stations': {
-      body: [heardStation({ call: 'QT4LB-8' }), heardStation({ call: 'QT4LB-9' }), heardStation({ call: 'QT1NC' })],
+      body: [
+        heardStation({ call: 'QT4LB-8' }),
+        heardStation({ call: 'QT4LB-9' }),
+        heardStation({ call: 'QT1NC' }),
+        heardStation({ call: '01D1-0005' }),
+      ],
     },
     'GET /api/v1/bearers': { body: [modemLink({ tuned: { frequencyHz: 144_390_000, before: [] } })] },
     ...more,
@@ -35,6 +40,8 @@ describe('a text by packet radio', () => {
   it('is addressed to somebody heard, made of phrases, and says what the button will do', async () => {
     const asked = answers({ 'POST /api/v1/items': { status: 201, body: arrivedItem({ direction: 'out' }) } });
     renderPiece(<RadioText />);
+    const all = await screen.findByRole('group', { name: 'Heard lately' });
+    expect(within(all).queryByRole('button', { name: 'To 01D1-0005' })).toBeNull();
     await userEvent.type(await to(), 'qt4');
     const heard = await screen.findByRole('group', { name: 'Heard lately' });
     expect(within(heard).getAllByRole('button')).toHaveLength(2);

@@ -1,4 +1,4 @@
-import { DEFAULT_TIMING, MAX_MESSAGE_TEXT, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
+import { DEFAULT_TIMING, MAX_MESSAGE_TEXT, parseStationCall, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
 import {
   addressesOf,
   carriageOf,
@@ -9,6 +9,7 @@ import {
   transmitLocks,
   type BearerView,
   type Person,
+  type StationView,
 } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useMemo } from 'react';
@@ -64,7 +65,7 @@ function RadioText() {
     <View>
       <AddresseeField
         draft={draft}
-        heard={stations.data?.map((station) => station.call) ?? []}
+        heard={heardByCall(stations.data ?? [])}
         people={people.data ?? []}
         problem={plan.addresseeProblem}
       />
@@ -146,6 +147,10 @@ function RadioText() {
     </View>
   );
 }
+
+/** Who can be addressed by call: not the nodes of a mesh, which have numbers. */
+const heardByCall = (stations: readonly StationView[]): string[] =>
+  stations.map(({ call }) => call).filter((call) => parseStationCall(call).ok);
 
 /** Figures are those of the modem it goes over; of the usual one while there is none. */
 function transmitterOf(modem: BearerView | undefined): Transmitter {

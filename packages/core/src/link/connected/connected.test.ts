@@ -8,7 +8,8 @@ import { joinOctets } from '../../octets';
 import { decodeFrame, encodeFrame } from '../ax25';
 import { addressLinkFrame, controlOf, linkFrameOf, type LinkFrame } from './link-frame';
 import { LINK_DEFAULTS, type LinkParameters, linkDown } from './link-state';
-import { stepLink, type LinkEvent } from './step';
+import type { LinkEvent } from './events';
+import { stepLink } from './step';
 import { calm, chanceOf, linkPair, type End, type Weather } from './testing/pair';
 
 const kinds = (end: End) => end.indications.map((indication) => indication.kind);

@@ -1,7 +1,8 @@
 import { connectionSeconds } from './duration';
 import type { LinkFrame } from './link-frame';
 import { ahead, LINK_DEFAULTS, linkDown, type LinkParameters, type LinkState } from './link-state';
-import { stepLink, type LinkEvent } from './step';
+import type { LinkEvent } from './events';
+import { stepLink } from './step';
 
 const parameters: LinkParameters = { ...LINK_DEFAULTS, paclen: 10, window: 3 };
 const octets = (length: number) => new Uint8Array(length).fill(0x41);

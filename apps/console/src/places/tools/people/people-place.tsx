@@ -102,12 +102,14 @@ function PersonRow({ person, busy, change, remove }: PersonRowProps) {
         borderBottomColor: look.rule,
       }}
     >
-      <View style={{ flex: 1, minWidth: 180 }}>
+      <View style={{ flexGrow: 1, flexBasis: 200 }}>
         <Body bold>{person.name}</Body>
         <Body soft>{[...ways, person.licensed ? 'licensed' : 'no licence'].join(' · ')}</Body>
       </View>
-      <Button title="Change" about={person.name} kind="plain" onPress={change} />
-      <Button title="Remove" about={person.name} kind="plain" busy={busy} onPress={remove} />
+      <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button title="Change" about={person.name} kind="plain" onPress={change} />
+        <Button title="Remove" about={person.name} kind="plain" busy={busy} onPress={remove} />
+      </View>
     </View>
   );
 }

@@ -1,6 +1,7 @@
 import type { LinkFrame } from '../link-frame';
 import { LINK_DEFAULTS, linkDown, type LinkParameters, type LinkState } from '../link-state';
-import { stepLink, type LinkEvent, type LinkIndication, type LinkTimer } from '../step';
+import type { LinkEvent, LinkIndication, LinkTimer } from '../events';
+import { stepLink } from '../step';
 
 /** What the channel does to one frame: lose it, hold it up, bring it twice. Frames of one direction stay in order. */
 export interface Weather {
