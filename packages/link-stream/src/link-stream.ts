@@ -55,6 +55,8 @@ export class LinkStream extends Duplex {
   /** Octets taken from the other side and given to it and acknowledged, for progress. */
   received = 0;
   acknowledged = 0;
+  /** The frame that brought the last of what was received; null before there was one. */
+  lastBrought: LinkFrame | null = null;
   private given = 0;
 
   constructor(private readonly options: LinkStreamOptions) {
@@ -88,8 +90,10 @@ export class LinkStream extends Duplex {
     this.acknowledged = Math.max(this.acknowledged, this.given - waiting);
     for (const indication of outcome.indications) {
       if (indication.kind === 'connected') this.emit('connect');
-      else if (indication.kind === 'data') this.deliver(indication.octets);
-      else if (indication.kind === 'drained') this.drained();
+      else if (indication.kind === 'data') {
+        if (event.kind === 'frame') this.lastBrought = event.frame;
+        this.deliver(indication.octets);
+      } else if (indication.kind === 'drained') this.drained();
       else this.ended(indication.reason, indication.clean);
     }
     if (this.held && this.state.queue.length < MOST_WAITING) {

@@ -91,6 +91,13 @@ export function connectionOf({
 const connectionLine = (head: Packet, link: LinkFrame): string =>
   `${lineOf(head).replace(/:$/, '')} ${linkFrameMark(link)}`;
 
+/** Identity of a frame of a connection: the same numbers and the same text from the same to the same. */
+export const connectionIdentity = (source: string, destination: string, link: LinkFrame): Buffer =>
+  digest(
+    `connection/${source}>${destination}/${linkFrameMark(link)}/${latin1OfOctets('info' in link ? link.info : NO_OCTETS)}`,
+  );
+const NO_OCTETS = new Uint8Array();
+
 /** A frame of a connection, of ours or of others: who sent it, over whom, and what it does. */
 function understandConnection(heard: Heard, head: Packet, link: LinkFrame): Understood {
   const info = 'info' in link ? link.info : head.info;
@@ -100,7 +107,7 @@ function understandConnection(heard: Heard, head: Packet, link: LinkFrame): Unde
     outer: head,
     mesh: null,
     head: { source: head.source, destination: head.destination, addressee: head.destination, info },
-    identity: digest(`connection/${head.source}>${head.destination}/${linkFrameMark(link)}/${latin1OfOctets(info)}`),
+    identity: connectionIdentity(head.source, head.destination, link),
     information: null,
     path: explainRoad(head),
     kind: 'connection',

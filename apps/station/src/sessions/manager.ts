@@ -10,6 +10,7 @@ import { appendEvents } from '../store/events';
 import { connectTo } from './connect';
 import type { Dialogue } from './dialogue';
 import { calledBy } from './called-kinds';
+import { provingPacket } from './proof';
 import type { SessionContext } from './session';
 
 export interface SessionsContext {
@@ -21,6 +22,8 @@ export interface SessionsContext {
   readonly free: (bearerId: string) => Promise<void>;
   /** Why nothing may go out by bearers of a kind now; null when it may. */
   readonly closed: (kind: BearerConfig['kind']) => string | null;
+  /** When all that was heard so far is stored. */
+  readonly stored: () => Promise<void>;
   readonly now: () => number;
   readonly log: (message: string) => void;
 }
@@ -150,6 +153,11 @@ export function createSessions(context: SessionsContext): Sessions {
         own,
         request,
         connect: () => (session.stream = context.connect(called.over, called.call, called.path)),
+        // What the other side said stands without it: a look that fails must not make it a failure.
+        proof: async () =>
+          session.stream
+            ? provingPacket(context.database, session.stream, own, context.stored, context.now).catch(() => null)
+            : null,
         stage(words, totalOctets = 0) {
           session.stageFrom = session.crossed;
           change({ stage: words, doneOctets: 0, totalOctets }, true);

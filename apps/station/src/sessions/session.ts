@@ -12,6 +12,8 @@ export interface SessionContext {
   readonly own: string;
   readonly request: z.output<typeof newSession>;
   readonly connect: () => LinkStream;
+  /** The packet on record of the frame that brought the last of what the other side said; null when it is not stored in time. */
+  readonly proof: () => Promise<string | null>;
   /** Tells what is being done, and how far it is. */
   readonly stage: (words: string, totalOctets?: number) => void;
   readonly done: (octets: number) => void;

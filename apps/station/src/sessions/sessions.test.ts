@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { Duplex } from 'node:stream';
 import { simpleParser } from 'mailparser';
 import { BOARD_PROFILES } from '@tombolo/core';
-import type { ItemDetail, OfferView, SessionView } from '@tombolo/contract';
+import type { ItemDetail, OfferView, PacketDetail, SessionView } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
@@ -120,10 +120,18 @@ describe('a session with a board', () => {
     expect(kinds(left)).toEqual(['queued', 'intended', 'accepted', 'delivered']);
     expect(left.status.words).toBe('delivered: acknowledged in the name of QT1NC');
     expect(left.custody).toMatchObject([{ what: 'passed', other: 'QT1BB-4' }]);
+    // Each points at the frame on record that brought it.
+    const proofOf = async (kind: string, of: ItemDetail) => {
+      const { packetId } = of.evidence.find((one) => one.kind === kind)!;
+      return (await api.get<PacketDetail>(`/packets/${packetId}`)).fields.at(-1)!.words;
+    };
+    expect(await proofOf('accepted', left)).toContain('kept as 18 key k18@QT1BB-4');
+    expect(await proofOf('delivered', left)).toContain('read by QT1NC');
 
     await run('board', { take: ['k7@QT1BB-4'] });
     const { rows } = await api.get<{ rows: ItemDetail[] }>('/items?direction=in');
     expect(rows).toMatchObject([{ subject: 'Blankets', body: 'Forty.', sender: 'QT1NC' }]);
+    expect(await proofOf('delivered', await api.get(`/items/${rows[0]!.id}`))).toContain('end of 7');
     const [offer] = await api.get<OfferView[]>('/offers?bearerId=board');
     expect(offer).toMatchObject({ itemId: rows[0]!.id, gone: false });
     peer.stop();

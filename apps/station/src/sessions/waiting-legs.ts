@@ -78,6 +78,7 @@ export async function endAttempt(
     readonly kind: Extract<EvidenceKind, 'accepted' | 'refused' | 'interrupted' | 'not taken'>;
     readonly by: string | null;
     readonly raw: string | null;
+    readonly packetId?: string | null;
     readonly note: string;
     readonly again: boolean;
     readonly detail?: Partial<LegDetail>;
@@ -96,6 +97,7 @@ export async function endAttempt(
       bearer: bearerId,
       by: end.by,
       raw: end.raw,
+      packetId: end.packetId ?? null,
       note: end.note,
     });
     if (end.kind === 'accepted')

@@ -186,11 +186,13 @@ async function leave(context: SessionContext, config: BoardConfig, dialogue: Dia
       await dialogue.readText((received) => waitsForCommand(profile, said + received), 'the prompt of the board');
     }
     const answer = readLeaveAnswer(profile, said);
+    const packetId = await context.proof();
     if (answer?.kind === 'taken')
       await end({
         kind: 'accepted',
         by: config.call,
         raw: answer.line,
+        packetId,
         note: `${config.call} took it as number ${answer.number}, key ${answer.key}`,
         again: false,
         detail: { boardNumber: answer.number },
@@ -200,6 +202,7 @@ async function leave(context: SessionContext, config: BoardConfig, dialogue: Dia
         kind: 'refused',
         by: config.call,
         raw: answer?.line ?? said.slice(0, 400),
+        packetId,
         note: answer ? answer.reason : 'the board did not say that it took the text',
         again: false,
       });
@@ -225,6 +228,7 @@ async function take(context: SessionContext, config: BoardConfig, entry: BoardEn
   }
   const { value } = message;
   const key = value.key || entry.key;
+  const packetId = await context.proof();
   await context.database.transaction(async (manager) => {
     const { itemId } = await recordArrival(manager, {
       externalId: copyKey('board', key, [value.from || entry.from, value.subject || entry.subject, value.text]),
@@ -243,6 +247,7 @@ async function take(context: SessionContext, config: BoardConfig, entry: BoardEn
       raw:
         value.carried.map(({ at, board, number }) => `carried ${at} by ${board} as ${number}`).join('; ') ||
         shown.slice(0, 400),
+      packetId,
       note: `number ${entry.number} of ${config.call}, key ${key}`,
     });
     await offerTaken(manager, context.bearerId, entry.key, itemId);
@@ -259,6 +264,8 @@ async function take(context: SessionContext, config: BoardConfig, entry: BoardEn
 
 /** What the board says of the messages that we left: forwarded, read. */
 async function noteLeft(context: SessionContext, config: BoardConfig, shown: string): Promise<void> {
+  // Asked once: where several are told of, the frame that ended the list proves it for all.
+  const packetId = await context.proof();
   for (const left of readLeft(config.profile, shown)) {
     const [leg] = await rowsOf<{ id: string; item_id: string }>(
       context.database,
@@ -277,6 +284,7 @@ async function noteLeft(context: SessionContext, config: BoardConfig, shown: str
         bearer: context.bearerId,
         by: left.state === 'read' ? left.by : config.call,
         raw: shown.split(/\r?\n/).find((line) => line.includes(`no ${left.number} `)) ?? null,
+        packetId,
         note:
           left.state === 'read'
             ? `${config.call} says that ${left.by} read it, ${instantOfBoard(left.at) ?? left.at}`

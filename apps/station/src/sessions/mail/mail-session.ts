@@ -65,11 +65,13 @@ async function submit(context: SessionContext, config: MailConfig, smtp: SmtpCli
       () => (begun = true),
     );
     failpoint('mail:answered');
+    const packetId = await context.proof();
     if (result.kind === 'accepted')
       await end({
         kind: 'accepted',
         by: config.call,
         raw: result.reply,
+        packetId,
         note: [
           `the gateway took it${result.queueId ? `, queue number ${result.queueId}` : ''}`,
           result.refusedTo.length > 0 ? `but not for ${result.refusedTo.join(', ')}` : '',
@@ -78,7 +80,7 @@ async function submit(context: SessionContext, config: MailConfig, smtp: SmtpCli
           .join(', '),
         again: false,
       });
-    else await end({ kind: 'refused', by: config.call, raw: result.reply, note: result.reply, again: false });
+    else await end({ kind: 'refused', by: config.call, raw: result.reply, packetId, note: result.reply, again: false });
   } catch (error) {
     // Without its last answer the server has not taken it (RFC 5321 §4.1.1.4); should it have, the Message-ID is the same.
     await end({

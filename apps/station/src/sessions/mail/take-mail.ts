@@ -17,17 +17,18 @@ const MOST_MESSAGE_ID = 998;
 
 /** Parses a fetched mail within bounds and stores what it means: a report on ours, an answer, a new item. */
 export async function takeMail(
-  context: Pick<SessionContext, 'bearerId' | 'database' | 'now' | 'own'>,
+  context: Pick<SessionContext, 'bearerId' | 'database' | 'now' | 'own' | 'proof'>,
   config: MailConfig,
   uid: string,
   octets: Buffer,
 ): Promise<void> {
   const mail = await simpleParser(octets, { maxHtmlLengthToParse: MOST_TEXT, skipImageLinks: true });
   const at = context.now();
+  const packetId = await context.proof();
   await context.database.transaction(async (manager) => {
     const events: NewEvent[] = [{ type: 'offer', data: { bearerId: context.bearerId } }];
     const report = reportOf(mail);
-    if (report !== null) await noteReport(manager, context, config, report, at, events);
+    if (report !== null) await noteReport(manager, { ...context, packetId }, config, report, at, events);
     const answered = await answeredItem(manager, mail);
     const { itemId } = await recordArrival(manager, {
       externalId: copyKey('mail', mail.messageId ?? `${config.call}/${uid}`, [
@@ -51,6 +52,7 @@ export async function takeMail(
       own: context.own,
       trace: [mail.from?.value[0]?.address ?? 'unknown sender'],
       raw: headerText(mail),
+      packetId,
       note: `fetched from ${config.call}, ${octets.length} octets`,
       answers: answered?.item_id ?? null,
       info: octets,
@@ -73,6 +75,7 @@ export async function takeMail(
         bearer: context.bearerId,
         by: mail.from?.value[0]?.address ?? null,
         raw: headerText(mail),
+        packetId,
         note: `a mail that answers it: ${mail.subject ?? ''}`,
       });
     if (answered) events.push({ type: 'item', data: { id: answered.item_id } });
@@ -147,7 +150,7 @@ const LADDER = { delivered: 'delivered', failed: 'refused', relayed: 'handed on'
 
 async function noteReport(
   manager: EntityManager,
-  context: Pick<SessionContext, 'bearerId'>,
+  context: Pick<SessionContext, 'bearerId'> & { readonly packetId: string | null },
   config: MailConfig,
   text: string,
   at: Date,
@@ -176,6 +179,7 @@ async function noteReport(
       bearer: context.bearerId,
       by: report.reportingSystem ?? config.call,
       raw: text.slice(0, 2000),
+      packetId: context.packetId,
       note: `${recipient}: ${action}${status ? ` (${status})` : ''}${diagnostic ? `, ${diagnostic}` : ''}`,
     });
   }
