@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { ownStation, type HoldView, type Settings } from '@tombolo/contract';
 import type { BackupAccess } from './backup/access';
 import type { StationContext } from './context';
+import { createLife, type Life } from './life';
 import { createSupervisor } from './bearers/supervisor';
 import { createApp } from './http/app';
 import { wantRebuild } from './ingest/derived/rebuild';
@@ -14,7 +15,7 @@ import { BACKUP_JOB } from './backup/plan';
 import { createPipeline, type PipelineContext } from './ingest/pipeline';
 import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
-import { openDatabase } from './store/database';
+import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
 import { holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
@@ -62,9 +63,26 @@ const MOST_SOCKETS = 400;
 
 /** Starts the station on loopback; operators on other machines come with sign-in, not before. */
 export async function startStation(options: StationOptions): Promise<Station> {
+  const life = createLife();
+  try {
+    return await begin(options, life);
+  } catch (error) {
+    // What had begun already holds connections, a port, perhaps a radio.
+    await life.end().catch(() => undefined);
+    throw error;
+  }
+}
+
+/** Begins one thing after the other; each ends before what it stands on. */
+async function begin(options: StationOptions, life: Life): Promise<Station> {
   const { now = Date.now, random = Math.random, log = (message) => console.error(message) } = options;
-  const database = await openDatabase(options.databaseUrl, 'work');
-  const pages = await openDatabase(options.databaseUrl, 'pages');
+  const open = async (purpose: Purpose) => {
+    const source = await openDatabase(options.databaseUrl, purpose);
+    life.atEnd(() => source.destroy());
+    return source;
+  };
+  const database = await open('work');
+  const pages = await open('pages');
   /** As last read: what must be known at once, as for every frame, is looked up here. */
   let known: Settings | null = null;
   let cached: Promise<Settings> | null = null;
@@ -90,6 +108,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
   const gate = createGate(() => known);
   const refusals = createRefusals({ database, settings: () => known, now });
   const storing = watchStoring({ database, now, log, onChange: (state) => feed.tellStoring(state) });
+  life.atEnd(storing.stop);
   const spool = options.spool
     ? await openSpool(options.spool.path, options.spool.octets ?? SPOOL_OCTETS).catch((error: Error) => {
         log(`no room was set aside for what is heard while the database is away: ${error.message}`);
@@ -109,6 +128,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     storing,
     spool,
   });
+  life.atEnd(pipeline.stop);
   const supervisor = createSupervisor({
     database,
     databaseUrl: options.databaseUrl,
@@ -122,6 +142,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     onUp: () => outbox.wake(),
     ownCall: () => (known ? ownStation(known) : null),
   });
+  life.atEnd(supervisor.stop);
   const outbox = createOutbox({
     database,
     settings,
@@ -131,6 +152,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
     log,
     owner,
   });
+  life.atEnd(outbox.stop);
   const sessions = createSessions({
     database,
     settings,
@@ -138,9 +160,11 @@ export async function startStation(options: StationOptions): Promise<Station> {
     hold: supervisor.holdSession,
     free: supervisor.freeSession,
     closed: gate.closed,
+    stored: pipeline.idle,
     now,
     log,
   });
+  life.atEnd(sessions.stopAll);
   const retention = { database, settings, archive: options.archive ?? null };
   const backupPlan = {
     database,
@@ -171,6 +195,7 @@ export async function startStation(options: StationOptions): Promise<Station> {
       log,
     }),
   });
+  life.atEnd(jobs.stop);
   const settingsChanged = () => {
     cached = null;
     void settings()
@@ -269,6 +294,11 @@ export async function startStation(options: StationOptions): Promise<Station> {
     server.once('error', reject);
     server.listen(options.port, LOOPBACK, resolve);
   });
+  life.atEnd(() => {
+    server.closeAllConnections();
+    return new Promise((resolve) => server.close(resolve));
+  });
+  life.atEnd(feed.stop);
   server.on('error', (error) => log(`HTTP: ${error.message}`));
   await feed.start();
   storing.start();
@@ -276,28 +306,12 @@ export async function startStation(options: StationOptions): Promise<Station> {
   await pipeline.start();
   outbox.start();
   jobs.start();
-  const holdTimer = setInterval(() => {
+  life.every(LOOK_AT_HOLD_MS, () => {
     if (storing.state().storing && holdPending !== null) void storeHold(true).catch(() => undefined);
-  }, LOOK_AT_HOLD_MS);
-
-  let stopping: Promise<void> | null = null;
-  const stop = async () => {
-    clearInterval(holdTimer);
-    await jobs.stop();
-    await sessions.stopAll();
-    await outbox.stop();
-    await supervisor.stop();
-    await pipeline.stop();
-    await storing.stop();
-    await feed.stop();
-    server.closeAllConnections();
-    await new Promise((resolve) => server.close(resolve));
-    await pages.destroy();
-    await database.destroy();
-  };
+  });
   return {
     url: `http://${LOOPBACK}:${(server.address() as AddressInfo).port}`,
     context,
-    stop: () => (stopping ??= stop()),
+    stop: life.end,
   };
 }

@@ -1,4 +1,5 @@
 import type { Client } from 'pg';
+import { createLife } from '../life';
 import type { DataSource } from 'typeorm';
 import { sendsPackets, type BearerConfig, type BearerState } from '@tombolo/contract';
 import { createInTurn } from '../in-turn';
@@ -63,9 +64,8 @@ interface Running {
 export function createSupervisor(context: SupervisorContext): Supervisor {
   const running = new Map<string, Running>();
   let locks: Lasting | null = null;
-  let timer: NodeJS.Timeout | null = null;
   const looking = createInTurn();
-  let stopped = false;
+  const life = createLife();
   /** Sessions that this process holds, so that they stay its own when the connection of the locks was made anew. */
   const sessionsHeld = new Set<string>();
 
@@ -135,7 +135,7 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
   };
 
   const look = async () => {
-    if (stopped) return;
+    if (life.over) return;
     const client = locks?.client();
     if (!client) return;
     const rows = await context.database.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
@@ -160,6 +160,11 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
   const refresh = () =>
     looking(look).catch((error: Error) => context.log(`bearers could not be looked at: ${error.message}`));
 
+  life.atEnd(async () => {
+    await looking.idle();
+    for (const id of [...running.keys()]) await stopBearer(id);
+    await locks?.stop();
+  });
   return {
     async start() {
       await new Promise<void>((resolve) => {
@@ -184,15 +189,9 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
         });
       });
       await refresh();
-      timer = setInterval(() => void refresh(), CLAIM_EVERY_MS);
+      life.every(CLAIM_EVERY_MS, () => void refresh());
     },
-    async stop() {
-      stopped = true;
-      if (timer) clearInterval(timer);
-      await looking.idle();
-      for (const id of [...running.keys()]) await stopBearer(id);
-      await locks?.stop();
-    },
+    stop: life.end,
     refresh,
     readyToTransmit: () =>
       [...running]

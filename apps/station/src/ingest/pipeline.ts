@@ -1,4 +1,5 @@
 import type { DataSource, EntityManager } from 'typeorm';
+import { createLife } from '../life';
 import type { Settings } from '@tombolo/contract';
 import { rowsOf } from '../store/database';
 import { appendEvents, type NewEvent } from '../store/events';
@@ -144,7 +145,7 @@ export function createPipeline(context: LiveContext): Pipeline {
   let spooled = 0;
   let lost = 0;
   let running: Promise<void> | null = null;
-  let stopped = false;
+  const life = createLife();
   let pausedOnes: (() => void)[] = [];
   let wakeEarly: (() => void) | null = null;
 
@@ -201,7 +202,7 @@ export function createPipeline(context: LiveContext): Pipeline {
   };
 
   const drain = async () => {
-    while (!stopped && (waiting.length > 0 || spooling)) {
+    while (!life.over && (waiting.length > 0 || spooling)) {
       try {
         if (spooling) {
           await moveToSpool();
@@ -222,7 +223,7 @@ export function createPipeline(context: LiveContext): Pipeline {
         if (failure === 'other' || failure === 'data') context.log(`storing failed: ${(error as Error).message}`);
         spooling = true;
         await moveToSpool();
-        if (!stopped) await pause();
+        if (!life.over) await pause();
       }
       report();
       resume();
@@ -240,7 +241,7 @@ export function createPipeline(context: LiveContext): Pipeline {
     running ??= drain().finally(() => {
       running = null;
       resume();
-      if ((waiting.length > 0 || spooling) && !stopped) begin();
+      if ((waiting.length > 0 || spooling) && !life.over) begin();
     });
   };
   /** A database that takes a question and never answers holds `drain`: what comes meanwhile must not pile up in memory. */
@@ -258,6 +259,14 @@ export function createPipeline(context: LiveContext): Pipeline {
     })().finally(() => (relieving = null));
   };
 
+  life.atEnd(async () => {
+    wakeEarly?.();
+    await running;
+    await relieving;
+    // What could not be stored stays in the spool for the next start.
+    if (waiting.length > 0) await moveToSpool();
+    await spool?.close();
+  });
   return {
     push(heard) {
       if (waiting.length > 2 * MOST_IN_MEMORY) {
@@ -289,14 +298,6 @@ export function createPipeline(context: LiveContext): Pipeline {
         begin();
       }
     },
-    async stop() {
-      stopped = true;
-      (wakeEarly as (() => void) | null)?.();
-      await running;
-      await relieving;
-      // What could not be stored stays in the spool for the next start.
-      if (waiting.length > 0) await moveToSpool();
-      await spool?.close();
-    },
+    stop: life.end,
   };
 }

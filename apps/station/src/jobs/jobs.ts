@@ -1,4 +1,5 @@
 import { QueryFailedError, type DataSource } from 'typeorm';
+import { createLife } from '../life';
 import { storeFailure } from '../store/failure';
 import { lastDueMs, type JobKind } from './job';
 import { claim, conclude, LEASE_S, openKinds, putDown, putDownNow, renew } from './occurrences';
@@ -37,8 +38,7 @@ const tellsOfStore = (error: unknown): boolean => {
  */
 export function createJobs(context: JobsContext): Jobs {
   const { database, owner, now, log } = context;
-  let timer: NodeJS.Timeout | null = null;
-  let stopping = false;
+  const life = createLife();
   let looking: Promise<void> | null = null;
   const atWork = new Map<string, Promise<void>>();
   /** Up to when occurrences were put down, so that the database is asked only when the next one is due. */
@@ -46,7 +46,7 @@ export function createJobs(context: JobsContext): Jobs {
 
   const work = async (kind: JobKind) => {
     for (;;) {
-      if (stopping) return;
+      if (life.over) return;
       const claimed = await claim(database, kind.name, owner, new Date(now()));
       if (!claimed) return;
       const { dueAt } = claimed;
@@ -63,7 +63,7 @@ export function createJobs(context: JobsContext): Jobs {
       const end = (state: 'done' | 'failed', outcome: string | null) =>
         conclude(database, kind.name, dueAt, owner, { state, outcome, at: new Date(now()) });
       try {
-        const outcome = await kind.run({ dueAt, stopping: () => stopping || lost });
+        const outcome = await kind.run({ dueAt, stopping: () => life.over || lost });
         await end('done', outcome ?? null);
       } catch (error) {
         log(`${kind.name}: ${(error as Error).message}`);
@@ -76,7 +76,7 @@ export function createJobs(context: JobsContext): Jobs {
     }
   };
   const take = (kind: JobKind) => {
-    if (stopping || atWork.has(kind.name)) return;
+    if (life.over || atWork.has(kind.name)) return;
     const working = work(kind)
       .catch(context.failed)
       .finally(() => atWork.delete(kind.name));
@@ -93,23 +93,20 @@ export function createJobs(context: JobsContext): Jobs {
     for (const kind of context.kinds) if (open.has(kind.name)) take(kind);
   };
   const look = () => {
-    if (stopping || !context.ready()) return;
+    if (life.over || !context.ready()) return;
     looking ??= lookOnce()
       .catch(context.failed)
       .finally(() => (looking = null));
   };
 
+  life.atEnd(() => Promise.all(atWork.values()));
+  life.atEnd(() => looking);
   return {
     start() {
-      timer = setInterval(look, LOOK_EVERY_MS);
+      life.every(LOOK_EVERY_MS, look);
       look();
     },
-    async stop() {
-      stopping = true;
-      if (timer) clearInterval(timer);
-      await looking;
-      await Promise.all(atWork.values());
-    },
+    stop: life.end,
     hurry(kind) {
       putDownNow(database, kind, new Date(now())).then(look, context.failed);
     },

@@ -1,4 +1,5 @@
 import type { IncomingMessage, Server } from 'node:http';
+import { createLife } from '../life';
 import type { Duplex } from 'node:stream';
 import type { DataSource } from 'typeorm';
 import { WebSocketServer, type WebSocket } from 'ws';
@@ -6,7 +7,7 @@ import { z } from 'zod';
 import type { LiveEvent, Storing } from '@tombolo/contract';
 import { isFriendly } from '../http/friendly';
 import { EVENT_CHANNEL, eventsAfter, lastEvent, oldestEvent } from '../store/events';
-import { keepConnection, type Lasting } from '../store/listener';
+import { keepConnection } from '../store/listener';
 
 const PAGE = 500;
 /** A console that does not read holds at most this much before it is cut off; it resumes by number. */
@@ -57,11 +58,9 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
   const sockets = new Map<WebSocket, { after: number | null; asked: number | undefined; alive: boolean }>();
   const upgrade = new WebSocketServer({ noServer: true, maxPayload: 1024, perMessageDeflate: false });
   let seen = 0;
-  let listener: Lasting | null = null;
   let pumping: Promise<void> | null = null;
   let again = false;
-  let stopped = false;
-  let ping: NodeJS.Timeout | null = null;
+  const life = createLife();
 
   const say = (socket: WebSocket, event: LiveEvent) => {
     if (socket.readyState !== socket.OPEN) return;
@@ -113,10 +112,10 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
         context.onEvents(events);
       }
       if (events.length === PAGE) again = true;
-    } while (again && !stopped);
+    } while (again && !life.over);
   };
   const wake = () => {
-    if (stopped) return;
+    if (life.over) return;
     if (pumping) again = true;
     else
       pumping = pump()
@@ -127,7 +126,7 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
         })
         .finally(() => {
           pumping = null;
-          if (again && !stopped) wake();
+          if (again && !life.over) wake();
         });
   };
 
@@ -162,7 +161,7 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
   return {
     async start() {
       seen = await lastEvent(database);
-      listener = keepConnection({
+      const listener = keepConnection({
         url: context.databaseUrl,
         name: 'listener',
         async onUp(client) {
@@ -172,9 +171,17 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
         },
         onDown: (reason) => context.log(`live feed lost the database: ${reason}`),
       });
+      life.atEnd(listener.stop);
+      life.atEnd(() => {
+        for (const socket of sockets.keys()) socket.close(1001);
+        for (const socket of sockets.keys()) socket.terminate();
+        upgrade.close();
+      });
+      life.atEnd(() => pumping);
       upgrade.on('wsClientError', (_error, socket) => socket.destroy());
       context.server.on('upgrade', onUpgrade);
-      ping = setInterval(() => {
+      life.atEnd(() => context.server.off('upgrade', onUpgrade));
+      life.every(PING_EVERY_MS, () => {
         for (const [socket, state] of sockets) {
           if (!state.alive) socket.terminate();
           state.alive = false;
@@ -182,21 +189,12 @@ export function createLiveFeed(context: LiveFeedContext): LiveFeed {
         }
         // Should a notification have been lost with its connection.
         wake();
-      }, PING_EVERY_MS);
+      });
     },
     tellStoring(state) {
       for (const socket of sockets.keys()) say(socket, storingEvent(state));
     },
     last: () => seen,
-    async stop() {
-      stopped = true;
-      if (ping) clearInterval(ping);
-      context.server.off('upgrade', onUpgrade);
-      await pumping;
-      for (const socket of sockets.keys()) socket.close(1001);
-      for (const socket of sockets.keys()) socket.terminate();
-      upgrade.close();
-      await listener?.stop();
-    },
+    stop: life.end,
   };
 }

@@ -1,4 +1,5 @@
 import { Client } from 'pg';
+import { createLife } from '../life';
 
 const AGAIN_AFTER_MS = 1000;
 const CONNECT_WITHIN_MS = 4000;
@@ -25,7 +26,7 @@ export interface LastingOptions {
 export function keepConnection({ url, name, onUp, onDown }: LastingOptions): Lasting {
   let current: Client | null = null;
   let timer: NodeJS.Timeout | null = null;
-  let stopped = false;
+  const life = createLife();
   let opening: Promise<void> = Promise.resolve();
 
   const open = async () => {
@@ -43,7 +44,7 @@ export function keepConnection({ url, name, onUp, onDown }: LastingOptions): Las
       if (stood) current = null;
       // Ending a broken connection may fail in its own way; there is nothing left to do about it.
       client.end().catch(() => undefined);
-      if (stopped) return;
+      if (life.over) return;
       if (stood) onDown(reason);
       timer = setTimeout(again, AGAIN_AFTER_MS);
     };
@@ -51,7 +52,7 @@ export function keepConnection({ url, name, onUp, onDown }: LastingOptions): Las
     client.on('end', () => breaks('the connection ended'));
     try {
       await client.connect();
-      if (stopped || broken) return void (await client.end().catch(() => undefined));
+      if (life.over || broken) return void (await client.end().catch(() => undefined));
       current = client;
       await onUp(client);
     } catch (error) {
@@ -62,17 +63,14 @@ export function keepConnection({ url, name, onUp, onDown }: LastingOptions): Las
     timer = null;
     opening = open();
   };
+  life.atEnd(async () => {
+    if (timer) clearTimeout(timer);
+    await opening;
+    const client = current;
+    current = null;
+    await client?.end().catch(() => undefined);
+  });
   again();
 
-  return {
-    client: () => current,
-    async stop() {
-      stopped = true;
-      if (timer) clearTimeout(timer);
-      await opening;
-      const client = current;
-      current = null;
-      await client?.end().catch(() => undefined);
-    },
-  };
+  return { client: () => current, stop: life.end };
 }

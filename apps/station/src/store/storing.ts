@@ -1,4 +1,5 @@
 import type { Storing } from '@tombolo/contract';
+import { createLife } from '../life';
 import type { DataSource } from 'typeorm';
 import { FAILURE_WORDS, storeFailure } from './failure';
 
@@ -31,15 +32,14 @@ export function watchStoring(context: {
 }): StoringWatch {
   let state: Storing = { storing: true, since: null, reason: null, waiting: 0, lost: 0 };
   let full = false;
-  let timer: NodeJS.Timeout | null = null;
+  const life = createLife();
   let looking: Promise<void> | null = null;
-  let stopped = false;
   let toldMs = 0;
 
   const change = (next: Storing) => {
     const before = state;
     state = next;
-    if (stopped) return;
+    if (life.over) return;
     const turned = before.storing !== next.storing || before.reason !== next.reason;
     // Counts are told now and then, the turn itself at once.
     if (!turned && (next.storing || Date.now() - toldMs < 1000)) return;
@@ -101,6 +101,7 @@ export function watchStoring(context: {
     }
   };
 
+  life.atEnd(() => looking);
   return {
     state: () => state,
     failed,
@@ -109,15 +110,11 @@ export function watchStoring(context: {
       if (more.waiting !== state.waiting || more.lost !== state.lost) change({ ...state, ...more });
     },
     start() {
-      timer = setInterval(() => {
+      life.every(LOOK_EVERY_MS, () => {
         looking ??= look().finally(() => (looking = null));
-      }, LOOK_EVERY_MS);
+      });
     },
-    async stop() {
-      stopped = true;
-      if (timer) clearInterval(timer);
-      await looking;
-    },
+    stop: life.end,
   };
 }
 

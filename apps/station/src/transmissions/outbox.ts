@@ -1,3 +1,4 @@
+import { createLife } from '../life';
 import { failpoint } from '../store/failpoints';
 import type { Bearer } from './bearer';
 import { prepare, record } from './attempt';
@@ -23,8 +24,7 @@ export function createOutbox(context: OutboxContext): Outbox {
   const working = new Map<string, Promise<void>>();
   const wakers = new Map<string, () => void>();
   const again = new Set<string>();
-  let timer: NodeJS.Timeout | null = null;
-  let stopped = false;
+  const life = createLife();
 
   const pause = (id: string, ms: number) =>
     new Promise<void>((resolve) => {
@@ -37,7 +37,7 @@ export function createOutbox(context: OutboxContext): Outbox {
   const bearerOf = (id: string) => context.ready().find((one) => one.id === id)?.bearer;
 
   const work = async (id: string) => {
-    while (!stopped) {
+    while (!life.over) {
       const bearer = bearerOf(id);
       if (!bearer) return;
       again.delete(id);
@@ -56,7 +56,7 @@ export function createOutbox(context: OutboxContext): Outbox {
     }
   };
   const wake = () => {
-    if (stopped) return;
+    if (life.over) return;
     for (const { id } of context.ready()) {
       again.add(id);
       wakers.get(id)?.();
@@ -70,18 +70,17 @@ export function createOutbox(context: OutboxContext): Outbox {
     }
   };
 
+  life.atEnd(() => {
+    for (const waker of wakers.values()) waker();
+    return Promise.all(working.values());
+  });
   return {
     start() {
-      timer = setInterval(wake, LOOK_EVERY_MS);
+      life.every(LOOK_EVERY_MS, wake);
       wake();
     },
     wake,
-    async stop() {
-      stopped = true;
-      if (timer) clearInterval(timer);
-      for (const waker of wakers.values()) waker();
-      await Promise.all(working.values());
-    },
+    stop: life.end,
   };
 }
 

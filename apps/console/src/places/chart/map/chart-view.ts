@@ -265,7 +265,7 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
     showAll: () => fit(stations.getExtent()!),
     dispose() {
       clearTimeout(worldTimer);
-      map.setTarget(undefined);
+      map.dispose();
     },
   };
 }
