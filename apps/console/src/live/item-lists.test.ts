@@ -3,7 +3,7 @@ import { waitFor } from '@testing-library/react';
 import type { ItemDetail, ItemSummary } from '@tombolo/contract';
 import { stationAnswers } from '../testing/render';
 import { arrivedItem } from '../testing/samples';
-import { itemKeys, openWith, pagesWith, renewItems } from './item-lists';
+import { itemKeys, laterItem, openWith, pagesWith, renewItems } from './item-lists';
 
 const uuid = (n: number) => `0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c${String(n).padStart(2, '0')}`;
 const at = (minute: number) => `2026-11-25T08:${String(minute).padStart(2, '0')}:00.000Z`;
@@ -66,7 +66,7 @@ describe('items that changed', () => {
     const changed = item(7, { body: 'Changed', heap: 'arrived' });
     const asked = stationAnswers({ [`GET /api/v1/items/${changed.id}`]: { body: changed } });
     setUp();
-    await renewItems(client, [changed.id]);
+    await renewItems(client, [changed]);
     expect(asked.map(({ path }) => path)).toEqual([`/api/v1/items/${changed.id}`]);
     expect(bodies(client.getQueryData(itemKeys.search(''))!)).toEqual([['Changed']]);
     expect(bodies(client.getQueryData(itemKeys.search('Number'))!)).toEqual([['Changed']]);
@@ -88,17 +88,44 @@ describe('items that changed', () => {
       queryFn: () => new Promise<ReturnType<typeof pages>>((resolve) => (arrive = resolve)),
       staleTime: 0,
     });
-    await renewItems(client, [changed.id]);
+    await renewItems(client, [changed]);
     arrive(pages([item(7)]));
     await loading;
     await waitFor(() => expect(bodies(client.getQueryData(itemKeys.search(''))!)).toEqual([['Changed']]));
+  });
+
+  it('are not asked for again when the state is shown that their event tells of, and take their places from it', async () => {
+    const changed = item(7, { body: 'Changed', revision: 12 });
+    const asked = stationAnswers({});
+    setUp();
+    client.setQueryData(itemKeys.one(changed.id), changed);
+    await renewItems(client, [{ id: changed.id, revision: 12 }]);
+    expect(asked).toEqual([]);
+    expect(bodies(client.getQueryData(itemKeys.search(''))!)).toEqual([['Changed']]);
+  });
+
+  it('stay in their later state when an answer comes that was overtaken', async () => {
+    const early = item(7, { body: 'Earlier', revision: 12 });
+    const late = item(7, { body: 'Later', revision: 13 });
+    setUp();
+    const answers = { [`GET /api/v1/items/${late.id}`]: { body: late } };
+    stationAnswers(answers);
+    await renewItems(client, [{ id: late.id, revision: 13 }]);
+    answers[`GET /api/v1/items/${late.id}`]!.body = early;
+    await renewItems(client, [{ id: early.id, revision: 14 }]);
+    expect(bodies(client.getQueryData(itemKeys.search(''))!)).toEqual([['Later']]);
+    expect(client.getQueryData(itemKeys.one(late.id))).toMatchObject({ body: 'Later' });
+    expect(laterItem(late, early)).toBe(late);
+    expect(laterItem(early, late)).toMatchObject({ body: 'Later' });
+    expect(bodies(pagesWith(pages([late]), early, true))).toEqual([['Later']]);
+    expect(openWith({ rows: [late], more: false }, early).rows).toEqual([late]);
   });
 
   it('make a search stale that cannot tell whether they belong to it', async () => {
     const fresh = item(9);
     stationAnswers({ [`GET /api/v1/items/${fresh.id}`]: { body: fresh } });
     setUp();
-    await renewItems(client, [fresh.id]);
+    await renewItems(client, [fresh]);
     expect(bodies(client.getQueryData(itemKeys.search(''))!)).toEqual([['Number 9', 'Number 7']]);
     expect(client.getQueryState(itemKeys.search('Number'))!.isInvalidated).toBe(true);
     expect(client.getQueryState(itemKeys.search(''))!.isInvalidated).toBe(false);
@@ -108,13 +135,13 @@ describe('items that changed', () => {
     const asked = stationAnswers({});
     setUp();
     const stale = () => client.getQueryState(itemKeys.open)!.isInvalidated;
-    await renewItems(client, [uuid(1)]);
+    await renewItems(client, [{ id: uuid(1), revision: 9 }]);
     expect(stale()).toBe(true);
     setUp();
     expect(stale()).toBe(false);
     await renewItems(
       client,
-      Array.from({ length: 7 }, (_, n) => uuid(n)),
+      Array.from({ length: 7 }, (_, n) => ({ id: uuid(n), revision: 9 })),
     );
     expect(stale()).toBe(true);
     expect(asked).toHaveLength(1);

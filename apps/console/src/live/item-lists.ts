@@ -1,5 +1,5 @@
 import { itemSummary, type ItemDetail, type ItemSummary } from '@tombolo/contract';
-import type { InfiniteData, QueryClient } from '@tanstack/react-query';
+import { replaceEqualDeep, type InfiniteData, type QueryClient } from '@tanstack/react-query';
 import { api } from './api';
 
 /** Keys of what is shown of items. */
@@ -19,10 +19,18 @@ interface Open {
 const newestFirst = (a: ItemSummary, b: ItemSummary): number =>
   a.createdAt === b.createdAt ? (a.id < b.id ? -1 : 1) : a.createdAt < b.createdAt ? 1 : -1;
 
+/** Of two states of an item the later one. */
+const later = <I extends Pick<ItemSummary, 'revision'>>(shown: I, item: I): I =>
+  shown.revision > item.revision ? shown : item;
+
+/** The same for an item that is shown whole; what did not change stays the very same object. */
+export const laterItem = (shown: ItemDetail | undefined, item: ItemDetail): ItemDetail =>
+  shown && shown.revision > item.revision ? shown : replaceEqualDeep(shown, item);
+
 /** The pages with this state of an item in place of the former; null when they must be loaded to know where it belongs. */
 export function pagesWith(pages: Pages, item: ItemSummary, everything: boolean): Pages | null {
   const there = pages.pages.some(({ rows }) => rows.some(({ id }) => id === item.id));
-  const replaced = (rows: ItemSummary[]) => rows.map((row) => (row.id === item.id ? item : row));
+  const replaced = (rows: ItemSummary[]) => rows.map((row) => (row.id === item.id ? later(row, item) : row));
   if (there) return { ...pages, pages: pages.pages.map((page) => ({ ...page, rows: replaced(page.rows) })) };
   const [first, ...others] = pages.pages;
   if (!everything || !first || (first.rows[0] && newestFirst(item, first.rows[0]) > 0)) return null;
@@ -31,6 +39,7 @@ export function pagesWith(pages: Pages, item: ItemSummary, everything: boolean):
 
 /** What is in hand, with this state of an item. */
 export function openWith(open: Open, item: ItemSummary): Open {
+  if (open.rows.some(({ id, revision }) => id === item.id && revision > item.revision)) return open;
   const others = open.rows.filter(({ id }) => id !== item.id);
   const inHand = item.heap === 'needs you' || item.heap === 'on its way';
   return { ...open, rows: inHand ? [...others, item].sort(newestFirst) : others };
@@ -39,18 +48,27 @@ export function openWith(open: Open, item: ItemSummary): Open {
 /** Of more than this at once the lists are loaded whole. */
 const MOST_SINGLY = 6;
 
-/** Shows what became of items: each is asked for by itself and takes its place in the lists. */
-export async function renewItems(client: QueryClient, ids: readonly string[]): Promise<void> {
+/**
+ * Shows what became of items: each is asked for by itself and takes its place in the lists. One that is shown as late as its event tells is
+ * not asked for again, and an answer that was overtaken by a later one is let go.
+ */
+export async function renewItems(
+  client: QueryClient,
+  changed: readonly Pick<ItemSummary, 'id' | 'revision'>[],
+): Promise<void> {
   const again = (queryKey: readonly unknown[]) => client.invalidateQueries({ queryKey }, { cancelRefetch: false });
   const shown = client.getQueryCache().findAll({ queryKey: itemKeys.lists, type: 'active' });
-  if (ids.length > MOST_SINGLY || shown.length === 0) {
-    await Promise.all([again(itemKeys.lists), ...ids.map((id) => again(itemKeys.one(id)))]);
+  if (changed.length > MOST_SINGLY || shown.length === 0) {
+    await Promise.all([again(itemKeys.lists), ...changed.map(({ id }) => again(itemKeys.one(id)))]);
     return;
   }
+  const known = (id: string) => client.getQueryData<ItemDetail>(itemKeys.one(id));
   await Promise.all(
-    ids.map(async (id) => {
-      const detail = await api.item(id).catch(() => null);
+    changed.map(async ({ id, revision }) => {
+      const before = known(id);
+      const detail = before && before.revision >= revision ? before : await api.item(id).catch(() => null);
       if (!detail) return again(itemKeys.lists);
+      if ((known(id)?.revision ?? 0) > detail.revision) return;
       client.setQueryData<ItemDetail>(itemKeys.one(id), detail);
       await place(client, itemSummary.parse(detail));
     }),

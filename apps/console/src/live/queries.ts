@@ -1,9 +1,10 @@
-import type { LiveEvent, ReadingsView, StationView } from '@tombolo/contract';
+import type { ItemDetail, LiveEvent, ReadingsView, StationView } from '@tombolo/contract';
 import { QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
-import { itemKeys, renewItems } from './item-lists';
+import { itemKeys, laterItem, renewItems } from './item-lists';
+import { forgetTrails } from './trails';
 
 export const createClient = (): QueryClient =>
   new QueryClient({
@@ -66,7 +67,7 @@ const PACE_MS = 300;
 
 /** Loads again what events make stale, each kind at its own pace, the first at once. */
 function createRenewal(client: QueryClient) {
-  const items = new Set<string>();
+  const items = new Map<string, number>();
   const lane = (paceMs: number) => {
     const stale = new Map<string, readonly unknown[]>();
     let timer: ReturnType<typeof setTimeout> | null = null;
@@ -82,7 +83,10 @@ function createRenewal(client: QueryClient) {
       }
       stale.clear();
       if (paceMs === PACE_MS && items.size > 0) {
-        void renewItems(client, [...items]);
+        void renewItems(
+          client,
+          [...items].map(([id, revision]) => ({ id, revision })),
+        );
         items.clear();
       }
     };
@@ -99,7 +103,8 @@ function createRenewal(client: QueryClient) {
   const lanes = { packet: lane(PACKET_PACE_MS), other: lane(PACE_MS) };
   return {
     because(event: LiveEvent) {
-      if (event.type === 'item') items.add(event.data.id);
+      if (event.type === 'item') items.set(event.data.id, event.seq);
+      if (event.type === 'import' || event.type === 'storing' || event.type === 'reset') forgetTrails(client);
       lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event));
     },
     stop: () => {
@@ -117,7 +122,9 @@ export function useLiveFeed(): void {
     const stop = followFeed((event) => renew.because(event));
     // What was changed while the connection was down shows when it is back.
     const unsubscribe = useConnection.subscribe((now, before) => {
-      if (now.connected && !before.connected) void client.invalidateQueries();
+      if (!now.connected || before.connected) return;
+      forgetTrails(client);
+      void client.invalidateQueries();
     });
     return () => {
       stop();
@@ -128,7 +135,13 @@ export function useLiveFeed(): void {
 }
 
 export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api.settings });
-export const useItem = (id: string) => useQuery({ queryKey: itemKeys.one(id), queryFn: () => api.item(id) });
+export const useItem = (id: string) =>
+  useQuery({
+    queryKey: itemKeys.one(id),
+    queryFn: () => api.item(id),
+    // An answer that was overtaken by a later state is let go.
+    structuralSharing: (shown, item) => laterItem(shown as ItemDetail | undefined, item as ItemDetail),
+  });
 export const usePacket = (id: string) => useQuery({ queryKey: ['packet', id], queryFn: () => api.packet(id) });
 
 /** Rows that changed take the place of those before; the last heard come first. */
@@ -168,8 +181,6 @@ export function useStationsAhead(): void {
 const AHEAD_MS = 1500;
 
 export const useStation = (call: string) => useQuery({ queryKey: ['station', call], queryFn: () => api.station(call) });
-export const useTrails = (hours: number, enabled = true) =>
-  useQuery({ queryKey: ['trails', hours], queryFn: () => api.trails(hours), enabled, structuralSharing: false });
 export const useHeardLinks = (enabled = true) =>
   useQuery({ queryKey: ['heard links'], queryFn: api.heardLinks, enabled });
 export const useReadings = (kind: ReadingsView['kind'], hours: number) =>

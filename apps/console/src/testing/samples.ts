@@ -138,6 +138,7 @@ export const session = (more: Partial<SessionView> = {}): SessionView => ({
 
 export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
   id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3e',
+  revision: 1,
   direction: 'in',
   kind: 'mail',
   precedence: 'routine',

@@ -8,15 +8,18 @@ export type NewEvent = LiveEvent extends infer E ? (E extends LiveEvent ? Pick<E
 
 /**
  * Appends events at the end of a transaction. The head row is locked until commit, so numbers have no
- * gaps and become visible in order; call it last, so that the lock is short.
+ * gaps and become visible in order; call it last, so that the lock is short. An item takes the number of its event as its revision.
  */
 export async function appendEvents(queries: Queries, events: readonly NewEvent[], at: Date): Promise<void> {
   if (events.length === 0) return;
   await queries.query(
-    `with head as (update event_head set seq = seq + $1 returning seq)
-     insert into event (seq, type, at, data)
-     select head.seq - $1 + new.n, new.type, $2, new.data
-     from head, unnest($3::text[], $4::jsonb[]) with ordinality as new (type, data, n)`,
+    `with head as (update event_head set seq = seq + $1 returning seq),
+     told as (insert into event (seq, type, at, data)
+              select head.seq - $1 + new.n, new.type, $2, new.data
+              from head, unnest($3::text[], $4::jsonb[]) with ordinality as new (type, data, n)
+              returning seq, type, data ->> 'id' as id)
+     update item set revision = last.seq
+     from (select id::uuid, max(seq) as seq from told where type = 'item' group by id) last where item.id = last.id`,
     [events.length, at, events.map((event) => event.type), events.map((event) => JSON.stringify(event.data))],
   );
   await queries.query(`select pg_notify('${EVENT_CHANNEL}', '')`);

@@ -123,6 +123,7 @@ function summaryOfItem(
   };
   return {
     id: item.id,
+    revision: Number(item.revision),
     direction: item.direction,
     kind: item.kind,
     precedence: item.precedence,

@@ -5,7 +5,8 @@ import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } fro
 import { Pressable, View } from 'react-native';
 import { api } from '../../live/api';
 import { followDevice, leaveDevice, useDevicePosition } from '../../live/device-position';
-import { useHeardLinks, useMaps, useTrails } from '../../live/queries';
+import { useHeardLinks, useMaps } from '../../live/queries';
+import { useTrails } from '../../live/trails';
 import { Button } from '../../ui/button';
 import { Icon, type IconName } from '../../ui/icon';
 import { useLook } from '../../ui/look';

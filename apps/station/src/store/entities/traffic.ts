@@ -42,6 +42,8 @@ const itemColumns = {
   undecipherable: flag(),
   /** How well its sender was known when it came. */
   standing: maybe(text<Standing>()),
+  /** The number of the last event that told of it; written with the event. */
+  revision: bigint(),
 };
 export const ItemEntity = table('item', itemColumns);
 export type ItemRow = RowOf<typeof itemColumns>;

@@ -2,6 +2,7 @@ import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
+import { ItemRevisions } from './item-revisions';
 import { MeshFrames } from './mesh-frames';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
@@ -21,4 +22,5 @@ export const migrations = [
   ByThemselves,
   SessionRecord,
   SettingsParted,
+  ItemRevisions,
 ];

@@ -107,6 +107,7 @@ const itemOf = ({ id, precedence, answers }: WrittenItem, { item }: Prepared, at
   trace: [],
   undecipherable: false,
   standing: null,
+  revision: '0',
   number: null,
   numberField: null,
   acknowledgementAsked: false,

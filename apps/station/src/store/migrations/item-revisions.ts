@@ -1,0 +1,14 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+/** The number of the last event that told of an item: by it a console knows which of two states is the later one. */
+export class ItemRevisions implements MigrationInterface {
+  readonly name = 'ItemRevisions1791000000000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    await runner.query('alter table item add column revision bigint not null default 0');
+  }
+
+  async down(): Promise<void> {
+    throw new Error('migrations go forward only');
+  }
+}
