@@ -53,7 +53,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
         tuned: tuned && { frequencyHz: tuned.frequencyHz, before: await tunedBefore(source, row.id, tuned) },
-        load: await channelLoad(source, { id: row.id, tuned }, now, adapter.frameMs?.(row.config) ?? null),
+        load: await channelLoad(source, { id: row.id, tuned, bearer }, now, adapter.frameMs?.(row.config) ?? null),
         duty: bearer?.duty ? await dutyOf(source, row.id, bearer.duty, now) : null,
         automatic: bearer?.air ? await automaticOf(source, row.id, bearer, settings, now) : null,
       };
@@ -105,7 +105,7 @@ async function tunedBefore(source: DataSource, bearerId: string, { frequencyHz }
 /** Of the channel that it is tuned to now: what another port heard, or this one before it was retuned, is the load of another. */
 async function channelLoad(
   source: DataSource,
-  { id, tuned }: { readonly id: string; readonly tuned: Tuned | null },
+  { id, tuned, bearer }: { readonly id: string; readonly tuned: Tuned | null; readonly bearer: Bearer | undefined },
   now: number,
   frameMs: ((frame: Uint8Array) => number) | null,
 ): Promise<number | null> {
@@ -120,6 +120,8 @@ async function channelLoad(
      limit 5000`,
     [id, firstIdAt(sinceMs), new Date(sinceMs), tuned?.port ?? null, tuned?.frequencyHz ?? null],
   );
-  const takenMs = frames.reduce((sum, { raw }) => sum + frameMs(raw), 0);
+  // Frames of our own connections are no attempts: the process that runs the bearer knows of them.
+  const ofConnectionsMs = bearer?.unrecordedMs?.(sinceMs) ?? 0;
+  const takenMs = frames.reduce((sum, { raw }) => sum + frameMs(raw), ofConnectionsMs);
   return Math.min(1, takenMs / LOAD_WINDOW_MS);
 }

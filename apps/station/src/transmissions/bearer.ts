@@ -51,6 +51,8 @@ export interface Bearer {
   /** When the next frame may be handed over; at any time where it is absent. */
   readonly freeAtMs?: (urgent: boolean) => number;
   readonly atEquipment?: () => AtEquipment[];
+  /** Air time of what it sent since then and of which no attempt is on record: frames of connections, ms. */
+  readonly unrecordedMs?: (sinceMs: number) => number;
   /** Frames that wait here for their turn on the air. */
   readonly waiting?: () => number;
   /** Answers that it left out by itself. */

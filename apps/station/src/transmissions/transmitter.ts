@@ -9,6 +9,8 @@ const AHEAD_MS = 8000;
 const URGENT_AHEAD_MS = 2500;
 /** More frames of connections than this do not wait: windows are small, so whoever makes more is broken. */
 const MOST_WAITING = 512;
+/** For so long it is known what was sent for connections. */
+const KEPT_MS = 600_000;
 
 export interface Transmitter {
   /** A frame that has its turn: handed over now, or not at all. */
@@ -20,6 +22,10 @@ export interface Transmitter {
   /** What the equipment has, by the air time of what it was given. */
   atEquipment(): AtEquipment[];
   waiting(): number;
+  /** Air time of what was sent for connections since then, on the frequency of now, ms: of these no attempt is on record. */
+  connectionsMs(sinceMs: number): number;
+  /** From here on it sends on another frequency. */
+  retuned(): void;
   /** Looks again: something was let go. */
   wake(): void;
   stop(): void;
@@ -40,6 +46,7 @@ export function createTransmitter(context: {
   const queue: { frame: Uint8Array; line: string }[] = [];
   let given: AtEquipment[] = [];
   let busyUntilMs = 0;
+  let ofConnections: { readonly atMs: number; readonly ms: number }[] = [];
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
 
@@ -65,7 +72,12 @@ export function createTransmitter(context: {
       }
       const next = queue.shift()!;
       // A bearer that broke has told so itself; the connection finds out by its timers.
-      void handOver(next.frame, next.line);
+      const now = context.now();
+      const ms = airTimeMs(next.frame, context.timing());
+      void handOver(next.frame, next.line).then(({ verdict }) => {
+        if (verdict !== 'not taken')
+          ofConnections = [...ofConnections.filter(({ atMs }) => atMs > now - KEPT_MS), { atMs: now, ms }];
+      });
     }
   };
 
@@ -84,6 +96,8 @@ export function createTransmitter(context: {
     freeAtMs: (urgent) => (urgent ? busyUntilMs - URGENT_AHEAD_MS : busyUntilMs + SPACING_MS),
     atEquipment: () => given.filter(({ untilMs }) => untilMs > context.now()),
     waiting: () => queue.length,
+    connectionsMs: (sinceMs) => ofConnections.reduce((sum, { atMs, ms }) => sum + (atMs > sinceMs ? ms : 0), 0),
+    retuned: () => (ofConnections = []),
     wake: pump,
     stop() {
       stopped = true;

@@ -113,6 +113,7 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
     tuned,
     adopt(next) {
       if (next.kind !== config.kind || !isDeepStrictEqual(atOnce(next), atOnce(config))) return false;
+      if (next.frequencyMHz !== config.frequencyMHz) transmitter.retuned();
       config = next;
       return true;
     },
@@ -121,6 +122,7 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
     air: { channel, ms: (frame) => airTimeMs(frame, timing) },
     freeAtMs: transmitter.freeAtMs,
     atEquipment: transmitter.atEquipment,
+    unrecordedMs: transmitter.connectionsMs,
     waiting: transmitter.waiting,
     leftOut: context.refusals.leftOut,
     wake: transmitter.wake,
