@@ -4,9 +4,9 @@ import { startRig, type Rig, type Size } from './testing/rig';
 const SIZES: readonly Size[] = ['phone', 'wide'];
 
 /** Opens a bearer from inside, by its card. */
-async function openLink(page: Page, button: string): Promise<void> {
+async function openBearer(page: Page, link: string): Promise<void> {
   await page.getByRole('link', { name: 'Bearers', exact: true }).click();
-  await page.getByRole('button', { name: button }).click();
+  await page.getByRole('link', { name: link }).click();
 }
 
 /** A session from the button to its end; gives what was said. */
@@ -105,7 +105,7 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
       .first()
       .waitFor({ timeout: 60_000 });
 
-    await openLink(page, 'Open nodes and channels: Mesh 868 MHz');
+    await openBearer(page, 'Open nodes and channels: Mesh 868 MHz');
     const hour = page.getByText(/^[\d.]+ s on the air in the last hour, [\d.]+ of 36\.0 s left in 868\.0–868\.6 MHz$/);
     const nowLeftS = Number(/, ([\d.]+) of/.exec((await hour.textContent())!)![1]);
     expect(nowLeftS).toBeLessThanOrEqual(leftS - 0.3);
@@ -123,7 +123,7 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
     await page.getByRole('button', { name: /^Put in the queue for QT1BB-4/ }).click();
     await page.getByRole('heading', { name: 'waiting to be sent' }).first().waitFor();
 
-    await openLink(page, 'Open sessions: Board Hollinport');
+    await openBearer(page, 'Open sessions: Board Hollinport');
     await session(page, 'Connect and see what is there');
     await page.getByRole('checkbox', { name: 'Take no. 11' }).click();
     await session(page, /^Connect and take 1, about/);
@@ -166,7 +166,7 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
     await page.getByRole('button', { name: /^Put in the queue for QT1RM-12/ }).click();
     await page.getByRole('heading', { name: 'waiting to be sent' }).first().waitFor();
 
-    await openLink(page, 'Open sessions: Radio mail Hollinport');
+    await openBearer(page, 'Open sessions: Radio mail Hollinport');
     await session(page, 'Connect and see what is there');
     const reply = page.getByRole('listitem').filter({ hasText: 'Re: List of people' });
     // The office answers after a minute of the simulated time: look again until it is there.

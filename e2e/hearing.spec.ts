@@ -65,7 +65,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     const [x, y] = [box.x + (box.width - 28) / 2, box.y + box.height / 2];
     const about =
       size === 'phone'
-        ? page.getByRole('button', { name: 'All about it' })
+        ? page.getByRole('link', { name: 'All about it' })
         : page.getByRole('heading', { name: 'QT3TK-14', level: 1 });
     // The truck is under way, and the map draws what the list shows a moment later: tapped until it was hit.
     await until(async () => {
@@ -252,7 +252,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await blank.close();
     await add(`white-${size}.pmtiles`, tileArchive(tile, 'png'));
     await page.getByRole('button', { name: `Hide: white-${size}.pmtiles` }).waitFor();
-    await page.getByRole('button', { name: 'Back to the chart' }).click();
+    await page.getByRole('link', { name: 'Back to the chart' }).click();
     await drawn(page);
     const map = page.getByRole('application', { name: /^Map of stations/ });
     const box = (await map.boundingBox())!;
@@ -284,7 +284,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     // Shapes: an area of land over the whole world turns the sea into the colour of land.
     await add(`land-${size}.pmtiles`, tileArchive(vectorTile('land'), 'shapes'));
     await page.getByRole('button', { name: `Hide: land-${size}.pmtiles` }).waitFor();
-    await page.getByRole('button', { name: 'Back to the chart' }).click();
+    await page.getByRole('link', { name: 'Back to the chart' }).click();
     await drawn(page);
     await seaIs([252, 249, 241]);
     await page.goto(`${rig.started.url}/chart/maps`);

@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { Empty, Page } from '../src/ui/page';
 
 export default function NotFound() {
@@ -7,7 +6,7 @@ export default function NotFound() {
       <Empty
         icon="sign-direction-remove"
         title="There is no such page"
-        action={{ title: 'Go to Traffic', onPress: () => router.replace('/traffic') }}
+        action={{ title: 'Go to Traffic', href: '/traffic' }}
       >
         The address may be old. Nothing was lost.
       </Empty>

@@ -1,5 +1,4 @@
 import { transmitLocks, type Settings } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { api } from '../live/api';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
@@ -16,7 +15,7 @@ export function TransmitQuestions({ settings }: { settings: Settings }) {
       {settings.call === '' ? (
         <>
           <Body>Your call sign is not set.</Body>
-          <Button title="Set it in Settings" kind="plain" onPress={() => router.navigate('/tools/settings')} />
+          <Button title="Set it in Settings" kind="plain" href="/tools/settings" />
         </>
       ) : null}
       <CheckRow

@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../live/api';
 import { useAlarms, useChange } from '../live/queries';
@@ -37,7 +36,7 @@ export function AlarmBanner() {
           title="Show the station"
           about={alarm.call}
           kind="plain"
-          onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(alarm.call)}`)}
+          href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
         />
       </View>
     </View>

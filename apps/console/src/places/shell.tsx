@@ -1,6 +1,6 @@
-import { router, usePathname, type Href } from 'expo-router';
+import { router, usePathname } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { useConnection } from '../live/feed';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
@@ -10,9 +10,10 @@ import { HoldButton, HeldBanner } from './hold';
 import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
+import { Link, type Address } from '../ui/link';
 
 interface Place {
-  readonly href: Href;
+  readonly href: Address;
   readonly name: string;
   readonly icon: IconName;
   readonly key: string;
@@ -105,11 +106,10 @@ function PlaceLink({ place, here, wide }: { place: Place; here: boolean; wide: b
   const look = useLook();
   const colour = here ? look.tide : look.inkSoft;
   return (
-    <Pressable
-      role="link"
-      aria-label={place.name}
-      aria-current={here ? 'page' : undefined}
-      onPress={() => router.navigate(place.href)}
+    <Link
+      href={place.href}
+      label={place.name}
+      current={here ? 'page' : undefined}
       style={{
         flex: wide ? undefined : 1,
         flexDirection: wide ? 'row' : 'column',
@@ -127,18 +127,17 @@ function PlaceLink({ place, here, wide }: { place: Place; here: boolean; wide: b
       <Body bold={here} style={{ color: colour, fontSize: wide ? 16 : 14, lineHeight: 20 }}>
         {place.name}
       </Body>
-    </Pressable>
+    </Link>
   );
 }
 
 function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
   const look = useLook();
   return (
-    <Pressable
-      role="link"
-      aria-label="Tools and settings"
-      aria-current={here ? 'page' : undefined}
-      onPress={() => router.navigate('/tools')}
+    <Link
+      href="/tools"
+      label="Tools and settings"
+      current={here ? 'page' : undefined}
       style={{
         minHeight: 48,
         minWidth: 48,
@@ -151,7 +150,7 @@ function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
     >
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
       {wide ? <Body style={{ color: here ? look.tide : look.inkSoft }}>Tools</Body> : null}
-    </Pressable>
+    </Link>
   );
 }
 

@@ -1,11 +1,14 @@
 import { Button as ElementButton } from '@rneui/themed';
 import { type, useLook } from './look';
 import { Icon, type IconName } from './icon';
+import { leadsTo, type Address } from './link';
 
 interface ButtonProps {
   /** Says what will happen. */
   title: string;
-  onPress: () => void;
+  onPress?: () => void;
+  /** Where it leads: then it is a link in the shape of a button. */
+  href?: Address;
   icon?: IconName;
   /** `plain` for the second choice, `alarm` for what cannot be undone. */
   kind?: 'main' | 'plain' | 'alarm';
@@ -17,14 +20,14 @@ interface ButtonProps {
 }
 
 /** At least 48 px high, for gloves. */
-export function Button({ title, onPress, icon, kind = 'main', disabled, busy, about, selected }: ButtonProps) {
+export function Button({ title, onPress, href, icon, kind = 'main', disabled, busy, about, selected }: ButtonProps) {
   const look = useLook();
   const main = kind === 'main';
   const front = main ? look.onTide : kind === 'alarm' ? look.alarm : look.tide;
   return (
     <ElementButton
       title={title}
-      onPress={onPress}
+      {...(href === undefined ? { onPress } : (leadsTo(href, onPress) as object))}
       disabled={disabled}
       loading={busy}
       loadingProps={{ color: front }}

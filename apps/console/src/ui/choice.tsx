@@ -1,6 +1,7 @@
 import { CheckBox } from '@rneui/themed';
 import { Pressable, View } from 'react-native';
 import { Icon } from './icon';
+import { chosenByArrows, turnedBySpace } from './keys';
 import { type, useLook } from './look';
 import { Body } from './text';
 
@@ -15,7 +16,7 @@ interface CheckRowProps {
 export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
   const look = useLook();
   return (
-    <View style={{ marginBottom: 8 }}>
+    <View style={{ marginBottom: 8 }} {...turnedBySpace(() => onChange(!checked))}>
       <CheckBox
         checked={checked}
         onPress={() => onChange(!checked)}
@@ -57,18 +58,26 @@ interface ChoiceProps<T extends string> {
 export function Choice<T extends string>({ label, options, value, onChange }: ChoiceProps<T>) {
   const look = useLook();
   return (
-    <View role="radiogroup" aria-label={label} style={{ marginBottom: 16 }}>
+    <View
+      role="radiogroup"
+      aria-label={label}
+      style={{ marginBottom: 16 }}
+      {...chosenByArrows((index) => onChange(options[index]!.id))}
+    >
       <Body bold style={{ marginBottom: 4 }}>
         {label}
       </Body>
-      {options.map((option) => {
+      {options.map((option, index) => {
         const chosen = option.id === value;
+        // One stop of the Tab key for the group: the one that is chosen, or the first.
+        const reached = chosen || (index === 0 && options.every(({ id }) => id !== value));
         return (
           <Pressable
             key={option.id}
             role="radio"
             aria-checked={chosen}
             aria-label={option.title}
+            tabIndex={reached ? 0 : -1}
             onPress={() => onChange(option.id)}
             style={{
               flexDirection: 'row',

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { ActivityIndicator, ScrollView, View, type ViewStyle } from 'react-native';
 import { Icon, type IconName } from './icon';
+import type { Address } from './link';
 import { useLook } from './look';
 import { Body, Heading } from './text';
 import { Button } from './button';
@@ -78,7 +79,7 @@ export function Empty({
   icon: IconName;
   title: string;
   children: string;
-  action?: { title: string; onPress: () => void };
+  action?: { title: string } & ({ href: Address } | { onPress: () => void });
 }) {
   const look = useLook();
   return (
@@ -86,7 +87,7 @@ export function Empty({
       <Icon name={icon} size={32} color={look.inkSoft} />
       <Heading level={2}>{title}</Heading>
       <Body soft>{children}</Body>
-      {action ? <Button title={action.title} onPress={action.onPress} kind="plain" /> : null}
+      {action ? <Button {...action} kind="plain" /> : null}
     </View>
   );
 }

@@ -1,8 +1,7 @@
-import { router } from 'expo-router';
 import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
 import { LinearProgress } from '@rneui/themed';
 import { useState } from 'react';
-import { Pressable, ScrollView, View } from 'react-native';
+import { ScrollView, View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange, useOffers, useSessions, useSettings } from '../../live/queries';
 import { transmitLocks } from '@tombolo/contract';
@@ -16,6 +15,7 @@ import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../transmit-questions';
 import { aboutSeconds } from '../about';
+import { Link } from '../../ui/link';
 
 /** Sessions with a board or a mail gateway. */
 export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boolean }) {
@@ -162,13 +162,9 @@ function OfferRow({
         {`${offer.from} to ${offer.to} · ${offer.octets} octets, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? utcTime(offer.at) : `${offer.at}Z`}` : ''}`}
       </Body>
       {itemId !== null ? (
-        <Pressable
-          role="link"
-          onPress={() => router.navigate(`/traffic/${itemId}`)}
-          style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
-        >
+        <Link href={`/traffic/${itemId}`} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
           <Body bold style={{ color: look.tide }}>{`Taken: open “${offer.subject}”`}</Body>
-        </Pressable>
+        </Link>
       ) : (
         <View style={{ flexDirection: 'row', gap: 16 }}>
           <CheckRow label={`Take no. ${offer.number}`} checked={taken} onChange={toggle} />

@@ -144,7 +144,7 @@ describe('a text by packet radio', () => {
     expect(await screen.findByText('No modem')).toBeTruthy();
     expect(screen.getByRole('checkbox', { name: /antenna/ })).not.toBeChecked();
     expect(sendButton()).toBeDisabled();
-    await userEvent.click(screen.getByRole('button', { name: 'Go to Bearers' }));
+    await userEvent.click(screen.getByRole('link', { name: 'Go to Bearers' }));
     expect(navigate).toHaveBeenCalledWith('/bearers');
     expect(text()).toHaveValue('Hello');
   });

@@ -11,7 +11,6 @@ import {
   type Person,
   type StationView,
 } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { useMemo } from 'react';
 import { Pressable, View } from 'react-native';
 import { useBearers, usePeople, useSettings, useStations } from '../../live/queries';
@@ -119,7 +118,7 @@ function RadioText() {
       {bearers.data && !modem ? (
         <Notice kind="alarm" title="No modem">
           <Body>No bearer that can transmit is set up. Your text is kept here.</Body>
-          <Button title="Go to Bearers" kind="plain" onPress={() => router.navigate('/bearers')} />
+          <Button title="Go to Bearers" kind="plain" href="/bearers" />
         </Notice>
       ) : null}
       {modem && modem.state.link !== 'up' ? (

@@ -1,5 +1,4 @@
 import { bearerKind, inSessions, type BearerView } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { View } from 'react-native';
 import { api } from '../../live/api';
 import { consoleKind } from '../../bearers/registry';
@@ -81,9 +80,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         </Notice>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
-        {inside ? (
-          <Button title={inside.title} about={bearer.name} onPress={() => router.navigate(`/bearers/${bearer.id}`)} />
-        ) : null}
+        {inside ? <Button title={inside.title} about={bearer.name} href={`/bearers/${bearer.id}`} /> : null}
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
           about={bearer.name}

@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { consoleKind } from '../../bearers/registry';
 import { useBearers } from '../../live/queries';
 import { Empty, Page, Trouble, Waiting } from '../../ui/page';
@@ -23,7 +22,7 @@ export function BearerPlace({ id }: { id: string }) {
           <Empty
             icon="transit-connection-variant"
             title="That bearer is gone"
-            action={{ title: 'All bearers', onPress: () => router.navigate('/bearers') }}
+            action={{ title: 'All bearers', href: '/bearers' }}
           >
             It was removed, perhaps on another console.
           </Empty>

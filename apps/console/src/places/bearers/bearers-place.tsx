@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
@@ -45,7 +44,7 @@ export function HeardNow({ openPacket }: { openPacket: (id: string) => void }) {
     <View>
       <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
         <Heading level={2}>Heard now</Heading>
-        <Button title="All in the log" kind="plain" onPress={() => router.navigate('/log?tab=heard')} />
+        <Button title="All in the log" kind="plain" href="/log?tab=heard" />
       </View>
       <Monitor openPacket={openPacket} />
     </View>

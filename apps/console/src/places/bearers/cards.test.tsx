@@ -50,7 +50,7 @@ describe('a bearer as a card', () => {
     renderPiece(<BearerCard bearer={boardLink()} />);
     expect(screen.getByText('QT1BB-4 via QT0BR-1')).toBeTruthy();
     expect(screen.getByText('Called in sessions, over the modem')).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'Open sessions: Board Hollinport' }));
+    await userEvent.click(screen.getByRole('link', { name: 'Open sessions: Board Hollinport' }));
     expect(router.navigate).toHaveBeenCalledWith('/bearers/board');
   });
 

@@ -1,6 +1,5 @@
 import { ownStation, type StationView } from '@tombolo/contract';
 import { BLOCKED_KM, inDirectRange, VOICE_ALERT_TONE_HZ, voiceAlertCall } from '@tombolo/core';
-import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
@@ -36,7 +35,7 @@ export function CallingPlace() {
   return (
     <Page title="Voice alert">
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
-        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
       </View>
       <Body>
         Some listeners leave the packet channel turned up behind a tone squelch of {`${VOICE_ALERT_TONE_HZ} Hz`}: silent
@@ -86,7 +85,7 @@ export function CallingPlace() {
         <Mono bold style={{ fontSize: 18, marginVertical: 8 }}>{`“${voiceAlertCall(own, voiceMHz)}”`}</Mono>
       ) : (
         <Notice title="Say first on what frequency you listen for voice">
-          <Button title="Set it in Settings" kind="plain" onPress={() => router.navigate('/tools/settings')} />
+          <Button title="Set it in Settings" kind="plain" href="/tools/settings" />
         </Notice>
       )}
       <Body>{`Set your radio to send ${VOICE_ALERT_TONE_HZ} Hz, listen until no packet is under way, say it once, and go to that frequency.`}</Body>

@@ -1,7 +1,7 @@
 import { ownStation, type StationView } from '@tombolo/contract';
-import { router, useLocalSearchParams, type Href } from 'expo-router';
+import { router, useLocalSearchParams } from 'expo-router';
 import { useDeferredValue, useMemo } from 'react';
-import { Pressable, ScrollView, View } from 'react-native';
+import { ScrollView, View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
@@ -16,9 +16,10 @@ import { MapPane } from './map-pane';
 import { StationCard } from './station/station-card';
 import { StationPanel } from './station/station-panel';
 import { StationList } from './station-list';
+import { Link, type Address } from '../../ui/link';
 
 /** Further views of what was heard. */
-const VIEWS: readonly { readonly href: Href; readonly title: string }[] = [
+const VIEWS: readonly { readonly href: Address; readonly title: string }[] = [
   { href: '/chart/weather', title: 'Weather' },
   { href: '/chart/telemetry', title: 'Telemetry' },
   { href: '/chart/calling', title: 'Voice alert' },
@@ -31,14 +32,13 @@ function ChartViews() {
   const look = useLook();
   const wide = useWide();
   const words = VIEWS.map(({ href, title }) => (
-    <Pressable
+    <Link
       key={title}
-      role="link"
-      onPress={() => router.navigate(href)}
+      href={href}
       style={{ minHeight: wide ? 36 : 48, paddingRight: wide ? 14 : 18, justifyContent: 'center' }}
     >
       <Body style={{ color: look.tide }}>{title}</Body>
-    </Pressable>
+    </Link>
   ));
   const role = { role: 'navigation', 'aria-label': 'Views of the chart' } as const;
   if (wide)
@@ -79,7 +79,7 @@ export function ChartPlace() {
     settings.data && !settings.data.position ? (
       <Notice title="Your own position is not set">
         <Body>Without it no distance or bearing can be given.</Body>
-        <Button title="Set it in Settings" kind="plain" onPress={() => router.navigate('/tools/settings')} />
+        <Button title="Set it in Settings" kind="plain" href="/tools/settings" />
       </Notice>
     ) : null;
   const list = (head: React.ReactElement) => (

@@ -1,6 +1,5 @@
 import type { HeardLink } from '@tombolo/contract';
 import { distanceInWords } from '@tombolo/core';
-import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
@@ -28,7 +27,7 @@ export function LinksHeardPlace() {
   return (
     <Page title="Who hears whom">
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
-        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
       </View>
       <Body soft style={{ marginBottom: 8 }}>
         As paths tell it. Proven is what our own receiver, or that of a recording, got. Inferred is what a gateway

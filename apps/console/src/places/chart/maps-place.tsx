@@ -1,6 +1,5 @@
 import type { MapKind } from '@tombolo/contract';
 import { LinearProgress } from '@rneui/themed';
-import { router } from 'expo-router';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -52,7 +51,7 @@ export function MapsPlace() {
   return (
     <Page title="Maps and layers">
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
-        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
       </View>
       <Heading level={2}>Drawn on the chart</Heading>
       {CHART_LAYERS.map(({ id, title, hint }) => (

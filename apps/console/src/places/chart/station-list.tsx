@@ -1,6 +1,5 @@
 import type { StationView } from '@tombolo/contract';
 import type { DistanceUnit } from '@tombolo/core';
-import { router } from 'expo-router';
 import { useState, type ReactElement } from 'react';
 import { FlatList, View } from 'react-native';
 import { Button } from '../../ui/button';
@@ -109,7 +108,7 @@ export function StationList({
             <Empty
               icon="compass-outline"
               title="No station heard yet"
-              action={{ title: 'See the bearers', onPress: () => router.navigate('/bearers') }}
+              action={{ title: 'See the bearers', href: '/bearers' }}
             >
               Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes,
               moving ones every few minutes.

@@ -1,8 +1,9 @@
 import type { StationView } from '@tombolo/contract';
 import type { DistanceUnit } from '@tombolo/core';
 import { memo } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Icon } from '../../ui/icon';
+import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono, Spoken } from '../../ui/text';
 import { age } from '../../ui/time';
@@ -25,10 +26,10 @@ export const StationRow = memo(function StationRow({ station, unit, now, selecte
   const motion = motionWords(station, unit);
   const says = [station.comment, station.status].filter(Boolean).join(' – ');
   return (
-    <Pressable
-      role="link"
-      aria-current={selected ? 'true' : undefined}
-      onPress={() => onPress(station.call)}
+    <Link
+      href={`/chart/station?call=${encodeURIComponent(station.call)}`}
+      go={() => onPress(station.call)}
+      current={selected ? 'true' : undefined}
       style={{
         flexDirection: 'row',
         gap: 12,
@@ -72,6 +73,6 @@ export const StationRow = memo(function StationRow({ station, unit, now, selecte
           <Body style={{ color: look.alarm, fontSize: 15, lineHeight: 20 }}>{station.conflict}</Body>
         ) : null}
       </View>
-    </Pressable>
+    </Link>
   );
 });

@@ -1,5 +1,4 @@
 import type { KeptView } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -114,7 +113,7 @@ function Kept({ kept }: { kept: KeptView }) {
       <Rule />
       <Heading level={2}>Backup</Heading>
       {plan.data ? <LastGood plan={plan.data} /> : null}
-      <Button title="To the backups" kind="plain" onPress={() => router.navigate('/tools/backup')} />
+      <Button title="To the backups" kind="plain" href="/tools/backup" />
 
       <Rule />
       <Heading level={2}>On the disk</Heading>

@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { useDeferredValue, useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -45,13 +44,7 @@ export function TrafficLog() {
       ) : null}
       <View style={{ marginHorizontal: -16 }}>
         {rows.map((item) => (
-          <ItemRow
-            key={item.id}
-            item={item}
-            now={now}
-            selected={false}
-            onPress={() => router.navigate(`/traffic/${item.id}`)}
-          />
+          <ItemRow key={item.id} item={item} now={now} selected={false} />
         ))}
       </View>
       <ShowOlder list={items} />

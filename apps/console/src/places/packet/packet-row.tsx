@@ -1,5 +1,6 @@
 import type { PacketSummary } from '@tombolo/contract';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
+import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
@@ -14,13 +15,13 @@ export function copiesWords({ copies }: PacketSummary): string {
 }
 
 /** One packet with its copies counted, not repeated. */
-export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress: () => void }) {
+export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?: () => void }) {
   const look = useLook();
   return (
     <View role="listitem">
-      <Pressable
-        role="link"
-        onPress={onPress}
+      <Link
+        href={`/packet/${packet.id}`}
+        go={onPress}
         style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
       >
         <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
@@ -36,7 +37,7 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress:
         <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
           {copiesWords(packet)}
         </Body>
-      </Pressable>
+      </Link>
     </View>
   );
 }

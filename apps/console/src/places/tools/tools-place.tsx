@@ -1,4 +1,3 @@
-import { router } from 'expo-router';
 import { View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
@@ -23,20 +22,10 @@ export function ToolsPlace() {
   return (
     <Page title="Tools">
       <View style={{ gap: 8, alignItems: 'flex-start' }}>
-        <Button title="Settings" icon="tune" onPress={() => router.navigate('/tools/settings')} kind="plain" />
-        <Button title="People" icon="account-outline" onPress={() => router.navigate('/tools/people')} kind="plain" />
-        <Button
-          title="Standing rules"
-          icon="transfer-right"
-          onPress={() => router.navigate('/tools/rules')}
-          kind="plain"
-        />
-        <Button
-          title="Backup"
-          icon="archive-lock-outline"
-          onPress={() => router.navigate('/tools/backup')}
-          kind="plain"
-        />
+        <Button title="Settings" icon="tune" href="/tools/settings" kind="plain" />
+        <Button title="People" icon="account-outline" href="/tools/people" kind="plain" />
+        <Button title="Standing rules" icon="transfer-right" href="/tools/rules" kind="plain" />
+        <Button title="Backup" icon="archive-lock-outline" href="/tools/backup" kind="plain" />
       </View>
       <Rule />
       <Choice<Light>

@@ -1,10 +1,11 @@
 import type { BearerView, EvidenceRecord } from '@tombolo/contract';
 import { isRung, type EvidenceKind } from '@tombolo/core';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Instant } from '../../ui/clock';
 import { Icon, type IconName } from '../../ui/icon';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
+import { Link } from '../../ui/link';
 
 const ICONS: Partial<Record<EvidenceKind, IconName>> = {
   queued: 'tray-plus',
@@ -128,16 +129,16 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
                 </Mono>
               ) : null}
               {packetId !== null ? (
-                <Pressable
-                  role="link"
-                  aria-label={`Open the packet: ${wordsOf(record)}`}
-                  onPress={() => openPacket(packetId)}
-                  style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
+                <Link
+                  href={`/packet/${packetId}`}
+                  label={`Open the packet: ${wordsOf(record)}`}
+                  go={() => openPacket(packetId)}
+                  style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
                 >
                   <Body bold style={{ color: look.tide }}>
                     Open the packet
                   </Body>
-                </Pressable>
+                </Link>
               ) : null}
             </View>
           </View>

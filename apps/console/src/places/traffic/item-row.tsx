@@ -1,7 +1,8 @@
 import type { ItemSummary } from '@tombolo/contract';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Causeway } from '../../ui/causeway';
 import { Icon } from '../../ui/icon';
+import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono, Spoken } from '../../ui/text';
 import { age, utcTime } from '../../ui/time';
@@ -13,18 +14,16 @@ interface ItemRowProps {
   item: ItemSummary;
   now: number;
   selected: boolean;
-  onPress: () => void;
 }
 
 /** One line of traffic: precedence, whom with, first words, the road, the rung in words, age. */
-export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
+export function ItemRow({ item, now, selected }: ItemRowProps) {
   const look = useLook();
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
   return (
-    <Pressable
-      role="link"
-      aria-current={selected || undefined}
-      onPress={onPress}
+    <Link
+      href={`/traffic/${item.id}`}
+      current={selected ? 'true' : undefined}
       style={{
         paddingVertical: 10,
         // The mark of the open item takes its 3 px from the padding, so that rows line up with headings.
@@ -79,6 +78,6 @@ export function ItemRow({ item, now, selected, onPress }: ItemRowProps) {
             : ''}
         </Body>
       </View>
-    </Pressable>
+    </Link>
   );
 }

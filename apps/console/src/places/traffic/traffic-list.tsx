@@ -1,6 +1,5 @@
 import type { ItemSummary } from '@tombolo/contract';
 import type { Heap } from '@tombolo/core';
-import { router } from 'expo-router';
 import { useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
 import { useItems, useOpenItems, useSettings } from '../../live/queries';
@@ -88,11 +87,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
       }
       ListEmptyComponent={
         <View style={{ padding: 16 }}>
-          <Empty
-            icon="swap-horizontal"
-            title="Nothing in hand"
-            action={{ title: 'Write a text', onPress: () => router.navigate('/write') }}
-          >
+          <Empty icon="swap-horizontal" title="Nothing in hand" action={{ title: 'Write a text', href: '/write' }}>
             Texts you send and texts for your station appear here, with the road they took and what proves it.
           </Empty>
         </View>
@@ -126,14 +121,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
           ) : null}
         </View>
       )}
-      renderItem={({ item }) => (
-        <ItemRow
-          item={item}
-          now={now}
-          selected={item.id === selectedId}
-          onPress={() => router.navigate(`/traffic/${item.id}`)}
-        />
-      )}
+      renderItem={({ item }) => <ItemRow item={item} now={now} selected={item.id === selectedId} />}
       ListFooterComponent={
         items.hasNextPage ? (
           <View style={{ padding: 16 }}>

@@ -1,5 +1,4 @@
 import type { ReadingsView } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
@@ -57,7 +56,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
   return (
     <Page title={words.title} style={{ maxWidth: 1080 }}>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
-        <Button title="Back to the chart" icon="arrow-left" kind="plain" onPress={() => router.navigate('/chart')} />
+        <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
         <Button
           title="Save as CSV"
           icon="download-outline"
@@ -104,7 +103,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
                 title="All about it"
                 about={station.call}
                 kind="plain"
-                onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(station.call)}`)}
+                href={`/chart/station?call=${encodeURIComponent(station.call)}`}
               />
             </View>
             {watching === station.call ? <WatchForm readings={station} done={() => setWatching(null)} /> : null}

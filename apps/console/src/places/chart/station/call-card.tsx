@@ -71,7 +71,7 @@ export function CallCard({ station }: { station: StationDetail }) {
       )}
       {direct ? (
         <View style={{ alignItems: 'flex-start' }}>
-          <Button title="In direct range: voice alert" kind="plain" onPress={() => router.navigate('/chart/calling')} />
+          <Button title="In direct range: voice alert" kind="plain" href="/chart/calling" />
         </View>
       ) : null}
     </View>

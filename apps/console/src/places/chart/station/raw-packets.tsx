@@ -1,5 +1,4 @@
 import type { StationDetail } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { usePackets } from '../../../live/queries';
@@ -25,7 +24,7 @@ export function RawPackets({ station }: { station: StationDetail }) {
       <Heading level={2}>{isReported(station) ? `Packets of ${call}` : 'Packets'}</Heading>
       <View role="list" aria-label="Packets">
         {(all ? rows : rows.slice(0, FIRST)).map((packet) => (
-          <PacketRow key={packet.id} packet={packet} onPress={() => router.navigate(`/packet/${packet.id}`)} />
+          <PacketRow key={packet.id} packet={packet} />
         ))}
       </View>
       {all ? (

@@ -40,10 +40,7 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
         {[motionWords(station, unit), station.comment].filter(Boolean).join(', ')}
       </Body>
       <View style={{ flexDirection: 'row', gap: 8 }}>
-        <Button
-          title="All about it"
-          onPress={() => router.navigate(`/chart/station?call=${encodeURIComponent(station.call)}`)}
-        />
+        <Button title="All about it" href={`/chart/station?call=${encodeURIComponent(station.call)}`} />
         {isReported(station) ? null : (
           <Button
             title="Write"

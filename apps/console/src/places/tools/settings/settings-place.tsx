@@ -1,7 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { formatMHz, locatorOf, REGIONS, SOONEST_OVER_DIGIPEATERS_S, type RegionId } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
-import { router } from 'expo-router';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
@@ -99,7 +98,7 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       />
       <Body soft>Frequency, transmit delay and usual path belong to a modem: they are set on its card.</Body>
       <View style={{ alignItems: 'flex-start' }}>
-        <Button title="Go to Bearers" kind="plain" onPress={() => router.navigate('/bearers')} />
+        <Button title="Go to Bearers" kind="plain" href="/bearers" />
       </View>
       <Rule />
       <Heading level={2}>Answers to other stations</Heading>
