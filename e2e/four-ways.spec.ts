@@ -89,7 +89,7 @@ describe.each(SIZES)('four ways across, on a %s screen', (size) => {
     const { page, context } = await rig.open(size, '/write');
     await page.getByRole('button', { name: 'Mesh', exact: true }).click();
     await page.getByRole('radio', { name: 'Sound', exact: true }).click();
-    await page.getByRole('textbox', { name: 'To node', exact: true }).fill('');
+    await page.getByRole('radio', { name: 'Everybody on the channel', exact: true }).click();
     await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Tea at the school from noon');
     const hint = page.getByText(/^27 of 231 octets · 51 on the air · 0\.35 s, .* s of the hour left$/);
     const leftS = Number(/([\d.]+) s of the hour left/.exec((await hint.textContent())!)![1]);

@@ -4,7 +4,7 @@ import type { BearerView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { boardLink, meshLink, openSettings, person } from '../testing/samples';
 import { aboutSeconds } from './about';
-import { useDraft } from '../live/draft';
+import { writing } from '../testing/drafts';
 import { addressList, mail } from './radio-mail/composer';
 import { meshText } from './mesh-mqtt/composer';
 
@@ -27,7 +27,8 @@ const gateway = boardLink({
   },
 });
 
-beforeEach(() => useDraft.setState({ addressee: '', body: '', subject: '', cc: '', channel: '', answers: null }));
+/** Everything below is written in one part of Write. */
+const writtenIn = (way: string) => beforeEach(() => writing({ way }));
 
 /** A node of the farm's tag. */
 const farm = (number: string) => ({
@@ -47,7 +48,8 @@ const farm = (number: string) => ({
 });
 
 describe('a text for the mesh', () => {
-  it('goes to everybody, or to a node that was heard, and says which', async () => {
+  writtenIn('mesh');
+  it('goes to a node that was heard, and to everybody only when that is said', async () => {
     stationAnswers({
       'GET /api/v1/bearers': { body: [mesh] },
       'GET /api/v1/settings': { body: settings },
@@ -57,13 +59,18 @@ describe('a text for the mesh', () => {
     });
     renderPiece(<MeshText />);
     await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
+    // Whom it is for is not said yet: that is nobody, not everybody.
+    expect(screen.getByRole('button', { name: /^Send by mesh/ })).toBeDisabled();
+    await userEvent.click(screen.getByRole('radio', { name: 'Everybody on the channel' }));
     expect(screen.getByRole('button', { name: 'Send by mesh to everybody on Sound' })).toBeEnabled();
+    await userEvent.click(screen.getByRole('radio', { name: 'One node' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'LSFARM');
     expect(
       screen.getByRole('button', { name: 'Send by mesh to LSFARM on Sound, ask for acknowledgement' }),
     ).toBeEnabled();
     await userEvent.type(screen.getByRole('textbox', { name: 'To node' }), 'X');
-    expect(screen.getByText('No node LSFARMX was heard; leave it empty for everybody')).toBeInTheDocument();
+    expect(screen.getByText('No node LSFARMX was heard')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: /^Send by mesh/ })).toBeDisabled();
     // 18 + 6 + 8 octets; ⌈(8·32 − 36 + 28 + 16)/36⌉·5 = 40: (12 + 4.25 + 8 + 40)·4.096 ms.
     expect(
       screen.getByText(
@@ -104,6 +111,7 @@ describe('a text for the mesh', () => {
     await userEvent.type(await screen.findByRole('textbox', { name: 'Text' }), 'All well');
     expect(screen.getByText(/^8 of 203 octets · 60 on the air, sealed · 0\.39 s/)).toBeInTheDocument();
     expect(screen.getByText('The hour’s air time is used up')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'Everybody on the channel' }));
     expect(screen.getByRole('button', { name: 'Send by mesh to everybody on Relief' })).toBeEnabled();
     unmount();
     stationAnswers({
@@ -117,6 +125,7 @@ describe('a text for the mesh', () => {
 });
 
 describe('a text for somebody of the list', () => {
+  writtenIn('mesh');
   it('goes to the node of that person', async () => {
     const people = [person('Farm', { node: 'LSFARM' })];
     const asked = stationAnswers({
@@ -141,6 +150,7 @@ describe('a text for somebody of the list', () => {
 });
 
 describe('a mail', () => {
+  writtenIn('mail');
   it('is refused an attachment with the time that it would take, and keeps what was written', async () => {
     stationAnswers({ 'GET /api/v1/bearers': { body: [gateway] }, 'GET /api/v1/settings': { body: settings } });
     renderPiece(<Mail />);

@@ -1,13 +1,13 @@
 import { newItem, type NewItem, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useRef } from 'react';
 import { View } from 'react-native';
 import { api } from '../live/api';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/page';
 import { TransmitQuestions } from './transmit-questions';
-import { useDraft } from '../live/draft';
+import { useDrafts } from '../drafts/drafts';
 
 /** What is written, as the station takes it: whom, what, by which way. */
 export type Written = Pick<NewItem, 'addressee' | 'content' | 'way' | 'answers'>;
@@ -26,26 +26,34 @@ export function faultsOf(written: Written) {
   };
 }
 
-/** Sending what is written once, however often the button is pressed; afterwards the item is shown. */
+/**
+ * Sending what is written once, however often the button is pressed; afterwards the item is shown. Its number belongs to what was written:
+ * once that is changed, even to another addressee, it is another item.
+ */
 export function useSending() {
-  const [id, setId] = useState(() => crypto.randomUUID());
-  const sent = useDraft((draft) => draft.sent);
+  const tried = useRef<{ readonly id: string; readonly what: string } | null>(null);
   const change = useChange(api.queueItem, ['items', 'bearers']);
   return {
     busy: change.isPending,
     error: change.error,
-    send: (written: Written, after?: () => void) =>
+    send: (written: Written) => {
+      const what = JSON.stringify(written);
+      if (tried.current?.what !== what) tried.current = { id: crypto.randomUUID(), what };
+      const { open, drafts } = useDrafts.getState();
+      const pressed = drafts[open];
       change.mutate(
-        { ...written, id },
+        { ...written, id: tried.current.id },
         {
           onSuccess: (item) => {
-            sent();
-            setId(crypto.randomUUID());
-            after?.();
+            tried.current = null;
+            // What was written on while it was on its way stays a draft.
+            const { drafts: now, sent } = useDrafts.getState();
+            if (pressed && now[pressed.id]?.changedAtMs === pressed.changedAtMs) sent(pressed.id);
             router.navigate(`/traffic/${item.id}`);
           },
         },
-      ),
+      );
+    },
   };
 }
 

@@ -8,7 +8,7 @@ import { Offers } from '../../ui/offers';
 import { Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { aboutSeconds } from '../about';
-import { useDraft } from '../../live/draft';
+import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';

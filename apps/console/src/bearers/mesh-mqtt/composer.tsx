@@ -1,4 +1,4 @@
-import { addressesOf, locksOf, personNamed } from '@tombolo/contract';
+import { addressesOf, locksOf, personNamed, type Addressee } from '@tombolo/contract';
 import {
   checkMeshText,
   meshAirTimeMs,
@@ -14,7 +14,7 @@ import { Field } from '../../ui/field';
 import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
-import { useDraft } from '../../live/draft';
+import { useDraft } from '../../drafts/drafts';
 import { leftOfHourMs } from './hour';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
@@ -41,6 +41,14 @@ function MeshText() {
   const named = known.filter(({ tag, node }) => tag === wanted || (number.ok && node === number.value));
   // Anybody can call his node by any tag: of two the number decides.
   const node = named.length === 1 ? named[0] : undefined;
+  // Everybody only when that was said: a node that is not found is nobody.
+  const whom: Addressee | null = draft.everybody
+    ? { is: 'everybody' }
+    : node
+      ? person
+        ? toPerson(person)
+        : toAddress(node.node)
+      : null;
   // A key that the station keeps is not told here; that there is one is.
   const sealed = channel.kept || channel.key !== null;
   const text = checkMeshText(draft.body, sealed);
@@ -59,31 +67,48 @@ function MeshText() {
       : wanted !== '' && !node
         ? person
           ? `${person.name}’s node ${wanted} was not heard yet`
-          : `No node ${wanted} was heard; leave it empty for everybody`
+          : `No node ${wanted} was heard`
         : undefined;
   return (
     <View>
-      <Field
-        label="To node"
-        mono
-        value={draft.addressee}
-        onChangeText={(addressee) => draft.change({ addressee, answers: null })}
-        autoCapitalize="characters"
-        maxLength={60}
-        error={toProblem}
-        hint={
-          draft.answers
-            ? 'This answers the text you opened.'
-            : known.length > 0
-              ? `Heard: ${known.map(({ tag }) => tag).join(', ')}. Empty: everybody on the channel.`
-              : 'Empty: everybody on the channel. No node was heard yet.'
-        }
+      <Choice<'node' | 'everybody'>
+        label="For"
+        value={draft.everybody ? 'everybody' : 'node'}
+        onChange={(whom) => draft.change({ everybody: whom === 'everybody', answers: null })}
+        options={[
+          { id: 'node', title: 'One node', hint: 'It acknowledges the text.' },
+          {
+            id: 'everybody',
+            title: 'Everybody on the channel',
+            hint: 'At best heard repeated: nobody acknowledges it.',
+          },
+        ]}
       />
-      <Offers
-        label="People"
-        words={peopleToOffer(draft.addressee, withNode)}
-        choose={(addressee) => draft.change({ addressee, answers: null })}
-      />
+      {draft.everybody ? null : (
+        <>
+          <Field
+            label="To node"
+            mono
+            value={draft.addressee}
+            onChangeText={(addressee) => draft.change({ addressee, answers: null })}
+            autoCapitalize="characters"
+            maxLength={60}
+            error={toProblem}
+            hint={
+              draft.answers
+                ? 'This answers the text you opened.'
+                : known.length > 0
+                  ? `Heard: ${known.map(({ tag }) => tag).join(', ')}.`
+                  : 'No node was heard yet.'
+            }
+          />
+          <Offers
+            label="People"
+            words={peopleToOffer(draft.addressee, withNode)}
+            choose={(addressee) => draft.change({ addressee, answers: null })}
+          />
+        </>
+      )}
       <Choice
         label="Channel"
         value={channel.name}
@@ -117,16 +142,17 @@ function MeshText() {
         locks={locksOf(mesh.config.kind, settings.data)}
         settings={settings.data}
         title={
-          node
-            ? `Send by mesh to ${node.tag} on ${channel.name}, ask for acknowledgement`
-            : `Send by mesh to everybody on ${channel.name}`
+          draft.everybody
+            ? `Send by mesh to everybody on ${channel.name}`
+            : `Send by mesh to ${node?.tag ?? 'a node'} on ${channel.name}, ask for acknowledgement`
         }
-        disabled={!text.ok || toProblem !== undefined}
+        disabled={!text.ok || !whom}
         busy={busy}
         error={error}
         onPress={() =>
+          whom &&
           send({
-            addressee: !node ? { is: 'everybody' } : person ? toPerson(person) : toAddress(node.node),
+            addressee: whom,
             content: { is: 'text', body: draft.body },
             way: { by: 'texts', bearerId: mesh.id, channel: channel.name },
             answers: draft.answers,

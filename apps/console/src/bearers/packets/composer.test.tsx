@@ -4,7 +4,7 @@ import type { BearerConfig } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, heardStation, modemLink, openSettings, person } from '../../testing/samples';
-import { useDraft } from '../../live/draft';
+import { writing, written } from '../../testing/drafts';
 import { lengthWords, packets } from './composer';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
@@ -32,8 +32,7 @@ const sendButton = () => screen.getByRole('button', { name: /QT4LB-8|^Send|^Writ
 
 beforeEach(() => {
   navigate.mockClear();
-  const { change } = useDraft.getState();
-  change({ addressee: '', body: '', askAcknowledgement: true, school: 'advised', ownPath: '', answers: null });
+  writing();
 });
 
 describe('a text by packet radio', () => {
@@ -60,8 +59,8 @@ describe('a text by packet radio', () => {
       way: { by: 'packets', askAcknowledgement: true, path: [], bearerId: 'radio' },
       answers: null,
     });
-    // The text is gone, the addressee stays for the next one.
-    expect(useDraft.getState()).toMatchObject({ body: '', addressee: 'QT4LB-8' });
+    // It is a draft no more, with all that belonged to it.
+    expect(written()).toMatchObject({ body: '', addressee: '', school: 'advised' });
   });
 
   it('goes to the call of somebody of the list, at the cost of the modem it goes over', async () => {
@@ -88,7 +87,7 @@ describe('a text by packet radio', () => {
 
   it('that could not be queued is kept, and sent under the same number when it is tried again', async () => {
     const asked = answers({ 'POST /api/v1/items': { status: 503, body: { title: 'Database is down' } } });
-    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Water is rising' });
+    writing({ addressee: 'QT4LB-8', body: 'Water is rising' });
     renderPiece(<RadioText />);
     await to();
     await waitFor(() => expect(sendButton()).toBeEnabled());
@@ -104,7 +103,7 @@ describe('a text by packet radio', () => {
 
   it('is refused before it is sent: too long, forbidden characters, no such call, no such path', async () => {
     const asked = answers();
-    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'x'.repeat(68) });
+    writing({ addressee: 'QT4LB-8', body: 'x'.repeat(68) });
     renderPiece(<RadioText />);
     await to();
     await waitFor(() => expect(text()).toHaveAttribute('aria-invalid', 'true'));
@@ -125,7 +124,7 @@ describe('a text by packet radio', () => {
 
   it('says what an acknowledgement would prove, and what without one would not', async () => {
     answers();
-    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Hello' });
+    writing({ addressee: 'QT4LB-8', body: 'Hello' });
     renderPiece(<RadioText />);
     await to();
     expect(screen.getByText(/tried up to 5 times until QT4LB-8 acknowledges/)).toBeTruthy();
@@ -138,7 +137,7 @@ describe('a text by packet radio', () => {
       'GET /api/v1/settings': { body: { ...openSettings, antennaConfirmed: false } },
       'GET /api/v1/bearers': { body: [] },
     });
-    useDraft.getState().change({ addressee: 'QT4LB-8', body: 'Hello' });
+    writing({ addressee: 'QT4LB-8', body: 'Hello' });
     renderPiece(<RadioText />);
     await to();
     expect(await screen.findByText('No modem')).toBeTruthy();

@@ -22,7 +22,8 @@ import { Offers } from '../../ui/offers';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body } from '../../ui/text';
-import { useDraft, type Draft } from '../../live/draft';
+import type { DraftChange, DraftView } from '../../drafts/draft';
+import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
 import { planText, type Transmitter } from './plan';
@@ -80,7 +81,7 @@ function RadioText() {
         add={(phrase) => draft.change({ body: draft.body === '' ? phrase : `${draft.body.trimEnd()} ${phrase}` })}
       />
 
-      <Choice<Draft['school']>
+      <Choice<DraftView['school']>
         label="Path"
         value={draft.school === 'own' ? 'own' : plan.school}
         onChange={(school) => draft.change({ school })}
@@ -176,7 +177,7 @@ function AddresseeField({
   people,
   problem,
 }: {
-  draft: Draft & { change: (change: Partial<Draft>) => void };
+  draft: DraftView & { change: (change: DraftChange) => void };
   heard: readonly string[];
   people: readonly Person[];
   problem: string | null;

@@ -1,23 +1,16 @@
-import type { Draft } from '../../live/draft';
+import { blankDraft, viewOf, type DraftView } from '../../drafts/draft';
 import { pathElements, planText } from './plan';
 import { lengthWords } from './composer';
 
 const transmitter = { txDelayMs: 300, frequencyHz: 144_800_000 };
-const draft = (change: Partial<Draft>): Draft => ({
-  way: 'radio',
-  subject: '',
-  cc: '',
-  bulletin: false,
-  channel: '',
+const draft = (change: Partial<DraftView>): DraftView => ({
+  ...viewOf(blankDraft('one', 0)),
   addressee: 'QT4LB-8',
   body: 'Fuel low',
-  askAcknowledgement: true,
   school: 'fill-in first',
-  ownPath: '',
-  answers: null,
   ...change,
 });
-const plan = (change: Partial<Draft>) => planText(draft(change), transmitter, 'QT2AR-7', []);
+const plan = (change: Partial<DraftView>) => planText(draft(change), transmitter, 'QT2AR-7', []);
 
 describe('what a text costs', () => {
   it('is counted in octets, not in letters', () => {

@@ -14,7 +14,7 @@ import {
   type PathSchool,
 } from '@tombolo/core';
 import type { StationView } from '@tombolo/contract';
-import type { Draft } from '../../live/draft';
+import type { DraftView } from '../../drafts/draft';
 
 export interface Plan {
   readonly path: string[];
@@ -55,7 +55,7 @@ export interface Transmitter {
 
 /** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */
 export function planText(
-  draft: Draft,
+  draft: Pick<DraftView, 'addressee' | 'body' | 'school' | 'ownPath' | 'askAcknowledgement'>,
   { txDelayMs, frequencyHz }: Transmitter,
   own: string | null,
   stations: readonly StationView[],

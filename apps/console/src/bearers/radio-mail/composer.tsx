@@ -9,17 +9,11 @@ import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { aboutSeconds } from '../about';
-import { useDraft } from '../../live/draft';
+import type { Attached } from '../../drafts/draft';
+import { useDraft } from '../../drafts/drafts';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
-
-interface Attached {
-  readonly name: string;
-  readonly type: string;
-  readonly base64: string;
-  readonly octets: number;
-}
 
 const HEADER_OCTETS = 600;
 
@@ -53,7 +47,7 @@ function Mail() {
   const settings = useSettings();
   const people = usePeople();
   const draft = useDraft();
-  const [attached, setAttached] = useState<readonly Attached[]>([]);
+  const attached = draft.attachments;
   const [refused, setRefused] = useState<string | null>(null);
   const input = useRef<HTMLInputElement | null>(null);
   const { send, busy, error } = useSending();
@@ -93,7 +87,8 @@ function Mail() {
       return;
     }
     try {
-      setAttached([...attached, await readFile(file)]);
+      // It belongs to the draft that it was chosen for, whatever is shown when it has been read.
+      draft.change({ attachments: [...attached, await readFile(file)] }, draft.id);
     } catch (failure) {
       setRefused((failure as Error).message);
     }
@@ -154,7 +149,7 @@ function Mail() {
               title="Take it out"
               about={file.name}
               kind="plain"
-              onPress={() => setAttached(attached.filter((other) => other !== file))}
+              onPress={() => draft.change({ attachments: attached.filter((other) => other !== file) })}
             />
           </View>
         ))}
@@ -174,7 +169,7 @@ function Mail() {
         disabled={!faults.complete || tooLarge}
         busy={busy}
         error={error}
-        onPress={() => send(written, () => setAttached([]))}
+        onPress={() => send(written)}
       />
       <Body soft style={{ marginTop: 8 }}>
         In the clear, and no business mail where your rules forbid it. You start the session yourself, under Bearers.

@@ -4,7 +4,7 @@ import type { Alarm } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, heardStation, measured, openSettings } from '../../testing/samples';
 import { AlarmBanner } from '../alarm-banner';
-import { useDraft } from '../../live/draft';
+import { written } from '../../testing/drafts';
 import { ReadingCharts, trendWords } from './boards/reading-charts';
 import { WatchForm } from './boards/watch-form';
 import { StationPage } from './station/station-panel';
@@ -52,7 +52,7 @@ describe('the page of a station', () => {
     expect(screen.getByText('Node of a mesh, number 01D1-0003')).toBeTruthy();
     expect(screen.queryByText(/frequency for voice/)).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Write by mesh: BCNRIG' }));
-    expect(useDraft.getState()).toMatchObject({ addressee: '01D1-0003', way: 'mesh', answers: null });
+    expect(written()).toMatchObject({ addressee: '01D1-0003', way: 'mesh', answers: null });
   });
   it('shows how to set the radio, with the caution', () => {
     page({

@@ -2,7 +2,7 @@ import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, boardLink } from '../../testing/samples';
-import { useDraft } from '../../live/draft';
+import { written } from '../../testing/drafts';
 import { evidenceWords } from './evidence-list';
 import { actionsFor, ItemPanel } from './item-panel';
 
@@ -35,7 +35,7 @@ describe('an item', () => {
     expect(screen.getByText('Received from QT1RM-12')).toBeInTheDocument();
     expect(await screen.findByText('by QT2AR-7 · Radio mail · fetched')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Answer office@ferry.example' }));
-    expect(useDraft.getState()).toMatchObject({ way: 'mail', addressee: 'office@ferry.example', answers: item.id });
+    expect(written()).toMatchObject({ way: 'mail', addressee: 'office@ferry.example', answers: item.id });
   });
 
   it('that cannot be loaded says why and offers to try again', async () => {

@@ -12,7 +12,7 @@ import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 import { consoleKind } from '../../bearers/registry';
-import { useDraft } from '../../live/draft';
+import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
@@ -57,7 +57,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const now = useNow(1000);
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
-  const writeTo = useDraft((draft) => draft.answer);
+  const writeTo = useDrafts((store) => store.writeTo);
   if (item.isPending)
     return (
       <Page title="Item">
@@ -152,13 +152,13 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
             title={`Answer ${data.sender}`}
             icon="reply-outline"
             onPress={() => {
-              writeTo(
-                data.sender,
-                data.id,
-                wayOf(data, bearers.data ?? []),
-                data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
-              );
-              router.navigate('/write');
+              const draft = writeTo({
+                addressee: data.sender,
+                answers: data.id,
+                way: wayOf(data, bearers.data ?? []) ?? 'radio',
+                subject: data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
+              });
+              router.navigate(`/write?draft=${draft}`);
             }}
           />
         ) : null}

@@ -1,15 +1,34 @@
+import { useEffect } from 'react';
 import { View } from 'react-native';
 import { composers, consoleKind } from '../../bearers/registry';
-import { useDraft } from '../../live/draft';
+import { useDraft, useDrafts } from '../../drafts/drafts';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { Page } from '../../ui/page';
-import { Heading } from '../../ui/text';
+import { Notice, Page } from '../../ui/page';
+import { Body, Heading } from '../../ui/text';
+import { OtherDrafts } from './other-drafts';
+
+interface WritePlaceProps {
+  /** The draft that the address names. */
+  wanted?: string;
+  /** Told which one is shown, for the address. */
+  shown?: (id: string) => void;
+}
 
 /** The one composer: the way across, then whom to, what, and what it costs. */
-export function WritePlace() {
+export function WritePlace({ wanted, shown }: WritePlaceProps) {
   const draft = useDraft();
+  const { show, kept, discarded, putBack } = useDrafts();
+  const known = useDrafts(({ drafts }) => wanted === undefined || wanted in drafts);
   const bearers = useBearers();
+  // The address decides what is shown; without one, or with one that is gone, it is what this tab writes.
+  useEffect(() => {
+    if (wanted !== undefined && known) show(wanted);
+  }, [wanted, known, show]);
+  const following = wanted !== undefined && known && wanted !== draft.id;
+  useEffect(() => {
+    if (!following && wanted !== draft.id) shown?.(draft.id);
+  }, [following, wanted, draft.id, shown]);
   const there = new Set(
     bearers.data?.flatMap(({ config, enabled }) => (enabled ? [consoleKind(config.kind).composer?.id] : [])),
   );
@@ -17,6 +36,23 @@ export function WritePlace() {
   const way = ways.find(({ id }) => id === draft.way) ?? ways[0];
   return (
     <Page title="Write">
+      {discarded ? (
+        <Notice title="Thrown away">
+          <Button
+            title="Put it back"
+            kind="plain"
+            onPress={() => {
+              putBack();
+              shown?.(discarded.id);
+            }}
+          />
+        </Notice>
+      ) : null}
+      {kept ? null : (
+        <Notice kind="alarm" title="Not kept on this device">
+          It has no room: what you write is lost when this page is closed. Send it, or throw other drafts away.
+        </Notice>
+      )}
       {ways.length > 1 ? (
         <View style={{ marginBottom: 16 }}>
           <Heading level={3}>Way</Heading>
@@ -27,13 +63,15 @@ export function WritePlace() {
                 title={title}
                 kind={id === way?.id ? 'main' : 'plain'}
                 selected={id === way?.id}
-                onPress={() => draft.change({ way: id, answers: id === draft.way ? draft.answers : null })}
+                onPress={() => draft.change({ way: id })}
               />
             ))}
           </View>
         </View>
       ) : null}
-      {way ? <way.Form /> : null}
+      {/* Another draft is another form: nothing of one is shown in the other. */}
+      {way ? <way.Form key={draft.id} /> : <Body soft>There is no way to write for.</Body>}
+      <OtherDrafts />
     </Page>
   );
 }

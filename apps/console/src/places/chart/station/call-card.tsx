@@ -6,13 +6,13 @@ import { Button } from '../../../ui/button';
 import { useNow } from '../../../ui/clock';
 import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { useDraft } from '../../../live/draft';
+import { useDrafts } from '../../../drafts/drafts';
 
 /** How to call it: by text in one tap, by voice where it says on what frequency. */
 export function CallCard({ station }: { station: StationDetail }) {
   const look = useLook();
   const now = useNow(30_000);
-  const writeTo = useDraft((draft) => draft.answer);
+  const writeTo = useDrafts((store) => store.writeTo);
   const { frequency, messaging, directAt } = station;
   const direct = directAt !== null && now - Date.parse(directAt) <= DIRECT_RANGE_MS;
   return (
@@ -35,8 +35,8 @@ export function CallCard({ station }: { station: StationDetail }) {
               icon="pencil-outline"
               kind={messaging === false ? 'plain' : 'main'}
               onPress={() => {
-                writeTo(station.call, null);
-                router.navigate('/write');
+                const draft = writeTo({ addressee: station.call, answers: null, way: 'radio' });
+                router.navigate(`/write?draft=${draft}`);
               }}
             />
           </View>
@@ -80,7 +80,7 @@ export function CallCard({ station }: { station: StationDetail }) {
 
 /** A node takes texts of its mesh alone. */
 function WriteByMesh({ station }: { station: StationDetail }) {
-  const writeTo = useDraft((draft) => draft.answer);
+  const writeTo = useDrafts((store) => store.writeTo);
   return (
     <View style={{ alignItems: 'flex-start', gap: 6 }}>
       <Body>It is a node of a mesh: texts reach it over the mesh.</Body>
@@ -89,8 +89,8 @@ function WriteByMesh({ station }: { station: StationDetail }) {
         about={station.name}
         icon="pencil-outline"
         onPress={() => {
-          writeTo(station.call, null, 'mesh');
-          router.navigate('/write');
+          const draft = writeTo({ addressee: station.call, answers: null, way: 'mesh' });
+          router.navigate(`/write?draft=${draft}`);
         }}
       />
     </View>

@@ -7,7 +7,7 @@ import { Icon } from '../../../ui/icon';
 import { useLook } from '../../../ui/look';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
-import { useDraft } from '../../../live/draft';
+import { useDrafts } from '../../../drafts/drafts';
 import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
 import { motionWords, whereWords } from '../words';
 
@@ -21,7 +21,7 @@ interface StationCardProps {
 /** What was tapped on the map of a phone: the least that one must know, and the ways on. */
 export function StationCard({ station, unit, now, close }: StationCardProps) {
   const look = useLook();
-  const writeTo = useDraft((draft) => draft.answer);
+  const writeTo = useDrafts((store) => store.writeTo);
   return (
     <View
       role="region"
@@ -47,8 +47,9 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
             about={station.name}
             kind="plain"
             onPress={() => {
-              writeTo(station.call, null, station.kind === 'node' ? 'mesh' : 'radio');
-              router.navigate('/write');
+              const way = station.kind === 'node' ? 'mesh' : 'radio';
+              const draft = writeTo({ addressee: station.call, answers: null, way });
+              router.navigate(`/write?draft=${draft}`);
             }}
           />
         )}

@@ -1,0 +1,94 @@
+import { PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
+import { z } from 'zod';
+
+const schools: readonly (PathSchool | 'own' | 'advised')[] = [...PATH_SCHOOLS.map(({ id }) => id), 'own', 'advised'];
+
+/** A file that goes with a mail; kept with the draft, so that nothing else can take it away. */
+export const attached = z.object({ name: z.string(), type: z.string(), base64: z.string(), octets: z.number() });
+export type Attached = z.infer<typeof attached>;
+
+/** Something that is being written: for whom and on which occasion it is stays with it. */
+export const draftSchema = z.object({
+  id: z.string().min(1),
+  /** The part of Write that it is written in. */
+  way: z.string(),
+  /** Whom it is for, by each way: an address of one means nothing to another. */
+  to: z.record(z.string(), z.string()),
+  /** Of the mesh: said on purpose, that it is for everybody on the channel. */
+  everybody: z.boolean(),
+  /** Of mail and of messages on boards. */
+  subject: z.string(),
+  cc: z.string(),
+  bulletin: z.boolean(),
+  /** Of the mesh: under whose key. */
+  channel: z.string(),
+  body: z.string(),
+  askAcknowledgement: z.boolean(),
+  /** `own` is the path that was typed. */
+  school: z.enum(schools),
+  ownPath: z.string(),
+  /** The arrived item that it answers, by the way that it came; null for one that was begun here. */
+  occasion: z.object({ item: z.string(), way: z.string() }).nullable(),
+  attachments: z.array(attached),
+  changedAtMs: z.number(),
+});
+export type Draft = z.infer<typeof draftSchema>;
+
+export const blankDraft = (id: string, nowMs: number): Draft => ({
+  id,
+  way: 'radio',
+  to: {},
+  everybody: false,
+  subject: '',
+  cc: '',
+  bulletin: false,
+  channel: '',
+  body: '',
+  askAcknowledgement: true,
+  school: 'advised',
+  ownPath: '',
+  occasion: null,
+  attachments: [],
+  changedAtMs: nowMs,
+});
+
+/** A draft as the part of Write sees it that it is written in. */
+export interface DraftView extends Omit<Draft, 'to' | 'occasion'> {
+  readonly addressee: string;
+  /** The item that it answers, while it goes by the way that the item came. */
+  readonly answers: string | null;
+}
+
+export const viewOf = ({ to, occasion, ...draft }: Draft): DraftView => ({
+  ...draft,
+  addressee: to[draft.way] ?? '',
+  answers: occasion?.way === draft.way ? occasion.item : null,
+});
+
+export type DraftChange = Partial<Omit<DraftView, 'id' | 'changedAtMs' | 'answers'>> & { readonly answers?: null };
+
+/** A draft with a change made in the part of Write that it is in. */
+export function changed(draft: Draft, { addressee, answers, ...change }: DraftChange, nowMs: number): Draft {
+  const next = { ...draft, ...change, changedAtMs: nowMs };
+  if (addressee !== undefined) next.to = { ...next.to, [next.way]: addressee };
+  if (answers === null) next.occasion = null;
+  return next;
+}
+
+/** Whether there is anything in it that somebody would miss. */
+export const isWritten = ({ body, subject, cc, occasion, attachments }: Draft): boolean =>
+  body.trim() !== '' ||
+  attachments.length > 0 ||
+  // An answer is born with its subject.
+  (occasion === null && subject.trim() !== '') ||
+  cc.trim() !== '';
+
+/** In a few words, for a list: `To QT1NC: Water is rising`. */
+export function draftInWords({ way, to, everybody, bulletin, subject, body }: Draft): string {
+  const whom = everybody && way === 'mesh' ? 'everybody' : to[way] || 'nobody yet';
+  const what = [subject, body]
+    .map((text) => text.trim())
+    .filter(Boolean)
+    .join(' – ');
+  return `${bulletin && way === 'board' ? 'Bulletin' : 'To'} ${whom}: ${what.replace(/\s+/g, ' ').slice(0, 80) || 'nothing written'}`;
+}
