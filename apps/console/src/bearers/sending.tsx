@@ -60,6 +60,8 @@ export function useSending() {
 interface SendButtonProps {
   /** What holds the transmitter of the way that it goes. */
   locks: readonly string[];
+  /** Whether that way needs a licence. */
+  licence?: boolean;
   settings: Settings;
   title: string;
   disabled: boolean;
@@ -69,11 +71,11 @@ interface SendButtonProps {
 }
 
 /** The button that says what will happen, the questions that hold it, and what went wrong. */
-export function SendButton({ locks, settings, title, disabled, busy, error, onPress }: SendButtonProps) {
+export function SendButton({ locks, licence, settings, title, disabled, busy, error, onPress }: SendButtonProps) {
   const locked = locks.length > 0;
   return (
     <View>
-      {locked ? <TransmitQuestions settings={settings} /> : null}
+      {locked ? <TransmitQuestions settings={settings} licence={licence} /> : null}
       {error ? (
         <Notice kind="alarm" title="Not queued; what you wrote is kept">
           {error.message}

@@ -6,23 +6,25 @@ import { CheckRow } from '../ui/choice';
 import { Notice } from '../ui/page';
 import { Body } from '../ui/text';
 
-/** The questions that hold the transmitter, answered where they are met. */
-export function TransmitQuestions({ settings }: { settings: Settings }) {
+/** The questions that hold the transmitter, answered where they are met; a bearer that needs no licence does not ask for one. */
+export function TransmitQuestions({ settings, licence = true }: { settings: Settings; licence?: boolean }) {
   const change = useChange(api.changeSettings, ['settings']);
-  const locked = transmitLocks(settings).length > 0;
+  const locked = licence ? transmitLocks(settings).length > 0 : !settings.antennaConfirmed;
   return (
     <Notice title={locked ? 'The transmitter is locked until these are answered' : 'The transmitter is unlocked'}>
-      {settings.call === '' ? (
+      {licence && settings.call === '' ? (
         <>
           <Body>Your call sign is not set.</Body>
           <Button title="Set it in Settings" kind="plain" href="/tools/settings" />
         </>
       ) : null}
-      <CheckRow
-        label={`I hold a licence that covers transmitting as ${settings.call || 'my call sign'} on this frequency`}
-        checked={settings.licenceConfirmed}
-        onChange={(licenceConfirmed) => change.mutate({ licenceConfirmed })}
-      />
+      {licence ? (
+        <CheckRow
+          label={`I hold a licence that covers transmitting as ${settings.call || 'my call sign'} on this frequency`}
+          checked={settings.licenceConfirmed}
+          onChange={(licenceConfirmed) => change.mutate({ licenceConfirmed })}
+        />
+      ) : null}
       <CheckRow
         label="An antenna is connected to the radio"
         hint="Transmitting without one can destroy the output stage."

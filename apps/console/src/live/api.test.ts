@@ -29,7 +29,12 @@ describe('answers of the station', () => {
     stationAnswers({});
     expect(await problemOf(api.settings())).toMatchObject({
       code: 'away',
-      message: expect.stringContaining('Nothing you entered is lost'),
+      message: expect.stringContaining('loaded again by itself'),
+    });
+    // What was pressed is not done again by itself, and nothing else is said.
+    expect(await problemOf(api.holdEverything(true))).toMatchObject({
+      code: 'away',
+      message: expect.stringMatching(/was not done, or nobody knows.*press again/),
     });
   });
   it('of another version are not shown as if they were understood', async () => {

@@ -37,7 +37,12 @@ export class StationProblem extends Error {
   }
 }
 
-const AWAY = 'The station does not answer. Nothing you entered is lost; it is tried again when the station is back.';
+/** Pages are loaded again when the connection is back; what somebody pressed is not done again by itself. */
+const AWAY = {
+  read: 'The station does not answer. This is loaded again by itself when it is back.',
+  change:
+    'The station does not answer: this was not done, or nobody knows whether it was. What you entered is kept here; press again when it is back.',
+} as const;
 
 /** No page waits longer for an answer. */
 const WITHIN_MS = 30_000;
@@ -77,7 +82,7 @@ async function ask<R extends Route>(
     if (bound.signal.aborted) throw new Error('too late');
   } catch {
     if (bound.signal.aborted) throw new StationProblem('The station takes too long', LATE, 'late');
-    throw new StationProblem('No connection to the station', AWAY, 'away');
+    throw new StationProblem('No connection to the station', AWAY[route.method === 'get' ? 'read' : 'change'], 'away');
   } finally {
     clearTimeout(late);
   }
@@ -147,7 +152,7 @@ function upload<R extends Route>(
     request.upload.onprogress = (event) => {
       if (event.lengthComputable) progress(event.loaded / event.total);
     };
-    request.onerror = () => reject(new StationProblem('No connection to the station', AWAY, 'away'));
+    request.onerror = () => reject(new StationProblem('No connection to the station', AWAY.change, 'away'));
     request.onload = () => {
       try {
         resolve(readAnswer(route, request.status, JSON.parse(request.responseText)));

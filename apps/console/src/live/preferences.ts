@@ -4,14 +4,18 @@ import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 
 /** What is a matter of this device, and of nobody else's. */
-const preferences = z.object({ distanceUnit: z.enum(DISTANCE_UNITS) });
+const preferences = z.object({
+  distanceUnit: z.enum(DISTANCE_UNITS),
+  /** Whether a key by itself goes to a place. */
+  singleKeys: z.boolean(),
+});
 type Preferences = z.infer<typeof preferences>;
 
 interface PreferencesStore extends Preferences {
   readonly prefer: (change: Partial<Preferences>) => void;
 }
 
-const DEFAULT: Preferences = { distanceUnit: 'km' };
+const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true };
 
 /** Preferences of this device; they survive a reload. */
 export const usePreferences = create<PreferencesStore>()(

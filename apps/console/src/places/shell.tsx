@@ -1,12 +1,14 @@
-import { router, usePathname } from 'expo-router';
+import { router, usePathname, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useConnection } from '../live/feed';
+import { usePreferences } from '../live/preferences';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
 import { HoldButton, HeldBanner } from './hold';
+import { PlaceBoundary } from './boundary';
 import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
@@ -87,7 +89,8 @@ export function Shell({ children }: { children: ReactNode }) {
         <NotStoring />
         <HeldBanner />
         <AlarmBanner />
-        {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : children}
+        <PlaceBoundary path={path}>{children}</PlaceBoundary>
+        {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </View>
       {wide ? null : (
         <View
@@ -181,18 +184,23 @@ function ConnectionLost() {
   );
 }
 
-/** Single keys on a wide screen, never while something is typed. */
+/** What takes keys itself, or is turned by one: a letter pressed there is no way to somewhere else. */
+const TAKES_KEYS =
+  'input, textarea, select, [contenteditable], [role="checkbox"], [role="radio"], [role="application"], [role="dialog"]';
+
+/** Single keys, unless they are switched off; never while something is typed. */
 function useShortcuts(toggleList: () => void): void {
+  const on = usePreferences(({ singleKeys }) => singleKeys);
   useEffect(() => {
+    if (!on) return;
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement | null;
-      if (event.ctrlKey || event.metaKey || event.altKey || target?.closest('input, textarea, [contenteditable]'))
-        return;
+      if (event.ctrlKey || event.metaKey || event.altKey || target?.closest(TAKES_KEYS)) return;
       if (event.key === '?') toggleList();
       const place = PLACES.find((candidate) => candidate.key === event.key);
-      if (place) router.navigate(place.href);
+      if (place) router.navigate(place.href as Href);
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [toggleList]);
+  }, [toggleList, on]);
 }

@@ -68,9 +68,7 @@ export function LookProvider({ children }: { children: ReactNode }) {
   }, [look]);
   return (
     <LookContext.Provider value={look}>
-      <ThemeProvider theme={theme} key={light}>
-        {children}
-      </ThemeProvider>
+      <ThemeProvider theme={theme}>{children}</ThemeProvider>
     </LookContext.Provider>
   );
 }

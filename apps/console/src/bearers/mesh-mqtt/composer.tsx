@@ -1,4 +1,4 @@
-import { addressesOf, locksOf, personNamed, type Addressee } from '@tombolo/contract';
+import { addressesOf, bearerKind, locksOf, personNamed, type Addressee } from '@tombolo/contract';
 import {
   checkMeshText,
   meshAirTimeMs,
@@ -140,6 +140,7 @@ function MeshText() {
       ) : null}
       <SendButton
         locks={locksOf(mesh.config.kind, settings.data)}
+        licence={bearerKind(mesh.config.kind).amateurBand}
         settings={settings.data}
         title={
           draft.everybody

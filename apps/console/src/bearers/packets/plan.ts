@@ -62,10 +62,12 @@ export function planText(
 ): Plan {
   const addressee = checkAddressee(draft.addressee);
   const heard = addressee.ok ? stations.find((station) => station.call === addressee.value) : undefined;
-  const advice = advisePath(
-    addressee.ok ? addressee.value : 'The addressee',
-    heard ? { ...heard, unnamedHops: 0 } : null,
-  );
+  const advice = addressee.ok
+    ? advisePath(addressee.value, heard ? { ...heard, unnamedHops: 0 } : null)
+    : {
+        school: PATH_SCHOOLS[0].id,
+        reason: 'The widest of the usual paths, as long as it is not said whom it is for.',
+      };
   const school = draft.school === 'advised' ? advice.school : draft.school;
   const path =
     school === 'own'

@@ -1,6 +1,7 @@
 import { View } from 'react-native';
-import { Button } from '../../ui/button';
-import { Page } from '../../ui/page';
+import { usePreferences } from '../../live/preferences';
+import { CheckRow } from '../../ui/choice';
+import { Overlay } from '../../ui/overlay';
 import { Body, Mono } from '../../ui/text';
 
 const SHORTCUTS = [
@@ -12,18 +13,34 @@ const SHORTCUTS = [
   ['?', 'this list'],
 ] as const;
 
+/** The keys that lead somewhere by themselves, and whether they shall. */
 export function ShortcutList({ close }: { close: () => void }) {
   return (
-    <Page title="Keys">
-      {SHORTCUTS.map(([key, what]) => (
-        <View key={key} style={{ flexDirection: 'row', gap: 16, minHeight: 36 }}>
-          <Mono bold style={{ width: 32 }}>
-            {key}
-          </Mono>
-          <Body>{what}</Body>
-        </View>
-      ))}
-      <Button title="Close" kind="plain" onPress={close} />
-    </Page>
+    <Overlay title="Keys" close={close}>
+      <View role="list" aria-label="Keys">
+        {SHORTCUTS.map(([key, what]) => (
+          <View key={key} role="listitem" style={{ flexDirection: 'row', gap: 16, minHeight: 36 }}>
+            <Mono bold style={{ width: 32 }}>
+              {key}
+            </Mono>
+            <Body>{what}</Body>
+          </View>
+        ))}
+      </View>
+      <SingleKeys />
+    </Overlay>
+  );
+}
+
+/** Keys by themselves are in the way of whoever dictates, or presses one unawares (WCAG 2.1.4): they can be switched off. */
+export function SingleKeys() {
+  const { singleKeys, prefer } = usePreferences();
+  return (
+    <CheckRow
+      label="Single keys go to places"
+      hint="On this device. Off, no key acts by itself but Tab, Enter, Space, Escape and the arrows."
+      checked={singleKeys}
+      onChange={(on) => prefer({ singleKeys: on })}
+    />
   );
 }

@@ -68,7 +68,10 @@ describe('the settings', () => {
     await screen.findByRole('textbox', { name: 'Call sign' });
     await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
     expect(usePreferences.getState().distanceUnit).toBe('nmi');
-    expect(JSON.parse(localStorage.getItem('tombolo-preferences')!).state).toEqual({ distanceUnit: 'nmi' });
+    expect(JSON.parse(localStorage.getItem('tombolo-preferences')!).state).toEqual({
+      distanceUnit: 'nmi',
+      singleKeys: true,
+    });
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
     expect(screen.getByRole('button', { name: 'Save settings' })).toBeDisabled();
   });

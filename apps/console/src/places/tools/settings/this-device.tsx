@@ -2,6 +2,7 @@ import type { DistanceUnit } from '@tombolo/core';
 import { usePreferences } from '../../../live/preferences';
 import { Choice } from '../../../ui/choice';
 import { Body, Heading } from '../../../ui/text';
+import { SingleKeys } from '../shortcuts';
 
 const UNITS = [
   { id: 'km', title: 'Kilometres' },
@@ -24,6 +25,7 @@ export function ThisDevice() {
         onChange={(unit) => prefer({ distanceUnit: unit })}
         options={UNITS}
       />
+      <SingleKeys />
     </>
   );
 }
