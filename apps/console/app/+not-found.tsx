@@ -1,5 +1,7 @@
 import { Empty, Page } from '../src/ui/page';
 
+export { ErrorBoundary } from '../src/places/boundary';
+
 export default function NotFound() {
   return (
     <Page title="Not here">

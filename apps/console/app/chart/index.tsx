@@ -1,1 +1,2 @@
 export { ChartPlace as default } from '../../src/places/chart/chart-place';
+export { ErrorBoundary } from '../../src/places/boundary';

@@ -1,1 +1,2 @@
 export { MapsPlace as default } from '../../src/places/chart/maps-place';
+export { ErrorBoundary } from '../../src/places/boundary';

@@ -1,1 +1,2 @@
 export { PeoplePlace as default } from '../../src/places/tools/people/people-place';
+export { ErrorBoundary } from '../../src/places/boundary';

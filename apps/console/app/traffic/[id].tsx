@@ -5,6 +5,8 @@ import { ItemPanel } from '../../src/places/traffic/item-panel';
 import { TrafficList } from '../../src/places/traffic/traffic-list';
 import { useThirdColumn, useWide } from '../../src/ui/look';
 
+export { ErrorBoundary } from '../../src/places/boundary';
+
 export default function Item() {
   const { id, packet } = useLocalSearchParams<{ id: string; packet?: string }>();
   const wide = useWide();

@@ -4,6 +4,8 @@ import { TrafficList } from '../../src/places/traffic/traffic-list';
 import { useWide } from '../../src/ui/look';
 import { Body } from '../../src/ui/text';
 
+export { ErrorBoundary } from '../../src/places/boundary';
+
 export default function Traffic() {
   const wide = useWide();
   const list = <TrafficList selectedId={null} />;

@@ -11,7 +11,13 @@ export function TransmitQuestions({ settings, licence = true }: { settings: Sett
   const change = useChange(api.changeSettings, ['settings']);
   const locked = licence ? transmitLocks(settings).length > 0 : !settings.antennaConfirmed;
   return (
-    <Notice title={locked ? 'The transmitter is locked until these are answered' : 'The transmitter is unlocked'}>
+    <Notice
+      title={
+        locked
+          ? `The transmitter is locked until ${licence ? 'these are' : 'this is'} answered`
+          : 'The transmitter is unlocked'
+      }
+    >
       {licence && settings.call === '' ? (
         <>
           <Body>Your call sign is not set.</Body>

@@ -8,7 +8,6 @@ import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
 import { HoldButton, HeldBanner } from './hold';
-import { PlaceBoundary } from './boundary';
 import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
@@ -89,7 +88,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <NotStoring />
         <HeldBanner />
         <AlarmBanner />
-        <PlaceBoundary path={path}>{children}</PlaceBoundary>
+        {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </View>
       {wide ? null : (

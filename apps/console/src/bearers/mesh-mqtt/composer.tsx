@@ -161,8 +161,7 @@ function MeshText() {
         }
       />
       <Body soft style={{ marginTop: 8 }}>
-        A text to everybody is at best heard repeated: nobody acknowledges it. Antenna before power: a node without one
-        can destroy its output stage.
+        Antenna before power: a node without one can destroy its output stage.
       </Body>
     </View>
   );
