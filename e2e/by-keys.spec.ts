@@ -48,8 +48,18 @@ describe.each(SIZES)('with the keyboard alone, on a %s screen', (size) => {
       const box = page.getByRole('checkbox', { name: question });
       await reach(page, box);
       await page.keyboard.press('Space');
-      // Answered; with the last one the questions go.
-      await until(async () => (await box.count()) === 0 || (await box.getAttribute('aria-checked')) === 'true');
+      // Answered; with the last one the questions go. What waits to go out is shown before.
+      const unlock = page.getByRole('button', { name: /^Unlock and send/ });
+      await until(
+        async () =>
+          (await unlock.isVisible()) ||
+          (await box.count()) === 0 ||
+          (await box.getAttribute('aria-checked')) === 'true',
+      );
+      if (await unlock.isVisible()) {
+        await press(page, /^Unlock and send/);
+        await unlock.waitFor({ state: 'detached' });
+      }
     }
     const path = page.getByRole('radio', { name: 'WIDE1-1,WIDE2-1' });
     await reach(page, path);

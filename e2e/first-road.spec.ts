@@ -44,6 +44,14 @@ describe('a new user', () => {
     expect(await send.isDisabled()).toBe(true);
     await page.getByRole('checkbox', { name: /I hold a licence/ }).click();
     await page.getByRole('checkbox', { name: /An antenna is connected/ }).click();
+    // What came meanwhile may wait to be acknowledged: it is shown before it goes.
+    await page
+      .getByRole('button', { name: /^Unlock and send/ })
+      .or(send.and(page.locator(':not([aria-disabled="true"])')))
+      .first()
+      .waitFor();
+    const unlock = page.getByRole('button', { name: /^Unlock and send/ });
+    if (await unlock.isVisible()) await unlock.click();
     await page.waitForFunction(
       () => document.querySelector('[aria-label^="Send by"]')?.getAttribute('aria-disabled') !== 'true',
     );

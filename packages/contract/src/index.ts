@@ -8,6 +8,7 @@ export * from './exchange';
 export * from './relay';
 export * from './mesh';
 export * from './wire';
+export * from './waiting';
 export * from './watch';
 export * from './maps';
 export * from './simulation';

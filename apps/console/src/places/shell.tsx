@@ -8,6 +8,7 @@ import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
 import { HoldButton, HeldBanner } from './hold';
+import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
@@ -87,6 +88,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <ConnectionLost />
         <NotStoring />
         <HeldBanner />
+        <LockedBanner />
         <AlarmBanner />
         {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}

@@ -8,6 +8,7 @@ import {
   invitationView,
   newBearer,
 } from '../bearers';
+import { waitingDrop, waitingView } from '../waiting';
 import { route } from './route';
 
 /** The bearers, and the hand on all of them. */
@@ -36,6 +37,19 @@ export const bearerRoutes = {
     body: invitationRequest,
     answer: invitationView,
     status: 201,
+  }),
+  waiting: route({
+    method: 'get',
+    path: '/waiting',
+    summary: 'What goes out by itself once it may',
+    answer: z.array(waitingView),
+  }),
+  dropWaiting: route({
+    method: 'post',
+    path: '/waiting/drop',
+    summary: 'Take some of what waits out of the queue',
+    body: waitingDrop,
+    answer: z.object({ dropped: z.number().int() }),
   }),
   hold: route({
     method: 'get',

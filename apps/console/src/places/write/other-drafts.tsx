@@ -55,11 +55,7 @@ function DraftRow({ draft, discard }: { draft: Draft; discard: () => void }) {
       role="listitem"
       style={{ flexDirection: 'row', gap: 8, borderBottomWidth: 1, borderBottomColor: look.rule, alignItems: 'center' }}
     >
-      <Link
-        href={`/write?draft=${draft.id}`}
-        label={`Go on with: ${words}`}
-        style={{ flex: 1, minWidth: 0, minHeight: 48, paddingVertical: 8 }}
-      >
+      <Link href={`/write?draft=${draft.id}`} style={{ flex: 1, minWidth: 0, minHeight: 48, paddingVertical: 8 }}>
         <Body numberOfLines={2}>{words}</Body>
         <Body soft>{`${age(new Date(draft.changedAtMs).toISOString(), now)} ago`}</Body>
       </Link>

@@ -5,6 +5,7 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { adapterOf } from '../../bearers/registry';
 import { bearerViews, withKeptSecrets } from '../../bearers/views';
+import { dropWaiting, listWaiting } from '../../transmissions/waiting';
 import { waitingFor } from '../../transmissions/write';
 import { BearerEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
@@ -98,6 +99,10 @@ export function bearerRoutes(context: StationContext): Router {
     return { line };
   });
 
+  serve(router, routes.waiting, () => listWaiting(database, context.bearers.running(), context.now()));
+  serve(router, routes.dropWaiting, async ({ body: { ids } }) => ({
+    dropped: await dropWaiting(database, ids, new Date(context.now())),
+  }));
   serve(router, routes.hold, () => context.holdView());
   serve(router, routes.changeHold, ({ body }) => context.hold(body.held));
   return router;
