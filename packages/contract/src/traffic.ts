@@ -69,7 +69,7 @@ export type ItemKind = z.infer<typeof itemKind>;
 
 export const itemSummary = z.object({
   id: z.uuid(),
-  /** The number of the last event that told of it: of two states the one with the higher number is the later. */
+  /** How often it changed: of two states the one with the higher number is the later. */
   revision: z.number().int(),
   direction: z.enum(['out', 'in']),
   kind: itemKind,

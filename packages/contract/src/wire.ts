@@ -37,7 +37,8 @@ const ofCall = { call: z.string() };
  * where it left off.
  */
 export const liveEvent = z.discriminatedUnion('type', [
-  event('item', ofId),
+  /** With the number of the state that it is in now; 0 in events that older versions wrote. */
+  event('item', { ...ofId, revision: z.number().int().default(0) }),
   /** One that belongs to no item. */
   event('transmission', ofId),
   event('packet', ofId),

@@ -161,6 +161,21 @@ describe('what is kept', () => {
     expect(kept(open)).toBeNull();
   });
 
+  it('is nothing where the browser keeps nothing for pages, and writing goes on', () => {
+    const refused = jest.spyOn(Storage.prototype, 'key').mockImplementation(() => {
+      throw new DOMException('denied', 'SecurityError');
+    });
+    const gone = jest.spyOn(Storage.prototype, 'removeItem').mockImplementation(() => {
+      throw new DOMException('denied', 'SecurityError');
+    });
+    store().change({ body: 'For now' });
+    expect(keptDrafts(Date.now())).toEqual([]);
+    store().sent(store().open);
+    expect(bodies()).toEqual(['']);
+    refused.mockRestore();
+    gone.mockRestore();
+  });
+
   it('says so when the device has no room', () => {
     const full = jest.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
       throw new DOMException('full', 'QuotaExceededError');

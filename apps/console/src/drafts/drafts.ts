@@ -63,8 +63,9 @@ export const useDrafts = create<DraftsStore>()((set, get) => {
   };
   const forget = (id: string) => {
     dropDraft(id);
-    set(({ drafts }) => ({ drafts: without(drafts, id) }));
+    // There is always one that is open.
     if (get().open === id) startAnew();
+    set(({ drafts }) => ({ drafts: without(drafts, id) }));
   };
   return {
     drafts: { ...byId(keptDrafts(Date.now())), [first.id]: first },
@@ -127,9 +128,9 @@ if (typeof addEventListener === 'function')
     if (!told) return;
     const { drafts, open, startAnew } = useDrafts.getState();
     if (told.draft) return useDrafts.setState({ drafts: { ...drafts, [told.id]: told.draft } });
-    useDrafts.setState({ drafts: without(drafts, told.id) });
     // Sent or thrown away in another tab: here something else is begun, so that it cannot go out twice.
     if (open === told.id) startAnew();
+    useDrafts.setState((store) => ({ drafts: without(store.drafts, told.id) }));
   });
 
 /** What this tab writes, as the part of Write sees it. */

@@ -24,8 +24,19 @@ export function draftEvent({
   return key?.startsWith(PREFIX) ? { id: key.slice(PREFIX.length), draft: read(newValue) } : null;
 }
 
-/** All drafts of this device, each under a key of its own: two tabs that write different ones do not meet. */
+/**
+ * All drafts of this device, each under a key of its own: two tabs that write different ones do not meet. None where the browser keeps
+ * nothing for pages.
+ */
 export function keptDrafts(nowMs: number): Draft[] {
+  try {
+    return readAll(nowMs);
+  } catch {
+    return [];
+  }
+}
+
+function readAll(nowMs: number): Draft[] {
   const drafts: Draft[] = [];
   for (let i = 0; i < localStorage.length; i++) {
     const key = localStorage.key(i)!;
@@ -76,5 +87,9 @@ export function keepDraft(draft: Draft): boolean {
 }
 
 export function dropDraft(id: string): void {
-  localStorage.removeItem(PREFIX + id);
+  try {
+    localStorage.removeItem(PREFIX + id);
+  } catch {
+    // Where nothing is kept, nothing is there to go.
+  }
 }

@@ -66,7 +66,8 @@ export async function renewItems(
   await Promise.all(
     changed.map(async ({ id, revision }) => {
       const before = known(id);
-      const detail = before && before.revision >= revision ? before : await api.item(id).catch(() => null);
+      const detail =
+        before && revision > 0 && before.revision >= revision ? before : await api.item(id).catch(() => null);
       if (!detail) return again(itemKeys.lists);
       if ((known(id)?.revision ?? 0) > detail.revision) return;
       client.setQueryData<ItemDetail>(itemKeys.one(id), detail);

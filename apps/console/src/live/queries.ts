@@ -103,7 +103,7 @@ function createRenewal(client: QueryClient) {
   const lanes = { packet: lane(PACKET_PACE_MS), other: lane(PACE_MS) };
   return {
     because(event: LiveEvent) {
-      if (event.type === 'item') items.set(event.data.id, event.seq);
+      if (event.type === 'item') items.set(event.data.id, event.data.revision);
       if (event.type === 'import' || event.type === 'storing' || event.type === 'reset') forgetTrails(client);
       lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event));
     },

@@ -3,26 +3,44 @@ import { rowsOf, type Queries } from './database';
 
 export const EVENT_CHANNEL = 'tombolo_event';
 
-/** A resource that changed, before its event has a number. */
-export type NewEvent = LiveEvent extends infer E ? (E extends LiveEvent ? Pick<E, 'type' | 'data'> : never) : never;
+/** A resource that changed, before its event has a number and, where it counts its states, the number of this one. */
+export type NewEvent = LiveEvent extends infer E
+  ? E extends LiveEvent
+    ? { readonly type: E['type']; readonly data: Omit<E['data'], 'revision'> }
+    : never
+  : never;
 
 /**
  * Appends events at the end of a transaction. The head row is locked until commit, so numbers have no
- * gaps and become visible in order; call it last, so that the lock is short. An item takes the number of its event as its revision.
+ * gaps and become visible in order; call it last, so that the lock is short. Items count their states before: whoever holds an item may wait
+ * for the head, so nobody who holds the head may wait for an item.
  */
 export async function appendEvents(queries: Queries, events: readonly NewEvent[], at: Date): Promise<void> {
   if (events.length === 0) return;
+  const revisions = await nextRevisions(queries, events);
+  const dataOf = (event: NewEvent) =>
+    event.type === 'item' ? { ...event.data, revision: revisions.get(event.data.id) ?? 0 } : event.data;
   await queries.query(
-    `with head as (update event_head set seq = seq + $1 returning seq),
-     told as (insert into event (seq, type, at, data)
-              select head.seq - $1 + new.n, new.type, $2, new.data
-              from head, unnest($3::text[], $4::jsonb[]) with ordinality as new (type, data, n)
-              returning seq, type, data ->> 'id' as id)
-     update item set revision = last.seq
-     from (select id::uuid, max(seq) as seq from told where type = 'item' group by id) last where item.id = last.id`,
-    [events.length, at, events.map((event) => event.type), events.map((event) => JSON.stringify(event.data))],
+    `with head as (update event_head set seq = seq + $1 returning seq)
+     insert into event (seq, type, at, data)
+     select head.seq - $1 + new.n, new.type, $2, new.data
+     from head, unnest($3::text[], $4::jsonb[]) with ordinality as new (type, data, n)`,
+    [events.length, at, events.map((event) => event.type), events.map((event) => JSON.stringify(dataOf(event)))],
   );
   await queries.query(`select pg_notify('${EVENT_CHANNEL}', '')`);
+}
+
+/** Counts one state more of each item that changed; always in the same order, so that two who change several do not wait for each other. */
+async function nextRevisions(queries: Queries, events: readonly NewEvent[]): Promise<Map<string, number>> {
+  const ids = events.flatMap((event) => (event.type === 'item' ? [event.data.id] : []));
+  if (ids.length === 0) return new Map();
+  const rows = await rowsOf<{ id: string; revision: string }>(
+    queries,
+    `update item set revision = revision + 1
+     where id in (select id from item where id = any($1::uuid[]) order by id for update) returning id, revision`,
+    [[...new Set(ids)]],
+  );
+  return new Map(rows.map(({ id, revision }) => [id, Number(revision)]));
 }
 
 /** That a transmission changed: the item that it belongs to, or it by itself. */

@@ -121,14 +121,16 @@ describe('a database of an earlier version', () => {
         ],
       };
       await source.query('update setting set value = value || $1', [value]);
-      for (const [id, frequencyMHz] of [
-        ['radio', null],
-        ['other', 145.825],
-      ])
+      for (const [id, tuned] of [
+        ['radio', { frequencyMHz: null }],
+        // Before a modem could say what it is tuned to.
+        ['older', {}],
+        ['other', { frequencyMHz: 145.825 }],
+      ] as const)
         await source.query(
           `insert into bearer (id, name, config, enabled, state, created_at)
            values ($1, 'Radio', $2, false, '{"link":"off","since":"2026-01-05T12:00:00.000Z","reason":null,"nextTryAt":null}', now())`,
-          [id, { kind: 'kiss-tcp', host: '127.0.0.1', port: 1, modemPort: 0, frequencyMHz, confirms: false }],
+          [id, { kind: 'kiss-tcp', host: '127.0.0.1', port: 1, modemPort: 0, ...tuned, confirms: false }],
         );
       await source.destroy();
       await bringUpToDate(database.ownerUrl);
@@ -140,11 +142,12 @@ describe('a database of an earlier version', () => {
       const parts = await rowsOf(station.context.database, 'select part from setting order by part');
       expect(parts).toEqual([{ part: 'operator' }, { part: 'station' }]);
       const modems = (await api.get<BearerView[]>('/bearers')).map(({ config }) => config);
-      expect(modems).toHaveLength(2);
+      expect(modems).toHaveLength(3);
       for (const config of modems) expect(bearerConfig.parse(config)).toEqual(config);
       const keyed = { txDelayMs: 450, path: ['WIDE2-1'] };
       expect(modems).toEqual(
         expect.arrayContaining([
+          expect.objectContaining({ frequencyMHz: 144.8, ...keyed }),
           expect.objectContaining({ frequencyMHz: 144.8, ...keyed }),
           expect.objectContaining({ frequencyMHz: 145.825, ...keyed }),
         ]),

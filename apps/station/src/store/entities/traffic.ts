@@ -42,7 +42,7 @@ const itemColumns = {
   undecipherable: flag(),
   /** How well its sender was known when it came. */
   standing: maybe(text<Standing>()),
-  /** The number of the last event that told of it; written with the event. */
+  /** How often it changed; counted with the event that tells of it. */
   revision: bigint(),
 };
 export const ItemEntity = table('item', itemColumns);

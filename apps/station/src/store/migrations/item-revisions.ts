@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** The number of the last event that told of an item: by it a console knows which of two states is the later one. */
+/** Items count their states: by that a console knows which of two is the later one. */
 export class ItemRevisions implements MigrationInterface {
   readonly name = 'ItemRevisions1791000000000';
 

@@ -38,11 +38,10 @@ export class SettingsParted implements MigrationInterface {
       where p ->> a.field is not null
       on conflict do nothing;
 
-      update bearer b set config = b.config || jsonb_strip_nulls(jsonb_build_object(
-        'frequencyMHz', case when b.config -> 'frequencyMHz' is null or b.config -> 'frequencyMHz' = 'null'
-                             then s.value -> 'frequencyMHz' else b.config -> 'frequencyMHz' end,
+      update bearer b set config = b.config || jsonb_build_object(
+        'frequencyMHz', coalesce(nullif(b.config -> 'frequencyMHz', 'null'), s.value -> 'frequencyMHz', 'null'),
         'txDelayMs', coalesce(s.value -> 'txDelayMs', '300'),
-        'path', coalesce(s.value -> 'path', '["WIDE1-1", "WIDE2-1"]')))
+        'path', coalesce(s.value -> 'path', '["WIDE1-1", "WIDE2-1"]'))
       from (select (select value from setting where id = 1) as value) s
       where b.config ->> 'kind' = 'kiss-tcp';
 
