@@ -1,18 +1,19 @@
 import { router, usePathname, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
-import { View } from 'react-native';
+import { Pressable, View } from 'react-native';
 import { useConnection } from '../live/feed';
 import { usePreferences } from '../live/preferences';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
+import { focusHeading, useArrival } from './arrival';
 import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
-import { Link, type Address } from '../ui/link';
+import { leadsTo, Link, type Address } from '../ui/link';
 
 interface Place {
   readonly href: Address;
@@ -35,6 +36,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const look = useLook();
   const path = usePathname();
   const [shortcuts, setShortcuts] = useState(false);
+  useArrival(path);
   useShortcuts(() => setShortcuts((shown) => !shown));
   const links = PLACES.map((place) => (
     <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />
@@ -65,6 +67,7 @@ export function Shell({ children }: { children: ReactNode }) {
   );
   return (
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}>
+      <SkipLink />
       {wide ? (
         <View
           role="navigation"
@@ -103,6 +106,32 @@ export function Shell({ children }: { children: ReactNode }) {
         </View>
       )}
     </View>
+  );
+}
+
+/** The first stop of the Tab key: past the places to what this one shows. Seen only when it is reached. */
+function SkipLink() {
+  const look = useLook();
+  return (
+    <Pressable
+      {...leadsTo('#place', () => void focusHeading())}
+      style={(state) => ({
+        position: 'absolute',
+        zIndex: 1,
+        left: (state as { focused?: boolean }).focused ? 8 : -9999,
+        top: 8,
+        minHeight: 48,
+        paddingHorizontal: 16,
+        justifyContent: 'center',
+        backgroundColor: look.leaf,
+        borderWidth: 1,
+        borderColor: look.tide,
+      })}
+    >
+      <Body bold style={{ color: look.tide }}>
+        Skip to this place
+      </Body>
+    </Pressable>
   );
 }
 

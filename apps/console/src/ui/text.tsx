@@ -2,6 +2,7 @@ import { shown } from '@tombolo/core';
 import type { ReactNode } from 'react';
 import { Text, type TextProps } from 'react-native';
 import { type, useLook } from './look';
+import { useTitle } from './title';
 
 interface Words extends TextProps {
   children: ReactNode;
@@ -55,9 +56,10 @@ export function Mono({ soft, bold, style, children, ...rest }: Words) {
   );
 }
 
-/** A heading; `level` 1 once a page. */
+/** A heading; `level` 1 once a page, which the window is called by. */
 export function Heading({ level = 2, style, children, ...rest }: Words & { level?: 1 | 2 | 3 }) {
   const look = useLook();
+  useTitle(level === 1 && typeof children === 'string' ? shown(children) : null);
   return (
     <Text
       {...rest}
