@@ -1,7 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { WaitingView } from '@tombolo/contract';
-import { LockedBanner } from '../places/locked';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { openSettings } from '../testing/samples';
 import { airWords } from './before-unlocking';
@@ -100,19 +99,4 @@ describe('the last question that holds the transmitter', () => {
   });
 
   it('tells the air time of nothing as nothing', () => expect(airWords([waits(A, '', { airMs: null })])).toBe(''));
-});
-
-describe('a locked transmitter', () => {
-  it('is said on every place, with the way to change it', async () => {
-    stationAnswers({ 'GET /api/v1/settings': { body: locked } });
-    renderPiece(<LockedBanner />);
-    const banner = await screen.findByRole('link', { name: /^Locked: nothing is transmitted/ });
-    expect(banner).toHaveAttribute('href', '/tools/settings');
-  });
-  it('is not said when it is open', async () => {
-    stationAnswers({ 'GET /api/v1/settings': { body: openSettings } });
-    const { container } = renderPiece(<LockedBanner />);
-    await new Promise((resolve) => setTimeout(resolve, 0));
-    expect(container.textContent).toBe('');
-  });
 });
