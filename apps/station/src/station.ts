@@ -121,6 +121,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     now,
     log,
     answerBearer: (heardOn) => supervisor.answerBearer(heardOn),
+    usualPath: (bearerId) => supervisor.usualPath(bearerId),
     onStored: () => outbox.wake(),
   };
   const pipeline = createPipeline({

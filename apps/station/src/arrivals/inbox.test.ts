@@ -32,7 +32,7 @@ const heard = (n: number) =>
   eventually(async () => {
     const [row] = await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception');
     return row!.n >= n;
-  }, 60);
+  }, 110);
 const say = (from: string, text: string, n: number) =>
   modem.hear(`${from}>APRS::QT2AR-7  :${text}{${(n % 46656).toString(36)}`);
 
@@ -58,7 +58,7 @@ describe('the inbox', () => {
       heap: 'needs you',
       status: { words: expect.stringContaining('arrived') },
     });
-  }, 120_000);
+  }, 180_000);
 
   it('keeps the room of strangers, of each of them, and of those who claim urgency apart', async () => {
     await api.patch('/settings', { storeLimit: 30 });

@@ -1,6 +1,6 @@
 import { INBOX_ROOM, inboxHasRoom, standingOf, type Standing } from '@tombolo/core';
 import type { ItemKind, Settings } from '@tombolo/contract';
-import { isListed } from '../people/people';
+import { LISTED } from '../people/people';
 import { rowsOf, storable, type Queries } from '../store/database';
 
 /** What lies in one row for all texts of one sender that there was no room for. */
@@ -43,11 +43,12 @@ export async function lookAtInbox(
 
 /** On the list of people, or somebody whom we wrote to or answered: with any SSID. */
 async function isKnown(queries: Queries, name: string): Promise<boolean> {
-  if (await isListed(queries, name)) return true;
   const base = name.split('-')[0]!;
   const rows = await rowsOf(
     queries,
-    `select 1 from item where direction = 'out' and split_part(addressee, '-', 1) = $2
+    `${LISTED}
+     union all
+     select 1 from item where direction = 'out' and split_part(addressee, '-', 1) = $2
      union all
      select 1 from item where direction = 'in' and sender = $1 and
        exists (select 1 from evidence e where e.item_id = item.id and e.kind = 'answered') limit 1`,

@@ -1,7 +1,7 @@
 import type { Client } from 'pg';
 import { createLife } from '../life';
 import type { DataSource } from 'typeorm';
-import { sendsPackets, type BearerConfig, type BearerState } from '@tombolo/contract';
+import { carriageOf, sendsPackets, type BearerConfig, type BearerState } from '@tombolo/contract';
 import { createInTurn } from '../in-turn';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
@@ -43,6 +43,8 @@ export interface Supervisor {
   connect(bearerId: string, peer: string, path: readonly string[]): LinkStream;
   /** The bearer that answers to what was heard on one; null when nothing may be answered there. */
   answerBearer(heardOn: string | null): string | null;
+  /** The usual path of a bearer that runs here; direct for one that has none. */
+  usualPath(bearerId: string): readonly string[];
   liveState(bearerId: string): BearerState | null;
   /** Holds the place of a session with a bearer for this process; false when somebody else holds one. */
   holdSession(bearerId: string): Promise<boolean>;
@@ -205,6 +207,11 @@ export function createSupervisor(context: SupervisorContext): Supervisor {
       const connect = running.get(bearerId)?.bearer.connect;
       if (!connect) throw new Error('the modem that it goes over is switched off or gone');
       return connect(peer, path);
+    },
+    usualPath(bearerId) {
+      const one = running.get(bearerId);
+      const carriage = one && carriageOf(one.config);
+      return carriage?.what === 'packets' ? carriage.path : [];
     },
     answerBearer(heardOn) {
       const one = heardOn === null ? undefined : running.get(heardOn);

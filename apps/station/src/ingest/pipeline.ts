@@ -18,6 +18,8 @@ export interface PipelineContext {
   readonly database: DataSource;
   readonly settings: () => Promise<Settings>;
   readonly answerBearer: (heardOn: string | null) => string | null;
+  /** The usual path of the bearer that answers. */
+  readonly usualPath: (bearerId: string) => readonly string[];
   readonly now: () => number;
   /** Told when something was stored that may have to be sent. */
   readonly onStored: () => void;
@@ -54,6 +56,7 @@ async function storeBatch(
     const itemEvents = await applyToOwnTraffic(manager, stored, {
       settings,
       answerBearer: context.answerBearer,
+      usualPath: context.usualPath,
       now: context.now,
     });
     const meshEvents = await applyMesh(manager, stored, settings);

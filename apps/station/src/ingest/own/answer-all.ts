@@ -20,7 +20,7 @@ export async function answerAll(
   row: Stored,
   query: Query,
   own: string,
-  { settings, answerBearer }: OwnTrafficContext,
+  { settings, answerBearer, usualPath }: OwnTrafficContext,
 ): Promise<NewEvent[]> {
   const { heard, packet } = row.understood;
   if (!settings.answerQueries || heard.importId !== null || !isAskedOf(query, settings.position)) return [];
@@ -35,7 +35,7 @@ export async function answerAll(
       bearerId,
       fromCall: own,
       toCall: packet!.source,
-      path: await answerPath(queries, row, bearerId),
+      path: await answerPath(queries, row, usualPath(bearerId)),
       info,
       policy: { ...settings.retry, tries: 1 },
     },

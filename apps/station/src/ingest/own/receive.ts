@@ -14,6 +14,7 @@ export interface OwnTrafficContext {
   readonly settings: Settings;
   /** The bearer that answers go out by; null when what was heard there is not answered. */
   readonly answerBearer: (heardOn: string | null) => string | null;
+  readonly usualPath: (bearerId: string) => readonly string[];
   readonly now: () => number;
 }
 
@@ -87,7 +88,7 @@ export async function receive(
   if (heard.importId !== null) return;
   const bearerId = context.answerBearer(heard.bearerId);
   if (bearerId === null) return;
-  const path = await answerPath(queries, row, bearerId);
+  const path = await answerPath(queries, row, context.usualPath(bearerId));
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
   if (decision.action === 'store' && settings.answerQueries) {
