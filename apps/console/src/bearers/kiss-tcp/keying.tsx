@@ -82,6 +82,9 @@ export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
           )}
         />
       ))}
+      <Body soft style={{ marginBottom: 8 }}>
+        With another delay the modem is connected anew: a session that runs over it ends.
+      </Body>
       {change.isError ? (
         <Notice kind="alarm" title="Not saved">
           {change.error.message}
