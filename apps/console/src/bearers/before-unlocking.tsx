@@ -13,6 +13,8 @@ import { age } from '../ui/time';
 
 interface BeforeUnlockingProps {
   waiting: readonly WaitingView[];
+  /** Everything is held besides: unlocked, it waits on. */
+  held: boolean;
   /** Answers the question that still holds the transmitter. */
   unlock: () => Promise<unknown>;
   close: () => void;
@@ -27,7 +29,7 @@ export function airWords(waiting: readonly WaitingView[]): string {
 }
 
 /** Before anything goes out: what waits, how old it is, what it costs, and what of it shall go. */
-export function BeforeUnlocking({ waiting, unlock, close }: BeforeUnlockingProps) {
+export function BeforeUnlocking({ waiting, held, unlock, close }: BeforeUnlockingProps) {
   const now = useNow();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const going = waiting.filter(({ id }) => !left.has(id));
@@ -43,7 +45,7 @@ export function BeforeUnlocking({ waiting, unlock, close }: BeforeUnlockingProps
     setLeft(next);
   };
   return (
-    <Overlay title="This goes out when you unlock" close={close}>
+    <Overlay title={held ? 'This goes out when you let it go on' : 'This goes out when you unlock'} close={close}>
       <Body>
         One after the other, with room for others between. What you leave out is taken off the queue, and that is on
         record.
@@ -61,7 +63,7 @@ export function BeforeUnlocking({ waiting, unlock, close }: BeforeUnlockingProps
         ))}
       </View>
       {go.isError ? (
-        <Notice kind="alarm" title="Still locked">
+        <Notice kind="alarm" title="That did not work">
           {go.error.message}
         </Notice>
       ) : null}
@@ -69,7 +71,7 @@ export function BeforeUnlocking({ waiting, unlock, close }: BeforeUnlockingProps
         title={
           going.length === 0
             ? 'Unlock and send nothing of it'
-            : `Unlock and send ${going.length} of ${waiting.length}${airWords(going)}`
+            : `Unlock and ${held ? 'keep' : 'send'} ${going.length} of ${waiting.length}${airWords(going)}`
         }
         busy={go.isPending}
         onPress={() => go.mutate(undefined, { onSuccess: close })}

@@ -71,10 +71,18 @@ describe('the last question that holds the transmitter', () => {
     await userEvent.click(antenna());
     await userEvent.click(await screen.findByRole('checkbox', { name: 'To QT1NC: Still wanted' }));
     await userEvent.click(screen.getByRole('button', { name: 'Unlock and send nothing of it' }));
-    expect(await screen.findByText('Still locked')).toBeInTheDocument();
+    expect(await screen.findByText('That did not work')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Close' }));
     expect(antenna()).not.toBeChecked();
     expect(asked.filter(({ method }) => method === 'PATCH')).toEqual([]);
+  });
+
+  it('promises nothing while everything is held besides', async () => {
+    stationAnswers({ 'GET /api/v1/waiting': { body: [waits(A, 'Still wanted')] } });
+    renderPiece(<TransmitQuestions settings={{ ...locked, heldSince: '2026-11-25T08:00:00.000Z' }} />);
+    await userEvent.click(antenna());
+    expect(await screen.findByText('This goes out when you let it go on')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Unlock and keep 1 of 1, 0.7 s on the air' })).toBeEnabled();
   });
 
   it('locks without a question', async () => {

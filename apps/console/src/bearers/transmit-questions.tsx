@@ -60,6 +60,7 @@ export function TransmitQuestions({ settings, licence = true }: TransmitQuestion
       {asked ? (
         <BeforeUnlocking
           waiting={asked.waiting}
+          held={settings.heldSince !== null}
           unlock={() => api.changeSettings(asked.change)}
           close={() => setAsked(null)}
         />

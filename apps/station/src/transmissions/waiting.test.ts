@@ -53,6 +53,10 @@ describe('what waits behind a locked transmitter', () => {
     ]);
     for (const { airMs } of rows) expect(airMs).toBeGreaterThan(300);
     expect(modem.sent).toEqual([]);
+    // Switched off, nothing would go by it.
+    await api.patch(`/bearers/${RADIO}`, { enabled: false });
+    expect(await waiting()).toEqual([]);
+    await api.patch(`/bearers/${RADIO}`, { enabled: true });
 
     const dropped = rows.filter(({ words }) => words !== 'To be sent').map(({ id }) => id);
     expect(await api.post('/waiting/drop', { ids: dropped })).toEqual({ dropped: 2 });

@@ -18,14 +18,14 @@ const DOES: Readonly<Record<Exclude<DueLeg['role'], 'convey'>, string>> = {
   answer: 'answers a question',
 };
 
-/** What goes out by itself once it may, the oldest first: not what waits for a session, nor an answer that comes too late by now. */
+/** What goes out by itself once it may, the oldest first: not what waits for a session or for a bearer that is switched off, nor an answer that comes too late by now. */
 export async function listWaiting(source: DataSource, running: Running, now: number): Promise<WaitingView[]> {
   const legs = await rowsOf<WaitingLeg>(
     source,
     `select leg.*, coalesce(leg.detail->>'number', i.number) as number, coalesce(i.precedence, 'routine') as precedence,
        b.name, b.config, i.body
      from leg join bearer b on b.id = leg.bearer_id left join item i on i.id = leg.item_id
-     where leg.held is null and ${STILL_GOES_OUT} and (leg.role = 'convey' or leg.created_at >= $1)
+     where leg.held is null and b.enabled and ${STILL_GOES_OUT} and (leg.role = 'convey' or leg.created_at >= $1)
      order by leg.created_at, leg.id limit 1000`,
     [new Date(now - STALE_ANSWER_MS)],
   );
