@@ -18,7 +18,7 @@ export const rebuildTold = z.discriminatedUnion('what', [
 export type RebuildTold = z.infer<typeof rebuildTold>;
 
 const LOOK_EVERY_MS = 500;
-const MEMORY = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 48 };
+const MEMORY = { maxOldGenerationSizeMb: 256, maxYoungGenerationSizeMb: 96 };
 
 /** Makes what is derived anew in a thread of its own: nobody waits for it, and its memory is bounded. Gives from how many receptions. */
 export function runRebuild(

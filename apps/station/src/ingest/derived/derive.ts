@@ -14,6 +14,8 @@ export interface Derivation {
   /** Stations of which something was measured live. */
   readonly measured: ReadonlySet<string>;
   add(queries: Queries, stored: readonly Stored[]): Promise<void>;
+  /** Writes what is only ever added, points and readings, so that it need not be held until the end; more may be gathered meanwhile. */
+  pour(queries: Queries): Promise<void>;
   write(queries: Queries, now: Date): Promise<void>;
 }
 
@@ -21,6 +23,10 @@ export function createDerivation(settings: Settings): Derivation {
   const stations = createStationFold();
   const links = createLinkCount({ call: ownStation(settings), position: settings.position });
   const readings = createReadings();
+  const pour = async (queries: Queries) => {
+    await appendTrails(queries, stations.takePoints());
+    await readings.write(queries);
+  };
   return {
     measured: readings.live,
     async add(queries, stored) {
@@ -29,11 +35,12 @@ export function createDerivation(settings: Settings): Derivation {
       await noteNodes(queries, stored);
       readings.add(stored);
     },
+    pour,
     async write(queries, now) {
       // Before the states are let go.
       await links.write(queries, stations.states);
-      await appendTrails(queries, await stations.write(queries, now));
-      await readings.write(queries);
+      await stations.write(queries, now);
+      await pour(queries);
     },
   };
 }

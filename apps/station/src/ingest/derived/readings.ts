@@ -54,10 +54,12 @@ export function createReadings(): ReadingsKept {
     live,
     add: (stored) => stored.forEach(take),
     async write(queries) {
-      for (const block of blocksOf(weather)) await insertWeather(queries, block);
-      for (const block of blocksOf(telemetry)) await insertTelemetry(queries, block);
-      await learn(queries, definitions);
+      // Taken first: more may come while they are written.
+      const taken = { weather, telemetry, definitions };
       [weather, telemetry, definitions] = [[], [], []];
+      for (const block of blocksOf(taken.weather)) await insertWeather(queries, block);
+      for (const block of blocksOf(taken.telemetry)) await insertTelemetry(queries, block);
+      await learn(queries, taken.definitions);
     },
   };
 }

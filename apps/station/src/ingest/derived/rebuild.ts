@@ -8,7 +8,7 @@ import { understand } from '../understand';
 import type { Stored } from '../store-heard';
 import { createDerivation, type Derivation } from './derive';
 
-const PAGE = 2000;
+const PAGE = 1000;
 /** So much is folded before it is written: a station that is heard often is written once for all of it. */
 const CHUNK = 200_000;
 const SAY_EVERY = 100_000;
@@ -108,6 +108,8 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
       'select done_id, caught_up from remake for update',
     );
     if (!remake) return 'finished';
+    // The twins stand in front of the tables that they will replace.
+    await manager.query('set local search_path = remade, public');
     if (remake.caught_up) return tail(context, manager, derivation);
     let after = remake.done_id;
     let done = 0;
@@ -123,8 +125,9 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
       rows.catch(() => undefined);
       return rows;
     };
-    // The next page is read while this one is folded.
+    // The next page is read, and what the last one added is written, while this one is folded.
     let coming = next();
+    let pouring: Promise<void> = Promise.resolve();
     while (done < sizes.chunk && !caughtUp) {
       const rows = await coming;
       after = rows.at(-1)?.id ?? after;
@@ -132,8 +135,13 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
       caughtUp = rows.length < sizes.page;
       if (!caughtUp && done < sizes.chunk) coming = next();
       await fold(manager, rows, derivation);
+      await pouring;
+      pouring = derivation.pour(manager);
+      // Awaited at the next page or below; what fails before that says so itself.
+      pouring.catch(() => undefined);
     }
-    await write(context, manager, derivation);
+    await pouring;
+    await derivation.write(manager, new Date(context.now()));
     await manager.query('update remake set done_id = $1, done = done + $2, caught_up = $3 where id = 1', [
       after,
       done,
@@ -168,7 +176,7 @@ async function tail(
     rows.filter(({ packet_id }) => packet_id !== null),
     derivation,
   );
-  await write(context, manager, derivation);
+  await derivation.write(manager, new Date(context.now()));
   await manager.query('delete from remake_tail where n <= $1', [rows.at(-1)?.n ?? '0']);
   if (!last || rows.length === page) return rows.length;
   await manager.query('set local search_path = public');
@@ -186,17 +194,7 @@ async function fold(manager: EntityManager, rows: readonly ReceptionRow[], deriv
     isNewPacket: row.opens,
   }));
   await renewSummaries(manager, rows, stored);
-  await inTwins(manager, () => derivation.add(manager, stored));
-}
-
-const write = ({ now }: RebuildContext, manager: EntityManager, derivation: Derivation): Promise<void> =>
-  inTwins(manager, () => derivation.write(manager, new Date(now())));
-
-/** The twins stand in front of the tables that they will replace. */
-async function inTwins(manager: EntityManager, work: () => Promise<void>): Promise<void> {
-  await manager.query('set local search_path = remade, public');
-  await work();
-  await manager.query('set local search_path = public');
+  await derivation.add(manager, stored);
 }
 
 const heardOf = (row: ReceptionRow): Heard => ({

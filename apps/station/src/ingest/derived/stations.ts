@@ -26,8 +26,10 @@ export interface StationFold {
   readonly states: ReadonlyMap<string, StationState>;
   /** Folds receptions in; states that are not there yet are read. */
   add(queries: Queries, stored: readonly Stored[]): Promise<void>;
-  /** Writes what changed; gives the points for the trails. */
-  write(queries: Queries, changedAt: Date): Promise<TrailRow[]>;
+  /** The points for the trails since it was asked last. */
+  takePoints(): TrailRow[];
+  /** Writes what changed. */
+  write(queries: Queries, changedAt: Date): Promise<void>;
 }
 
 /** More states than this are not kept once they are written. */
@@ -53,17 +55,19 @@ export function createStationFold(): StationFold {
       for (const row of stored) fold(row, states, points);
       for (const key of keys) if (states.has(key)) changed.add(key);
     },
+    takePoints() {
+      const taken = points;
+      points = [];
+      return taken;
+    },
     async write(queries, changedAt) {
       await writeStates(
         queries,
         [...changed].map((key) => states.get(key)!),
         changedAt,
       );
-      const written = points;
-      points = [];
       changed.clear();
       if (states.size > MOST_STATES) states.clear();
-      return written;
     },
   };
 }
