@@ -4,18 +4,15 @@ const { getDefaultConfig } = require('expo/metro-config');
 const root = path.resolve(__dirname, '../..');
 const config = getDefaultConfig(__dirname);
 
-// The element library asks for seventeen icon families; one is used, the others are emptied.
+// The element library asks for seventeen icon fonts; ours are pictures, so all are emptied.
 const ANY_ICON_FAMILY = /^(?:@react-native-vector-icons\/|react-native-vector-icons\/|@expo\/vector-icons)/;
-const ICON_FAMILY = /material-design|MaterialCommunityIcons/;
 const empty = { type: 'empty' };
 const upstream = config.resolver.resolveRequest;
 
 config.watchFolders = [root];
 config.resolver.resolveRequest = (context, name, platform) => {
   const next = upstream ?? context.resolveRequest;
-  if (ANY_ICON_FAMILY.test(name) && context.originModulePath.includes('@rneui')) {
-    return ICON_FAMILY.test(name) ? next(context, '@expo/vector-icons/MaterialCommunityIcons', platform) : empty;
-  }
+  if (ANY_ICON_FAMILY.test(name) && context.originModulePath.includes('@rneui')) return empty;
   // Half a megabyte of languages that the interface does not speak.
   if (/\/locales\/index(\.js|\.cjs)?$/.test(name) && context.originModulePath.includes(`${path.sep}zod${path.sep}`))
     return { type: 'sourceFile', filePath: path.resolve(__dirname, 'src/ui/zod-locales.js') };

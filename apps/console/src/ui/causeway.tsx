@@ -106,8 +106,20 @@ export function Causeway({ road, width, large = false }: CausewayProps) {
   );
 }
 
+/** One hop by itself, as the mark of what proves it. */
+export function StripMark({ state }: { state: Strip['state'] }) {
+  const look = useLook();
+  return (
+    <View aria-hidden style={{ width: 28, height: 24 }}>
+      <Svg width={28} height={24}>
+        <StripShape strip={{ state, inferred: false }} from={2} to={26} y={12} band={9} look={look} />
+      </Svg>
+    </View>
+  );
+}
+
 interface StripProps {
-  strip: Strip;
+  strip: Pick<Strip, 'state' | 'inferred'>;
   from: number;
   to: number;
   y: number;

@@ -1,31 +1,28 @@
 import type { BearerView, EvidenceRecord } from '@tombolo/contract';
-import { isRung, type EvidenceKind } from '@tombolo/core';
+import { type EvidenceKind, type Strip } from '@tombolo/core';
 import { View } from 'react-native';
 import { Instant } from '../../ui/clock';
-import { Icon, type IconName } from '../../ui/icon';
+import { StripMark } from '../../ui/causeway';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
 import { Link } from '../../ui/link';
 
-const ICONS: Partial<Record<EvidenceKind, IconName>> = {
-  queued: 'tray-plus',
-  intended: 'dots-horizontal',
-  sent: 'arrow-up-bold-outline',
-  relayed: 'repeat',
-  accepted: 'tray-arrow-down',
-  'handed on': 'tray-arrow-up',
-  delivered: 'check-all',
-  answered: 'reply-outline',
-  refused: 'close-octagon-outline',
-  expired: 'timer-sand-complete',
-  cancelled: 'cancel',
-  interrupted: 'help-rhombus-outline',
-  'not taken': 'alert-outline',
-  acknowledged: 'check',
-  rejected: 'close',
-  'heard again': 'repeat-variant',
-  'left out': 'minus-circle-outline',
-  waits: 'timer-sand',
+/** How far each record carries the item, in the marks of the causeway; what proves no more than a wish is dotted. */
+const MARKS: Partial<Record<EvidenceKind, Strip['state']>> = {
+  sent: 'sent',
+  relayed: 'heard',
+  'heard again': 'heard',
+  accepted: 'accepted',
+  'handed on': 'accepted',
+  delivered: 'acknowledged',
+  answered: 'acknowledged',
+  acknowledged: 'acknowledged',
+  refused: 'broken',
+  rejected: 'broken',
+  expired: 'broken',
+  cancelled: 'broken',
+  'not taken': 'broken',
+  'left out': 'broken',
 };
 
 /** What a record says, in words. */
@@ -114,7 +111,7 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
               borderBottomColor: look.rule,
             }}
           >
-            <Icon name={ICONS[record.kind] ?? 'circle-small'} color={isRung(record.kind) ? look.tide : look.sandText} />
+            <StripMark state={MARKS[record.kind] ?? 'planned'} />
             <View style={{ flex: 1, gap: 2 }}>
               <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
                 <Body bold style={{ flexShrink: 1 }}>

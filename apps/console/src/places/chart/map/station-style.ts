@@ -1,14 +1,14 @@
-import MaterialCommunityIcons from '@expo/vector-icons/MaterialCommunityIcons';
 import type { StationView } from '@tombolo/contract';
 import { shown } from '@tombolo/core';
 import type { FeatureLike } from 'ol/Feature';
-import { Circle, Fill, RegularShape, Stroke, Style, Text } from 'ol/style';
+import { Circle, Fill, Icon, RegularShape, Stroke, Style, Text } from 'ol/style';
+import { ICON_PATHS } from '../../../ui/icon-paths';
 import type { Look } from '../../../ui/lights';
 import { type as faces } from '../../../ui/look';
 import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
 
-const ICON_FACE = Object.keys(MaterialCommunityIcons.font)[0]!;
-const glyphs = MaterialCommunityIcons.glyphMap as Readonly<Record<string, number>>;
+const pictureOf = (name: keyof typeof ICON_PATHS, colour: string): string =>
+  `data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg" width="16" height="16" viewBox="0 0 24 24"><path fill="${colour}" d="${ICON_PATHS[name]}"/></svg>`)}`;
 
 /** Older than this a station is drawn faint: it may be gone. */
 const FAINT_AFTER_MS = 2 * 3_600_000;
@@ -46,13 +46,9 @@ export function createStationStyles(look: Look, now: () => number) {
       : kind === 'node'
         ? new RegularShape({ points: 6, radius: 15, fill, stroke })
         : new Circle({ radius: 13, fill, stroke });
-    const glyph = new Text({
-      text: String.fromCodePoint(glyphs[SYMBOL_ICONS[meaning]] ?? 0x20),
-      font: `16px "${ICON_FACE}"`,
-      fill: new Fill({ color: faint ? look.inkSoft : look.ink }),
-      offsetY: 1,
-    });
-    const styles = [new Style({ image: shape, text: glyph, zIndex: selected ? 3 : 1 })];
+    const picture = new Icon({ src: pictureOf(SYMBOL_ICONS[meaning], faint ? look.inkSoft : look.ink) });
+    const zIndex = selected ? 3 : 1;
+    const styles = [new Style({ image: shape, zIndex }), new Style({ image: picture, zIndex })];
     bodies.set(key, styles);
     return styles;
   };
