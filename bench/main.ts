@@ -1,4 +1,3 @@
-import { appSize } from './app-size';
 import { chart } from './chart';
 import { connected } from './connected';
 import { decode } from './decode';
@@ -11,6 +10,7 @@ import { large } from './large';
 import { logSearch } from './log-search';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
+import { start } from './start';
 import { truth } from './truth/truth';
 
 const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
@@ -19,7 +19,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   ingest,
   logSearch,
   secondConsole,
-  appSize,
+  start,
   chart,
   connected,
   mesh,

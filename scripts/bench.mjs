@@ -9,17 +9,25 @@ import { step } from './lib/progress.mjs';
 await ensureNodePackages();
 await ensureDebianPackages(['postgresql-15', 'chromium']);
 mkdirSync(stateFolder, { recursive: true });
-const { buildPrograms, buildWeb, bundleProgram, programs, webFolder } = await import('./lib/build.mjs');
+const { bareFolder, buildBareShell, buildPrograms, buildWeb, bundleProgram, programs, webFolder } =
+  await import('./lib/build.mjs');
 const { startTestCluster } = await import('./lib/test-cluster.mjs');
 await buildPrograms();
 await buildWeb();
+await buildBareShell();
 // Beside the station's package.json, so that it finds the packages that this names.
 const program = join(root, 'apps/station/dist/bench.mjs');
 await bundleProgram('bench/main.ts', program);
 const cluster = await step('Starting PostgreSQL', () => startTestCluster(programs.migrate));
 const child = spawn(process.execPath, ['--expose-gc', program, ...process.argv.slice(2)], {
   stdio: 'inherit',
-  env: { ...process.env, ...cluster.env, TOMBOLO_STATION: programs.station, TOMBOLO_WEB: webFolder },
+  env: {
+    ...process.env,
+    ...cluster.env,
+    TOMBOLO_STATION: programs.station,
+    TOMBOLO_WEB: webFolder,
+    TOMBOLO_BARE: bareFolder,
+  },
 });
 const code = await new Promise((resolve) => child.on('close', resolve));
 await cluster.stop();

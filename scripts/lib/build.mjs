@@ -2,10 +2,12 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root, stateFolder } from './places.mjs';
+import { compressAll, writeFaces } from './finish-web.mjs';
 import { step } from './progress.mjs';
 import { run } from './run.mjs';
 
 export const webFolder = join(stateFolder, 'web');
+export const bareFolder = join(stateFolder, 'bare');
 /** Beside their package.json, so that they find the packages that it names. */
 export const programs = {
   station: join(root, 'apps/station/dist/station.mjs'),
@@ -16,7 +18,14 @@ export const programs = {
   district: join(root, 'packages/stand-ins/dist/district.mjs'),
 };
 
-const WEB_SOURCES = ['apps/console', 'packages/core', 'packages/contract', 'package-lock.json'];
+const WEB_SOURCES = [
+  'apps/console',
+  'packages/core',
+  'packages/contract',
+  'package-lock.json',
+  'scripts/lib/build.mjs',
+  'scripts/lib/finish-web.mjs',
+];
 const PROGRAM_SOURCES = ['apps/station', 'packages', 'package-lock.json'];
 const LEFT_OUT = new Set(['node_modules', '.expo', 'dist']);
 
@@ -42,6 +51,33 @@ async function whenChanged(name, sources, output, title, build) {
   writeFileSync(mark, digest);
 }
 
+const exportWeb = (app, folder) =>
+  run('npx', ['expo', 'export', '--platform', 'web', '--output-dir', folder], {
+    cwd: app,
+    env: {
+      ...process.env,
+      EXPO_OFFLINE: '1',
+      EXPO_NO_TELEMETRY: '1',
+      CI: '1',
+      // What no part of the console imports is left out of it: two fifths of all.
+      EXPO_UNSTABLE_METRO_OPTIMIZE_GRAPH: '1',
+      EXPO_UNSTABLE_TREE_SHAKING: '1',
+    },
+  });
+
+/** A page of the same frameworks with one line of text, for comparison. */
+export const buildBareShell = () =>
+  whenChanged(
+    'bare',
+    ['bench/bare-shell', 'package-lock.json', 'scripts/lib/build.mjs'],
+    join(bareFolder, 'index.html'),
+    'Building the bare shell',
+    async () => {
+      await exportWeb(join(root, 'bench', 'bare-shell'), bareFolder);
+      await compressAll(bareFolder);
+    },
+  );
+
 /** The console as static files. */
 export const buildWeb = () =>
   whenChanged(
@@ -49,11 +85,11 @@ export const buildWeb = () =>
     WEB_SOURCES,
     join(webFolder, 'index.html'),
     'Building the console (a minute or two the first time)',
-    () =>
-      run('npx', ['expo', 'export', '--platform', 'web', '--output-dir', webFolder], {
-        cwd: join(root, 'apps', 'console'),
-        env: { ...process.env, EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', CI: '1' },
-      }),
+    async () => {
+      await exportWeb(join(root, 'apps', 'console'), webFolder);
+      await writeFaces(webFolder);
+      await compressAll(webFolder);
+    },
   );
 
 /** A program of ours as one file; other packages stay in node_modules, since some load drivers by name. */

@@ -1,26 +1,12 @@
-import { AtkinsonHyperlegible_400Regular } from '@expo-google-fonts/atkinson-hyperlegible/400Regular';
-import { AtkinsonHyperlegible_700Bold } from '@expo-google-fonts/atkinson-hyperlegible/700Bold';
-import { AtkinsonHyperlegibleMono_400Regular } from '@expo-google-fonts/atkinson-hyperlegible-mono/400Regular';
-import { AtkinsonHyperlegibleMono_700Bold } from '@expo-google-fonts/atkinson-hyperlegible-mono/700Bold';
-import MaterialCommunityIcons from '@expo/vector-icons/MaterialCommunityIcons';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { useFonts } from 'expo-font';
 import { Slot } from 'expo-router';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { createClient, useLiveFeed, useStationsAhead } from '../src/live/queries';
 import { Shell } from '../src/places/shell';
 import { LookProvider } from '../src/ui/look';
 
 export default function RootLayout() {
   const [client] = useState(createClient);
-  // The browser's own faces stand in until ours are there.
-  useFonts({
-    AtkinsonHyperlegible_400Regular,
-    AtkinsonHyperlegible_700Bold,
-    AtkinsonHyperlegibleMono_400Regular,
-    AtkinsonHyperlegibleMono_700Bold,
-    ...MaterialCommunityIcons.font,
-  });
   return (
     <QueryClientProvider client={client}>
       <LookProvider>
@@ -33,8 +19,38 @@ export default function RootLayout() {
   );
 }
 
+/** The parts of the program that the first screen does not need: small, and there before the network goes. */
+const PARTS = [
+  () => import('./traffic/[id]'),
+  () => import('./write'),
+  () => import('./chart/index'),
+  () => import('./bearers/index'),
+  () => import('./log'),
+  () => import('./packet/[id]'),
+  () => import('./chart/station'),
+  () => import('./bearers/[id]'),
+  () => import('./tools/index'),
+  () => import('./tools/settings'),
+  () => import('./tools/people'),
+];
+/** When the first screen has come to rest. */
+const AHEAD_MS = 2000;
+
+function usePartsAhead(): void {
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      void (async () => {
+        // One that does not come is asked for again by the place that needs it.
+        for (const part of PARTS) await part().catch(() => undefined);
+      })();
+    }, AHEAD_MS);
+    return () => clearTimeout(timer);
+  }, []);
+}
+
 function Live() {
   useLiveFeed();
   useStationsAhead();
+  usePartsAhead();
   return null;
 }

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { contrastRatio } from './contrast';
 import { looks, LIGHTS } from './lights';
 
@@ -32,5 +34,17 @@ describe('the three lights', () => {
       expect(red).toBeGreaterThan(blue);
       expect(green).toBeLessThan(160);
     }
+  });
+
+  it.each(LIGHTS)('stand in the head of the page, %s too: it has its paper before the program is there', (light) => {
+    const page = readFileSync(join(__dirname, '../../public/index.html'), 'utf8');
+    const block =
+      light === 'day' ? /html \{\s*--paper[^}]*\}/ : new RegExp(`html\\[data-light='${light}'\\] \\{[^}]*\\}`);
+    const said = block.exec(page)![0];
+    expect(said).toContain(`--paper: ${looks[light].paper};`);
+    // The ring around what has the focus: SC 1.4.11 and 2.4.13, 3 : 1.
+    expect(said).toContain(`--tide: ${looks[light].tide};`);
+    for (const ground of [looks[light].paper, looks[light].leaf])
+      expect(contrastRatio(looks[light].tide, ground)).toBeGreaterThanOrEqual(3);
   });
 });

@@ -32,7 +32,7 @@ export const useLight = create<LightStore>()(
 const LookContext = createContext<Look>(looks.day);
 export const useLook = (): Look => useContext(LookContext);
 
-/** Typefaces as they are loaded by the root layout. */
+/** Typefaces as the page declares them. */
 export const type = {
   body: 'AtkinsonHyperlegible_400Regular',
   bold: 'AtkinsonHyperlegible_700Bold',
@@ -56,16 +56,14 @@ export function LookProvider({ children }: { children: ReactNode }) {
         mode: light === 'day' ? 'light' : 'dark',
         lightColors: { primary: look.tide, background: look.paper, black: look.ink, error: look.alarm },
         darkColors: { primary: look.tide, background: look.paper, black: look.ink, error: look.alarm },
-        components: {
-          CheckBox: { iconType: 'material-design' },
-        },
       }),
     [light, look],
   );
   useEffect(() => {
-    document.body.style.background = look.paper;
+    // The colours of the page itself stand in its head, so that they are there before this program is.
+    document.documentElement.dataset.light = light;
     document.querySelector('meta[name="theme-color"]')?.setAttribute('content', look.paper);
-  }, [look]);
+  }, [light, look]);
   return (
     <LookContext.Provider value={look}>
       <ThemeProvider theme={theme}>{children}</ThemeProvider>

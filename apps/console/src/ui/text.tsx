@@ -2,6 +2,7 @@ import { shown } from '@tombolo/core';
 import type { ReactNode } from 'react';
 import { Text, type TextProps } from 'react-native';
 import { type, useLook } from './look';
+import { scaledText } from './scale';
 import { useTitle } from './title';
 
 interface Words extends TextProps {
@@ -20,7 +21,7 @@ export function Body({ soft, bold, style, children, ...rest }: Words) {
   return (
     <Text
       {...rest}
-      style={[
+      style={scaledText([
         {
           fontFamily: bold ? type.bold : type.body,
           fontSize: 16,
@@ -28,7 +29,7 @@ export function Body({ soft, bold, style, children, ...rest }: Words) {
           color: soft ? look.inkSoft : look.ink,
         },
         style,
-      ]}
+      ])}
     >
       {safe(children)}
     </Text>
@@ -41,7 +42,7 @@ export function Mono({ soft, bold, style, children, ...rest }: Words) {
   return (
     <Text
       {...rest}
-      style={[
+      style={scaledText([
         {
           fontFamily: bold ? type.monoBold : type.mono,
           fontSize: 16,
@@ -49,7 +50,7 @@ export function Mono({ soft, bold, style, children, ...rest }: Words) {
           color: soft ? look.inkSoft : look.ink,
         },
         style,
-      ]}
+      ])}
     >
       {safe(children)}
     </Text>
@@ -65,7 +66,7 @@ export function Heading({ level = 2, style, children, ...rest }: Words & { level
       {...rest}
       role="heading"
       aria-level={level}
-      style={[
+      style={scaledText([
         {
           fontFamily: type.bold,
           fontSize: level === 1 ? 26 : level === 2 ? 19 : 16,
@@ -73,7 +74,7 @@ export function Heading({ level = 2, style, children, ...rest }: Words & { level
           color: look.ink,
         },
         style,
-      ]}
+      ])}
     >
       {safe(children)}
     </Text>

@@ -1,4 +1,5 @@
 import compression from 'compression';
+import staticGzip from 'express-static-gzip';
 import type { IncomingMessage } from 'node:http';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
@@ -98,7 +99,15 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   app.use('/api/v1', api);
 
   if (webFolder !== null) {
-    app.use(express.static(webFolder, { index: 'index.html', setHeaders: cacheForever }));
+    // Compressed when it was built, better than could be done while somebody waits.
+    app.use(
+      staticGzip(webFolder, {
+        enableBrotli: true,
+        orderPreference: ['br', 'gz'],
+        index: 'index.html',
+        serveStatic: { setHeaders: cacheForever },
+      }),
+    );
     app.get('/{*path}', (_request, response) => {
       response.sendFile('index.html', { root: webFolder });
     });

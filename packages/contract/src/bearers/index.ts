@@ -1,3 +1,10 @@
+// Each makes its kind known when it is loaded: named so, no build leaves one out of which nothing else is used.
+import './kiss-tcp';
+import './line-feed';
+import './board';
+import './radio-mail';
+import './mesh-mqtt';
+
 export * from './kind';
 export * from './address';
 export * from './kiss-tcp';

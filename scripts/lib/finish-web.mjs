@@ -1,0 +1,69 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress, constants, gzip } from 'node:zlib';
+
+const require = createRequire(import.meta.url);
+
+/** The faces that the page declares, and which of them the first screen needs. */
+const FACES = [
+  { name: 'AtkinsonHyperlegible_400Regular', of: 'atkinson-hyperlegible/400Regular', first: true },
+  { name: 'AtkinsonHyperlegible_700Bold', of: 'atkinson-hyperlegible/700Bold', first: true },
+  { name: 'AtkinsonHyperlegibleMono_400Regular', of: 'atkinson-hyperlegible-mono/400Regular', first: true },
+  { name: 'AtkinsonHyperlegibleMono_700Bold', of: 'atkinson-hyperlegible-mono/700Bold', first: false },
+];
+/** Latin with its extensions, punctuation, super- and subscripts, currency, letter-like signs, arrows, mathematics, shapes. */
+const RANGES = [
+  [0x20, 0x24f],
+  [0x1e00, 0x1eff],
+  [0x2000, 0x22ff],
+  [0x25a0, 0x25ff],
+];
+const GLYPHS = RANGES.flatMap(([from, to]) =>
+  Array.from({ length: to - from + 1 }, (_, i) => String.fromCodePoint(from + i)),
+).join('');
+const MARK = '<!-- typefaces -->';
+/** Below this a request costs more than the octets. */
+const WORTH_OCTETS = 1024;
+
+/** Typefaces in the format of the web, declared in the page. */
+export async function writeFaces(folder) {
+  const { default: subsetFont } = await import('subset-font');
+  mkdirSync(join(folder, 'fonts'), { recursive: true });
+  const faces = [];
+  for (const { name, of, first } of FACES) {
+    const face = await subsetFont(readFileSync(require.resolve(`@expo-google-fonts/${of}/${name}.ttf`)), GLYPHS, {
+      targetFormat: 'woff2',
+    });
+    const path = `/fonts/${name}-${createHash('sha256').update(face).digest('hex').slice(0, 12)}.woff2`;
+    writeFileSync(join(folder, path), face);
+    faces.push({ name, path, first });
+  }
+  const preload = faces
+    .filter(({ first }) => first)
+    .map(({ path }) => `<link rel="preload" href="${path}" as="font" type="font/woff2" crossorigin />`);
+  const declared = faces.map(
+    ({ name, path }) => `@font-face{font-family:'${name}';font-display:swap;src:url('${path}') format('woff2')}`,
+  );
+  const file = join(folder, 'index.html');
+  const page = readFileSync(file, 'utf8');
+  if (!page.includes(MARK)) throw new Error(`the page has no place for its typefaces: ${MARK}`);
+  writeFileSync(file, page.replace(MARK, `${preload.join('')}<style>${declared.join('')}</style>`));
+}
+
+/** Each file compressed as well as it goes, once, beside itself. */
+export async function compressAll(folder) {
+  const files = readdirSync(folder, { recursive: true })
+    .map((name) => join(folder, name))
+    .filter((path) => /\.(?:js|html|css|svg|json)$/.test(path) && statSync(path).size > WORTH_OCTETS);
+  await Promise.all(
+    files.map(async (path) => {
+      const octets = readFileSync(path);
+      const brotli = { params: { [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY } };
+      writeFileSync(`${path}.br`, await promisify(brotliCompress)(octets, brotli));
+      writeFileSync(`${path}.gz`, await promisify(gzip)(octets, { level: 9 }));
+    }),
+  );
+}
