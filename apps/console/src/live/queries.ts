@@ -4,6 +4,7 @@ import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
 import { itemKeys, laterItem, renewItems } from './item-lists';
+import { packetKeys, packetsBefore, renewPackets } from './packet-lists';
 import { forgetTrails } from './trails';
 
 export const createClient = (): QueryClient =>
@@ -24,7 +25,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'transmission':
       return [['transmissions'], ['bearers']];
     case 'packet':
-      return [['packets'], ['stations'], ['station'], ['trails'], ['heard links'], ['readings'], ['bearers']];
+      // The lists of packets take what is new (packet-lists.ts).
+      return [[...packetKeys.lists], ['stations'], ['station'], ['trails'], ['heard links'], ['readings'], ['bearers']];
     case 'failure':
       return [['failures'], ['bearers']];
     case 'bearer':
@@ -77,7 +79,8 @@ function createRenewal(client: QueryClient) {
       lastAt = Date.now();
       for (const key of stale.values()) {
         // Distances from a new place concern every station: the list is loaded whole.
-        if (key[1] === 'all') void client.resetQueries({ queryKey: [key[0]] });
+        if (key[0] === 'packets' && paceMs === PACKET_PACE_MS) void renewPackets(client);
+        else if (key[1] === 'all') void client.resetQueries({ queryKey: [key[0]] });
         // A load that is under way is let finish: under a flood it would otherwise never end.
         else void client.invalidateQueries({ queryKey: [...key] }, { cancelRefetch: false });
       }
@@ -226,7 +229,7 @@ export const useTransmissions = () =>
 /** What needs somebody or is on its way, however old. */
 export const useOpenItems = () => useQuery({ queryKey: itemKeys.open, queryFn: api.openItems });
 export const usePackets = (query: HeardQuery) =>
-  useInfiniteQuery(paged(['packets', query], (before) => api.packets({ ...query, before, limit: 50 })));
+  useInfiniteQuery(paged(packetKeys.of(query), (before) => packetsBefore(query, before)));
 export const useFailures = (importId?: string) =>
   useInfiniteQuery(paged(['failures', importId], (before) => api.failures({ importId, before, limit: 50 })));
 

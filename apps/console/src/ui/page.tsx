@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react';
-import { ActivityIndicator, ScrollView, View, type ViewStyle } from 'react-native';
+import type { ReactElement, ReactNode } from 'react';
+import { ActivityIndicator, FlatList, ScrollView, View, type ViewStyle } from 'react-native';
 import { Icon, type IconName } from './icon';
+import { useKeptScroll } from './kept-scroll';
 import type { Address } from './link';
 import { useLook } from './look';
 import { Body, Heading } from './text';
@@ -18,24 +19,72 @@ export function Page({
   children: ReactNode;
   style?: ViewStyle;
 }) {
+  const kept = useKeptScroll(title);
   return (
-    <ScrollView style={{ flex: 1 }} contentContainerStyle={[{ padding: 16, paddingBottom: 48, maxWidth: 880 }, style]}>
-      <View
-        style={{
-          flexDirection: 'row',
-          alignItems: 'center',
-          justifyContent: 'space-between',
-          marginBottom: 12,
-          gap: 12,
-        }}
-      >
-        <Heading level={1} style={{ flexShrink: 1 }}>
-          {title}
-        </Heading>
-        {aside}
-      </View>
+    <ScrollView
+      {...kept}
+      style={{ flex: 1 }}
+      contentContainerStyle={[{ padding: 16, paddingBottom: 48, maxWidth: 880 }, style]}
+    >
+      <PageHead title={title} aside={aside} />
       {children}
     </ScrollView>
+  );
+}
+
+interface LongPageProps<Row> {
+  title: string;
+  aside?: ReactNode;
+  /** What stands above the rows. */
+  head: ReactElement;
+  rows: readonly Row[];
+  keyOf: (row: Row) => string;
+  draw: (row: Row) => ReactElement;
+  /** What stands below the rows, or in their place. */
+  foot?: ReactElement | null;
+}
+
+/** A page of many rows: only those near what is seen are there at all. */
+export function LongPage<Row>({ title, aside, head, rows, keyOf, draw, foot }: LongPageProps<Row>) {
+  const kept = useKeptScroll(title);
+  return (
+    <FlatList
+      {...kept}
+      style={{ flex: 1 }}
+      contentContainerStyle={{ paddingBottom: 48, maxWidth: 880 }}
+      data={rows}
+      keyExtractor={keyOf}
+      renderItem={({ item }) => <View style={{ paddingHorizontal: 16 }}>{draw(item)}</View>}
+      initialNumToRender={12}
+      maxToRenderPerBatch={12}
+      windowSize={7}
+      ListHeaderComponent={
+        <View style={{ padding: 16, paddingBottom: 0 }}>
+          <PageHead title={title} aside={aside} />
+          {head}
+        </View>
+      }
+      ListFooterComponent={foot ? <View style={{ padding: 16 }}>{foot}</View> : null}
+    />
+  );
+}
+
+function PageHead({ title, aside }: { title: string; aside?: ReactNode }) {
+  return (
+    <View
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        justifyContent: 'space-between',
+        marginBottom: 12,
+        gap: 12,
+      }}
+    >
+      <Heading level={1} style={{ flexShrink: 1 }}>
+        {title}
+      </Heading>
+      {aside}
+    </View>
   );
 }
 

@@ -19,7 +19,9 @@ export function Monitor({ openPacket }: { openPacket: (id: string) => void }) {
   return (
     <View role="list" aria-label="Packets heard">
       {rows.map((packet) => (
-        <PacketRow key={packet.id} packet={packet} onPress={() => openPacket(packet.id)} />
+        <View key={packet.id} role="listitem">
+          <PacketRow packet={packet} onPress={() => openPacket(packet.id)} />
+        </View>
       ))}
     </View>
   );

@@ -12,6 +12,7 @@ import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { useChart } from './chart-store';
 import { passes } from './filter';
+import { useAddressedFilter } from './filter-address';
 import { MapPane } from './map-pane';
 import { StationCard } from './station/station-card';
 import { StationPanel } from './station/station-panel';
@@ -63,6 +64,7 @@ export function ChartPlace() {
   const settings = useSettings();
   const stations = useStations();
   const { station: selected = null } = useLocalSearchParams<{ station?: string }>();
+  useAddressedFilter();
   const { filter, order, phoneShows, change } = useChart();
   const wanted = useDeferredValue(filter);
   const unit = useDistanceUnit();

@@ -5,6 +5,7 @@ import { FlatList, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { Field } from '../../ui/field';
+import { useKeptScroll } from '../../ui/kept-scroll';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useChart } from './chart-store';
@@ -41,9 +42,11 @@ export function StationList({
 }: StationListProps) {
   const { filter, order, change } = useChart();
   const [open, setOpen] = useState(false);
+  const kept = useKeptScroll('stations');
   const more = countFilters(filter);
   return (
     <FlatList
+      {...kept}
       style={{ flex: 1 }}
       contentContainerStyle={{ paddingBottom: 48 }}
       data={rows}

@@ -57,7 +57,7 @@ function Row({
           aria-expanded={open}
           aria-label={`${why}: evidence`}
           onPress={() => setOpen(!open)}
-          style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 44 }}
+          style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 48 }}
         >
           <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
           <View style={{ flex: 1, gap: 2 }}>

@@ -43,7 +43,7 @@ describe('what was heard, in the log', () => {
       'GET /api/v1/bearers': { body: [boardLink({ id: 'radio', name: 'Packet radio 144.390' })] },
     });
     const opened: string[] = [];
-    renderPiece(<HeardLog openPacket={(id) => opened.push(id)} />);
+    renderPiece(<HeardLog head={null} openPacket={(id) => opened.push(id)} />);
     return { asked, opened };
   };
   const queries = (asked: { path: string }[]) =>

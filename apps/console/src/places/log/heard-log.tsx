@@ -1,12 +1,13 @@
 import { router } from 'expo-router';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
+import { useAddressed } from '../../live/addressed';
 import { api, type HeardQuery } from '../../live/api';
 import { useBearers, usePackets } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
-import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
+import { Empty, LongPage, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { Body } from '../../ui/text';
 import { PacketRow } from '../packet/packet-row';
@@ -38,12 +39,21 @@ const KINDS = [
 ] as const;
 type KindId = (typeof KINDS)[number]['id'];
 
+const USUAL = { text: '', station: '', kind: '', bearer: '' };
+
 /** Every packet heard, with filters that also rule the exports. */
-export function HeardLog({ openPacket, importId }: { openPacket: (id: string) => void; importId?: string }) {
-  const [text, setText] = useState('');
-  const [station, setStation] = useState('');
-  const [kind, setKind] = useState<KindId>('');
-  const [bearerId, setBearerId] = useState('');
+export function HeardLog({
+  head,
+  openPacket,
+  importId,
+}: {
+  head: ReactNode;
+  openPacket: (id: string) => void;
+  importId?: string;
+}) {
+  const [said, change] = useAddressed(USUAL);
+  const { text, station, bearer: bearerId } = said;
+  const kind = KINDS.find(({ id }) => id === said.kind)?.id ?? '';
   const [filters, setFilters] = useState(false);
   const bearers = useBearers();
   const query = useDeferredValue(
@@ -56,79 +66,88 @@ export function HeardLog({ openPacket, importId }: { openPacket: (id: string) =>
   const rows = packets.data?.pages.flatMap((page) => page.rows) ?? [];
   const filtered = Boolean(text || station || kind || bearerId);
   return (
-    <View>
-      {importId ? (
-        <Notice title="Only packets of one recording">
-          <Button
-            title="Show everything heard"
-            kind="plain"
-            onPress={() => router.setParams({ importId: undefined })}
-          />
-        </Notice>
-      ) : null}
-      <Field label="Search" value={text} onChangeText={setText} hint="Words of the packet, sender or addressee" />
-      <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
-        <Button
-          title={filters ? 'Fewer filters' : 'More filters'}
-          icon="filter-outline"
-          kind="plain"
-          onPress={() => setFilters(!filters)}
-        />
-      </View>
-      {filters ? (
+    <LongPage
+      title="Log"
+      rows={rows}
+      keyOf={(packet) => packet.id}
+      draw={(packet) => <PacketRow packet={packet} onPress={() => openPacket(packet.id)} />}
+      foot={<ShowOlder list={packets} />}
+      head={
         <View>
+          {head}
+          {importId ? (
+            <Notice title="Only packets of one recording">
+              <Button
+                title="Show everything heard"
+                kind="plain"
+                onPress={() => router.setParams({ importId: undefined })}
+              />
+            </Notice>
+          ) : null}
           <Field
-            label="Station"
-            mono
-            value={station}
-            onChangeText={setStation}
-            hint="Sender or addressee, whole"
-            autoCapitalize="characters"
+            label="Search"
+            value={text}
+            onChangeText={(words) => change({ text: words })}
+            hint="Words of the packet, sender or addressee"
           />
-          <Choice<KindId> label="Kind" value={kind} onChange={setKind} options={KINDS} />
-          <Choice<string>
-            label="Bearer"
-            value={bearerId}
-            onChange={setBearerId}
-            options={[
-              { id: '', title: 'Every bearer' },
-              ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name })),
-            ]}
-          />
+          <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+            <Button
+              title={filters ? 'Fewer filters' : 'More filters'}
+              icon="filter-outline"
+              kind="plain"
+              onPress={() => setFilters(!filters)}
+            />
+          </View>
+          {filters ? (
+            <View>
+              <Field
+                label="Station"
+                mono
+                value={station}
+                onChangeText={(call) => change({ station: call })}
+                hint="Sender or addressee, whole"
+                autoCapitalize="characters"
+              />
+              <Choice<KindId> label="Kind" value={kind} onChange={(id) => change({ kind: id })} options={KINDS} />
+              <Choice<string>
+                label="Bearer"
+                value={bearerId}
+                onChange={(id) => change({ bearer: id })}
+                options={[
+                  { id: '', title: 'Every bearer' },
+                  ...(bearers.data ?? []).map((bearer) => ({ id: bearer.id, title: bearer.name })),
+                ]}
+              />
+            </View>
+          ) : null}
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+            <Button
+              title="Save as capture file"
+              icon="download-outline"
+              kind="plain"
+              onPress={() => saveFile(api.exportUrl('heard.pcap', query))}
+            />
+            <Button
+              title="Save as monitor text"
+              icon="download-outline"
+              kind="plain"
+              onPress={() => saveFile(api.exportUrl('heard.txt', query))}
+            />
+          </View>
+          <Body soft style={{ marginBottom: 8 }}>
+            Frames of a mesh are in neither file: they are no packets of AX.25.
+          </Body>
+          {packets.isPending ? <Waiting what="what was heard" /> : null}
+          {packets.isError ? <Trouble error={packets.error} retry={() => void packets.refetch()} /> : null}
+          {packets.data && rows.length === 0 ? (
+            <Empty icon="ear-hearing" title={filtered ? 'Nothing matches' : 'Nothing heard yet'}>
+              {filtered
+                ? 'Change or clear the filters.'
+                : 'Every packet that a bearer or a recording brings is kept here with its copies.'}
+            </Empty>
+          ) : null}
         </View>
-      ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
-        <Button
-          title="Save as capture file"
-          icon="download-outline"
-          kind="plain"
-          onPress={() => saveFile(api.exportUrl('heard.pcap', query))}
-        />
-        <Button
-          title="Save as monitor text"
-          icon="download-outline"
-          kind="plain"
-          onPress={() => saveFile(api.exportUrl('heard.txt', query))}
-        />
-      </View>
-      <Body soft style={{ marginBottom: 8 }}>
-        Frames of a mesh are in neither file: they are no packets of AX.25.
-      </Body>
-      {packets.isPending ? <Waiting what="what was heard" /> : null}
-      {packets.isError ? <Trouble error={packets.error} retry={() => void packets.refetch()} /> : null}
-      {packets.data && rows.length === 0 ? (
-        <Empty icon="ear-hearing" title={filtered ? 'Nothing matches' : 'Nothing heard yet'}>
-          {filtered
-            ? 'Change or clear the filters.'
-            : 'Every packet that a bearer or a recording brings is kept here with its copies.'}
-        </Empty>
-      ) : null}
-      <View role="list" aria-label="Packets heard">
-        {rows.map((packet) => (
-          <PacketRow key={packet.id} packet={packet} onPress={() => openPacket(packet.id)} />
-        ))}
-      </View>
-      <ShowOlder list={packets} />
-    </View>
+      }
+    />
   );
 }

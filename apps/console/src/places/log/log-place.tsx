@@ -16,36 +16,40 @@ const TABS = [
   { id: 'kept', title: 'What is kept' },
 ] as const;
 
+/** What one part searched for is no matter of the next. */
+const NO_SEARCH = { importId: undefined, text: undefined, station: undefined, kind: undefined, bearer: undefined };
+
 /** Everything, filtered and searched; exports and imports. */
 export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
   const { tab = 'traffic', importId } = useLocalSearchParams<{ tab?: string; importId?: string }>();
+  const parts = (
+    <View
+      role="group"
+      aria-label="Part of the log"
+      style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}
+    >
+      {TABS.map(({ id, title }) => (
+        <Button
+          key={id}
+          title={title}
+          kind={tab === id ? 'main' : 'plain'}
+          selected={tab === id}
+          onPress={() => router.setParams({ tab: id, ...NO_SEARCH })}
+        />
+      ))}
+    </View>
+  );
+  if (tab === 'heard') return <HeardLog head={parts} openPacket={openPacket} importId={importId} />;
+  if (tab !== 'by-itself' && tab !== 'recordings' && tab !== 'kept') return <TrafficLog head={parts} />;
   return (
     <Page title="Log">
-      <View
-        role="group"
-        aria-label="Part of the log"
-        style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}
-      >
-        {TABS.map(({ id, title }) => (
-          <Button
-            key={id}
-            title={title}
-            kind={tab === id ? 'main' : 'plain'}
-            selected={tab === id}
-            onPress={() => router.setParams({ tab: id, importId: undefined })}
-          />
-        ))}
-      </View>
-      {tab === 'heard' ? (
-        <HeardLog openPacket={openPacket} importId={importId} />
-      ) : tab === 'by-itself' ? (
+      {parts}
+      {tab === 'by-itself' ? (
         <ByItselfLog openPacket={openPacket} />
       ) : tab === 'recordings' ? (
         <ImportPanel />
-      ) : tab === 'kept' ? (
-        <KeptPanel />
       ) : (
-        <TrafficLog />
+        <KeptPanel />
       )}
     </Page>
   );

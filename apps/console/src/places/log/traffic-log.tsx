@@ -1,53 +1,69 @@
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue, type ReactNode } from 'react';
 import { View } from 'react-native';
+import { useAddressed } from '../../live/addressed';
 import { api } from '../../live/api';
 import { useItems } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
-import { Empty, Trouble, Waiting } from '../../ui/page';
+import { Empty, LongPage, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { ItemRow } from '../traffic/item-row';
 import { saveFile } from './save';
 
+const USUAL = { text: '' };
+
 /** All items with their status, newest first, and the communications log to hand in. */
-export function TrafficLog() {
-  const [search, setSearch] = useState('');
+export function TrafficLog({ head }: { head: ReactNode }) {
+  const [{ text: search }, change] = useAddressed(USUAL);
   const items = useItems(useDeferredValue(search));
   const now = useNow();
   const rows = items.data?.pages.flatMap((page) => page.rows) ?? [];
   return (
-    <View>
-      <Field label="Search" value={search} onChangeText={setSearch} hint="Call sign or words of the text" />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
-        <Button
-          title="Save the communications log (CSV)"
-          icon="download-outline"
-          kind="plain"
-          onPress={() => saveFile(api.exportUrl('log.csv'))}
-        />
-        <Button
-          title="Save all mail (mbox)"
-          icon="download-outline"
-          kind="plain"
-          onPress={() => saveFile(api.exportUrl('mail.mbox'))}
-        />
-      </View>
-      {items.isPending ? <Waiting what="the log" /> : null}
-      {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
-      {items.data && rows.length === 0 ? (
-        <Empty icon="book-open-outline" title={search ? 'Nothing matches' : 'The log is empty'}>
-          {search
-            ? 'Try part of a call sign or another word.'
-            : 'Every text that is sent or arrives is entered here by itself, in UTC, with its proof.'}
-        </Empty>
-      ) : null}
-      <View style={{ marginHorizontal: -16 }}>
-        {rows.map((item) => (
-          <ItemRow key={item.id} item={item} now={now} selected={false} />
-        ))}
-      </View>
-      <ShowOlder list={items} />
-    </View>
+    <LongPage
+      title="Log"
+      rows={rows}
+      keyOf={(item) => item.id}
+      draw={(item) => (
+        <View style={{ marginHorizontal: -16 }}>
+          <ItemRow item={item} now={now} selected={false} />
+        </View>
+      )}
+      foot={<ShowOlder list={items} />}
+      head={
+        <View>
+          {head}
+          <Field
+            label="Search"
+            value={search}
+            onChangeText={(text) => change({ text })}
+            hint="Call sign or words of the text"
+          />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+            <Button
+              title="Save the communications log (CSV)"
+              icon="download-outline"
+              kind="plain"
+              onPress={() => saveFile(api.exportUrl('log.csv'))}
+            />
+            <Button
+              title="Save all mail (mbox)"
+              icon="download-outline"
+              kind="plain"
+              onPress={() => saveFile(api.exportUrl('mail.mbox'))}
+            />
+          </View>
+          {items.isPending ? <Waiting what="the log" /> : null}
+          {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
+          {items.data && rows.length === 0 ? (
+            <Empty icon="book-open-outline" title={search ? 'Nothing matches' : 'The log is empty'}>
+              {search
+                ? 'Try part of a call sign or another word.'
+                : 'Every text that is sent or arrives is entered here by itself, in UTC, with its proof.'}
+            </Empty>
+          ) : null}
+        </View>
+      }
+    />
   );
 }

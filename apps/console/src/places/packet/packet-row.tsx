@@ -18,26 +18,24 @@ export function copiesWords({ copies }: PacketSummary): string {
 export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?: () => void }) {
   const look = useLook();
   return (
-    <View role="listitem">
-      <Link
-        href={`/packet/${packet.id}`}
-        go={onPress}
-        style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
-      >
-        <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
-          <Mono bold>{packet.sourceName ?? packet.source}</Mono>
-          <Body soft style={{ flex: 1 }} numberOfLines={1}>
-            {packet.kind}
-          </Body>
-          <Mono soft style={{ fontSize: 14 }}>
-            {utcTime(packet.at)}
-          </Mono>
-        </View>
-        <Body numberOfLines={2}>{packet.summary}</Body>
-        <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
-          {copiesWords(packet)}
+    <Link
+      href={`/packet/${packet.id}`}
+      go={onPress}
+      style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
+    >
+      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
+        <Mono bold>{packet.sourceName ?? packet.source}</Mono>
+        <Body soft style={{ flex: 1 }} numberOfLines={1}>
+          {packet.kind}
         </Body>
-      </Link>
-    </View>
+        <Mono soft style={{ fontSize: 14 }}>
+          {utcTime(packet.at)}
+        </Mono>
+      </View>
+      <Body numberOfLines={2}>{packet.summary}</Body>
+      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+        {copiesWords(packet)}
+      </Body>
+    </Link>
   );
 }

@@ -44,7 +44,7 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
         // Several stand on one page: each says of what.
         aria-label={`${open ? 'Hide what it rests on' : 'What does it rest on?'} ${label}`}
         onPress={() => setOpen(!open)}
-        style={{ minHeight: 44, justifyContent: 'center', alignSelf: 'flex-start' }}
+        style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
       >
         <Body style={{ color: look.tide }}>{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
       </Pressable>

@@ -115,13 +115,18 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
             title={way.needsRelease ? `Release it and ${lower(way.words)}` : way.words}
             icon="transfer-right"
             busy={busy}
-            disabled={tooLong || text.trim() === ''}
+            disabled={tooLong ? 'It is too long for this way.' : text.trim() === '' ? 'There is no text.' : false}
             onPress={relay}
           />
         </View>
       ) : (
         <View style={{ gap: 4, alignItems: 'flex-start' }}>
-          <Button title={way.words} kind="plain" disabled={way.refused !== null} onPress={choose} />
+          <Button
+            title={way.words}
+            kind="plain"
+            disabled={way.refused === null ? false : `Not this way: ${way.refused}`}
+            onPress={choose}
+          />
           <Body soft>{way.refused ? `Not this way: ${way.refused}` : way.reason}</Body>
         </View>
       )}

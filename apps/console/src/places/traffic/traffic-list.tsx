@@ -6,6 +6,7 @@ import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
+import { useKeptScroll } from '../../ui/kept-scroll';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { ItemRow } from './item-row';
@@ -39,6 +40,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const settings = useSettings();
   const [showFiled, setShowFiled] = useState(false);
   const open = useOpenItems();
+  const kept = useKeptScroll('traffic');
   // What needs somebody is here however old it is; the rest comes page by page.
   const all = useMemo(
     () => newestFirst([...(open.data?.rows ?? []), ...(items.data?.pages.flatMap((page) => page.rows) ?? [])]),
@@ -63,6 +65,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
     );
   return (
     <SectionList
+      {...kept}
       style={{ flex: 1 }}
       sections={sections}
       keyExtractor={(item) => item.id}

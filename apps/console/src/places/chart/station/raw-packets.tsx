@@ -24,7 +24,9 @@ export function RawPackets({ station }: { station: StationDetail }) {
       <Heading level={2}>{isReported(station) ? `Packets of ${call}` : 'Packets'}</Heading>
       <View role="list" aria-label="Packets">
         {(all ? rows : rows.slice(0, FIRST)).map((packet) => (
-          <PacketRow key={packet.id} packet={packet} />
+          <View key={packet.id} role="listitem">
+            <PacketRow packet={packet} />
+          </View>
         ))}
       </View>
       {all ? (
