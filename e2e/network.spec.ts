@@ -15,6 +15,10 @@ describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size
   it('a place whose part is missing says so, the others go on, and it is there when the part is', async () => {
     const { page, context } = await rig.open(size, '/traffic');
     await page.getByRole('heading', { name: 'Traffic', level: 1 }).waitFor();
+    // The places come by themselves when the first one rests, the map when it is shown.
+    await page.waitForFunction(() =>
+      performance.getEntriesByType('resource').some(({ name }) => /\/people-[^/]+\.js/.test(name)),
+    );
     await page.route(PARTS, (route) => route.abort());
     await page.getByRole('link', { name: 'Chart', exact: true }).click();
     await page.getByRole('heading', { name: 'This place broke', level: 1 }).waitFor();

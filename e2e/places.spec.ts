@@ -27,6 +27,10 @@ const PLACES = [
   '/tools/settings',
   '/tools/people',
   '/tools/rules',
+  '/tools/backup',
+  '/log?tab=by-itself',
+  '/log?tab=kept',
+  '/nowhere',
 ] as const;
 interface AxeReport {
   readonly violations: readonly {
@@ -36,13 +40,13 @@ interface AxeReport {
 }
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 
-/** What a general accessibility checker (axe-core) finds against WCAG 2.2 AA. */
+/** What a general accessibility checker (axe-core) finds: against WCAG 2.2 AA, and by its rules of good practice. */
 async function violations(page: Page): Promise<string[]> {
   await page.evaluate(AXE);
   return page.evaluate(async () => {
     const { axe } = window as unknown as { axe: { run(root: Document, options: object): Promise<AxeReport> } };
     const { violations } = await axe.run(document, {
-      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
     });
     return violations.flatMap((violation) =>
       violation.nodes.map(
@@ -51,6 +55,20 @@ async function violations(page: Page): Promise<string[]> {
     );
   });
 }
+
+/** What can be pressed and is smaller than a gloved finger: 48 px either way, unless it stands in running text. */
+const tooSmall = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    Array.from(
+      document.querySelectorAll<HTMLElement>('a[href], button, input, textarea, [role=checkbox], [role=radio]'),
+    ).flatMap((element) => {
+      const { width, height, right, bottom } = element.getBoundingClientRect();
+      const seen = width > 0 && height > 0 && right > 0 && bottom > 0 && !element.closest('.ol-control');
+      return seen && (width < 47.5 || height < 47.5)
+        ? [`${Math.round(width)} × ${Math.round(height)} px: ${element.outerHTML.slice(0, 120)}`]
+        : [];
+    }),
+  );
 
 const settled = (page: Page) =>
   page.waitForFunction(
@@ -71,6 +89,8 @@ describe.each(['phone', 'wide'] as const)('every place on a %s screen', (size: S
         await page.goto(rig.started.url + path);
         await settled(page);
         faults.push(...(await violations(page)).map((violation) => `${path}: ${violation}`));
+        if (size === 'phone' && light === 'day')
+          faults.push(...(await tooSmall(page)).map((small) => `${path}: ${small}`));
         const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
         if (overflow > 0) faults.push(`${path}: ${overflow} px too wide`);
       }

@@ -1,6 +1,6 @@
 import { newItem, type NewItem, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { api } from '../live/api';
 import { useChange } from '../live/queries';
@@ -64,7 +64,8 @@ interface SendButtonProps {
   licence?: boolean;
   settings: Settings;
   title: string;
-  disabled: boolean;
+  /** Why it cannot go yet. */
+  disabled: false | string;
   busy: boolean;
   error: Error | null;
   onPress: () => void;
@@ -73,6 +74,22 @@ interface SendButtonProps {
 /** The button that says what will happen, the questions that hold it, and what went wrong. */
 export function SendButton({ locks, licence, settings, title, disabled, busy, error, onPress }: SendButtonProps) {
   const locked = locks.length > 0;
+  const off = locked ? 'The questions above hold the transmitter.' : disabled;
+  const press = useRef(onPress);
+  useEffect(() => {
+    press.current = onPress;
+  });
+  const ready = off === false && !busy;
+  useEffect(() => {
+    if (!ready) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || event.repeat) return;
+      event.preventDefault();
+      press.current();
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [ready]);
   return (
     <View>
       {locked ? <TransmitQuestions settings={settings} licence={licence} /> : null}
@@ -81,7 +98,7 @@ export function SendButton({ locks, licence, settings, title, disabled, busy, er
           {error.message}
         </Notice>
       ) : null}
-      <Button title={title} icon="send-outline" busy={busy} disabled={disabled || locked} onPress={onPress} />
+      <Button title={title} icon="send-outline" busy={busy} disabled={off} onPress={onPress} />
     </View>
   );
 }

@@ -50,7 +50,9 @@ describe('the last question that holds the transmitter', () => {
     const list = await screen.findByRole('list', { name: 'What waits' });
     expect(asked.filter(({ method }) => method === 'PATCH')).toEqual([]);
     expect(within(list).getByText('2 min old, by Modem, 0.7 s')).toBeInTheDocument();
-    expect(screen.getByRole('button', { name: 'Unlock and send 2 of 2, 0.7 s on the air and more' })).toBeEnabled();
+    expect(
+      screen.getByRole('button', { name: 'Unlock and send 2 of 2, 0.7 s on the air and more' }),
+    ).not.toHaveAttribute('aria-disabled', 'true');
     await userEvent.click(screen.getByRole('checkbox', { name: 'To QT1NC: Long settled' }));
     await userEvent.click(screen.getByRole('button', { name: 'Unlock and send 1 of 2, 0.7 s on the air' }));
     await waitFor(() => expect(screen.queryByRole('list', { name: 'What waits' })).toBeNull());
@@ -82,7 +84,10 @@ describe('the last question that holds the transmitter', () => {
     renderPiece(<TransmitQuestions settings={{ ...locked, heldSince: '2026-11-25T08:00:00.000Z' }} />);
     await userEvent.click(antenna());
     expect(await screen.findByText('This goes out when you let it go on')).toBeInTheDocument();
-    expect(screen.getByRole('button', { name: 'Unlock and keep 1 of 1, 0.7 s on the air' })).toBeEnabled();
+    expect(screen.getByRole('button', { name: 'Unlock and keep 1 of 1, 0.7 s on the air' })).not.toHaveAttribute(
+      'aria-disabled',
+      'true',
+    );
   });
 
   it('locks without a question', async () => {

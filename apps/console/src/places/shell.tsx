@@ -8,9 +8,11 @@ import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
 import { focusHeading, useArrival } from './arrival';
+import { Arrivals } from './arrivals';
 import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
+import { useTrueAddress } from './true-address';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
 import { leadsTo, Link, type Address } from '../ui/link';
@@ -37,6 +39,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const path = usePathname();
   const [shortcuts, setShortcuts] = useState(false);
   useArrival(path);
+  useTrueAddress(path);
   useShortcuts(() => setShortcuts((shown) => !shown));
   const links = PLACES.map((place) => (
     <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />
@@ -69,16 +72,14 @@ export function Shell({ children }: { children: ReactNode }) {
     <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}>
       <SkipLink />
       {wide ? (
-        <View
-          role="navigation"
-          aria-label="Places"
-          style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}
-        >
+        <View style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}>
           <View>
             {head}
-            {links}
+            <View role="navigation" aria-label="Places">
+              {links}
+            </View>
           </View>
-          <View style={{ padding: 8, gap: 4 }}>
+          <View role="region" aria-label="Station and tools" style={{ padding: 8, gap: 4 }}>
             <HoldButton />
             <LightSwitch />
             <ToolsLink wide here={path.startsWith('/tools')} />
@@ -87,12 +88,13 @@ export function Shell({ children }: { children: ReactNode }) {
       ) : (
         <View style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>{head}</View>
       )}
-      <View style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
+      <View nativeID="place" style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
         <ConnectionLost />
         <NotStoring />
         <HeldBanner />
         <LockedBanner />
         <AlarmBanner />
+        <Arrivals />
         {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </View>

@@ -3,6 +3,7 @@ import { Pressable, View } from 'react-native';
 import { Icon } from './icon';
 import { chosenByArrows, turnedBySpace } from './keys';
 import { type, useLook } from './look';
+import { scaled } from './scale';
 import { Body } from './text';
 
 interface CheckRowProps {
@@ -31,8 +32,8 @@ export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
         textStyle={{
           fontFamily: type.body,
           fontWeight: 'normal',
-          fontSize: 16,
-          lineHeight: 22,
+          fontSize: scaled(16),
+          lineHeight: scaled(22),
           color: look.ink,
           marginLeft: 10,
           flexShrink: 1,

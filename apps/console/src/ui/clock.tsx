@@ -22,7 +22,8 @@ export function Instant({ iso, seconds }: { iso: string; seconds?: boolean }) {
       onPress={() => setLocal(!local)}
       role="button"
       aria-label={`${utc}, local time ${localTime(iso)}`}
-      hitSlop={12}
+      // Large enough for a glove without moving the line that it stands in.
+      style={{ minHeight: 48, minWidth: 48, justifyContent: 'center', marginVertical: -12 }}
     >
       <Mono soft>{local ? localTime(iso) : utc}</Mono>
     </Pressable>

@@ -2,6 +2,7 @@ import { Input } from '@rneui/themed';
 import { useId } from 'react';
 import { View, type TextInputProps } from 'react-native';
 import { type, useLook } from './look';
+import { scaled } from './scale';
 import { Body } from './text';
 
 interface FieldProps extends Pick<
@@ -48,7 +49,7 @@ export function Field({ label, hint, error, mono, secret, multiline, ...rest }: 
         }}
         inputStyle={{
           fontFamily: mono ? type.mono : type.body,
-          fontSize: 17,
+          fontSize: scaled(17),
           color: look.ink,
           minHeight: multiline ? 88 : 48,
           paddingHorizontal: 12,

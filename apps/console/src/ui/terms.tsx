@@ -30,7 +30,7 @@ export function TermHelp({ term }: { term: Term }) {
         aria-expanded={open}
         aria-label={`What is ${term}?`}
         onPress={() => setOpen(!open)}
-        style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 44 }}
+        style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 48 }}
       >
         <Icon name="help-circle-outline" size={18} color={look.tide} />
         <Body style={{ color: look.tide }}>{term}</Body>

@@ -5,7 +5,10 @@ describe('times', () => {
   it('are in UTC with a Z, with the day when it is another one', () => {
     expect(utcTime('2026-11-25T14:05:00Z', now)).toBe('14:05Z');
     expect(utcTime('2026-11-24T23:59:00Z', now)).toBe('24 Nov 23:59Z');
-    expect(utcSeconds('2026-11-25T14:05:09.500Z')).toBe('14:05:09Z');
+    expect(utcTime('2025-12-31T23:59:00Z', now)).toBe('31 Dec 2025 23:59Z');
+    expect(utcSeconds('2026-11-25T14:05:09.500Z', now)).toBe('14:05:09Z');
+    expect(utcSeconds('2026-11-24T14:05:09.500Z', now)).toBe('24 Nov 14:05:09Z');
+    expect(utcSeconds('2003-02-01T14:05:09Z', now)).toBe('1 Feb 2003 14:05:09Z');
   });
   it('tell the age in the largest whole unit, never below zero', () => {
     expect(age('2026-11-25T14:05:18Z', now)).toBe('12 s');

@@ -1,17 +1,26 @@
 import { DateTime } from 'luxon';
 
-/** `14:05Z`, and the day in front when it is not today. */
-export function utcTime(iso: string, now: number = Date.now()): string {
-  const at = DateTime.fromISO(iso, { zone: 'utc' });
-  const sameDay = at.hasSame(DateTime.fromMillis(now, { zone: 'utc' }), 'day');
-  return at.toFormat(sameDay ? "HH:mm'Z'" : "d LLL HH:mm'Z'");
+/** The day in front of a time when it is not today, with the year when it is not this one. */
+function dayOf(at: DateTime, now: number): string {
+  const today = DateTime.fromMillis(now, { zone: at.zone });
+  return at.hasSame(today, 'day') ? '' : at.hasSame(today, 'year') ? 'd LLL ' : 'd LLL yyyy ';
 }
 
+const utc = (iso: string): DateTime => DateTime.fromISO(iso, { zone: 'utc' });
+
+/** `14:05Z`, `24 Nov 23:59Z`, `31 Dec 2025 23:59Z`. */
+export const utcTime = (iso: string, now: number = Date.now()): string =>
+  utc(iso).toFormat(`${dayOf(utc(iso), now)}HH:mm'Z'`);
+
 /** With seconds, for evidence. */
-export const utcSeconds = (iso: string): string => DateTime.fromISO(iso, { zone: 'utc' }).toFormat("HH:mm:ss'Z'");
+export const utcSeconds = (iso: string, now: number = Date.now()): string =>
+  utc(iso).toFormat(`${dayOf(utc(iso), now)}HH:mm:ss'Z'`);
 
 /** The same in the zone of this device. */
-export const localTime = (iso: string): string => DateTime.fromISO(iso).toFormat('d LLL HH:mm:ss ZZZZ');
+export const localTime = (iso: string, now: number = Date.now()): string => {
+  const at = DateTime.fromISO(iso);
+  return at.toFormat(`${dayOf(at, now) || 'd LLL '}HH:mm:ss ZZZZ`);
+};
 
 /** `12 s`, `4 min`, `3 h`, `2 d`. */
 export function age(iso: string, now: number): string {

@@ -31,6 +31,11 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
   const running = sessions.data?.find((session) => session.endedAt === null);
   const last = sessions.data?.find((session) => session.endedAt !== null);
   const locked = settings.data ? transmitLocks(settings.data).length > 0 : true;
+  const held = locked
+    ? 'The questions above hold the transmitter.'
+    : bearer.enabled
+      ? false
+      : 'This bearer is switched off, under Bearers.';
   const start = (kind: 'exchange' | 'terminal') =>
     begin.mutate(
       { bearerId: bearer.id, kind, leave, takePrivate, take: [...take], remove: [...remove] },
@@ -78,14 +83,14 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
               }
               icon="lan-connect"
               busy={begin.isPending}
-              disabled={locked || !bearer.enabled}
+              disabled={held}
               onPress={() => start('exchange')}
             />
             {mail ? null : (
               <Button
                 title="Plain terminal"
                 kind="plain"
-                disabled={locked || !bearer.enabled || begin.isPending}
+                disabled={begin.isPending ? 'A session is being opened.' : held}
                 onPress={() => start('terminal')}
               />
             )}

@@ -68,7 +68,7 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
         <Button
           title={invitation.ok && !known ? `Join ${invitation.value.name}` : 'Join the channel'}
           kind="plain"
-          disabled={!invitation.ok || known}
+          disabled={known ? 'You are in this channel.' : invitation.ok ? false : 'Paste an invitation first.'}
           busy={change.isPending}
           onPress={() =>
             invitation.ok &&

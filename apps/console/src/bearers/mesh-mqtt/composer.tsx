@@ -147,7 +147,7 @@ function MeshText() {
             ? `Send by mesh to everybody on ${channel.name}`
             : `Send by mesh to ${node?.tag ?? 'a node'} on ${channel.name}, ask for acknowledgement`
         }
-        disabled={!text.ok || !whom}
+        disabled={!whom ? 'Say first whom it is for.' : text.ok ? false : 'It needs a text that fits.'}
         busy={busy}
         error={error}
         onPress={() =>

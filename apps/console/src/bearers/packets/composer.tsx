@@ -131,7 +131,13 @@ function RadioText() {
         locks={modem ? locksOf(modem.config.kind, settings.data) : transmitLocks(settings.data)}
         settings={settings.data}
         title={plan.buttonWords}
-        disabled={!complete || problem !== null || !modem}
+        disabled={
+          !modem
+            ? 'There is no modem that could send it.'
+            : complete && problem === null
+              ? false
+              : 'Something above is missing or not right yet.'
+        }
         busy={busy}
         error={error}
         onPress={submit}

@@ -166,7 +166,13 @@ function Mail() {
         locks={locksOf(gateway.config.kind, settings.data)}
         settings={settings.data}
         title={`Put in the queue for ${gateway.config.call}, to go out in the next session`}
-        disabled={!faults.complete || tooLarge}
+        disabled={
+          tooLarge
+            ? 'It is too large for this gateway.'
+            : faults.complete
+              ? false
+              : 'Something above is missing or not right yet.'
+        }
         busy={busy}
         error={error}
         onPress={() => send(written)}

@@ -54,7 +54,7 @@ describe('a new bearer', () => {
     stationAnswers({ 'GET /api/v1/bearers': { body: [] } });
     await open('A gateway for radio mail');
     expect(await screen.findByText('No modem yet')).toBeInTheDocument();
-    expect(screen.getByRole('button', { name: 'Add it' })).toBeDisabled();
+    expect(screen.getByRole('button', { name: 'Add it' })).toHaveAttribute('aria-disabled', 'true');
   });
 
   it('to a mesh says beside the field what cannot be, and keeps what was typed', async () => {

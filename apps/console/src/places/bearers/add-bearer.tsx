@@ -152,7 +152,7 @@ export function AddBearer() {
           title={overModem ? 'Add it' : 'Add and connect'}
           onPress={() => void submit()}
           busy={add.isPending}
-          disabled={overModem && !modem}
+          disabled={overModem && !modem ? 'It goes over a modem: add one first.' : false}
         />
         <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
       </View>

@@ -120,7 +120,7 @@ function AddRule() {
       <View style={{ alignItems: 'flex-start' }}>
         <Button
           title="Add it, turned off"
-          disabled={!checked.success}
+          disabled={checked.success ? false : 'Something above is missing or not right yet.'}
           busy={add.isPending}
           onPress={() => add.mutate(rule, { onSuccess: () => setEntry(BLANK) })}
         />

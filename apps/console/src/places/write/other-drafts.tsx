@@ -20,13 +20,24 @@ export function OtherDrafts() {
   return (
     <View>
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 16 }}>
-        <Button title="Undo" icon="undo" kind="plain" disabled={past.length === 0} onPress={undo} />
-        <Button title="Throw away" kind="plain" disabled={!written} onPress={() => discard(open)} />
+        <Button
+          title="Undo"
+          icon="undo"
+          kind="plain"
+          disabled={past.length === 0 ? 'There is nothing to undo.' : false}
+          onPress={undo}
+        />
+        <Button
+          title="Throw away"
+          kind="plain"
+          disabled={written ? false : 'Nothing is written yet.'}
+          onPress={() => discard(open)}
+        />
         <Button
           title="Write another"
           icon="plus"
           kind="plain"
-          disabled={!written}
+          disabled={written ? false : 'Nothing is written yet.'}
           onPress={() => router.navigate(`/write?draft=${startAnew()}`)}
         />
       </View>

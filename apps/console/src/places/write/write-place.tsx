@@ -55,7 +55,7 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
       )}
       {ways.length > 1 ? (
         <View style={{ marginBottom: 16 }}>
-          <Heading level={3}>Way</Heading>
+          <Heading level={2}>Way</Heading>
           <View role="group" aria-label="Way" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
             {ways.map(({ id, title }) => (
               <Button

@@ -73,7 +73,7 @@ describe('the settings', () => {
       singleKeys: true,
     });
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
-    expect(screen.getByRole('button', { name: 'Save settings' })).toBeDisabled();
+    expect(screen.getByRole('button', { name: 'Save settings' })).toHaveAttribute('aria-disabled', 'true');
   });
 
   it('take the voice frequency and whether questions are answered', async () => {

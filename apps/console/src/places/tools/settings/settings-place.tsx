@@ -171,7 +171,7 @@ export function SettingsForm({ settings }: { settings: Settings }) {
           title="Save settings"
           onPress={() => void submit()}
           busy={save.isPending}
-          disabled={!formState.isDirty}
+          disabled={formState.isDirty ? false : 'Nothing was changed.'}
         />
       </View>
     </>
