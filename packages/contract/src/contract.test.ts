@@ -37,6 +37,10 @@ describe('the contract', () => {
   ])('takes %j', (change) => expect(newItem.safeParse({ ...written, ...change }).error).toBeUndefined());
   it.each([
     ['addressee.address', to('TOO LONG A CALL')],
+    // An SSID has four bits (AX.25 2.2, 3.12.2).
+    ['addressee.address', to('QT4LB-99')],
+    ['addressee.address', { ...by('messages'), ...to('QT1NC@'), content: message }],
+    ['addressee.address', { ...by('messages'), ...to('A@B@C'), content: message }],
     ['addressee', everybody],
     ['content.body', text('a|b')],
     ['content.body', text('N'.repeat(68))],

@@ -7,7 +7,11 @@ export const boardAddress = z
   .string()
   .trim()
   .toUpperCase()
-  .regex(/^[A-Z0-9#@.-]{1,60}$/, 'letters, digits and @ . # - alone');
+  .max(60)
+  .regex(
+    /^[A-Z0-9#.-]+(?:@[A-Z0-9#.-]+)?$/,
+    'whom, or whom at which board: letters, digits and . # - with at most one @ between, such as QT1NC@QT0BB',
+  );
 
 const stationCall = z
   .string()

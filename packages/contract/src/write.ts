@@ -1,4 +1,4 @@
-import { checkAddressee, checkMeshText, checkMessageText, type Parsed } from '@tombolo/core';
+import { checkAddressee, checkMeshText, checkMessageText, parseStationCall, type Parsed } from '@tombolo/core';
 import { z } from 'zod';
 import { meshNodeId } from './bearers';
 import { boardAddress, type AddressSort } from './people';
@@ -91,8 +91,15 @@ export const ADDRESS_OF_WAY = {
 function addressProblem(by: Way['by'], address: string): string | null {
   const reasonOf = (checked: Parsed<unknown>) => (checked.ok ? null : checked.error.reason);
   switch (by) {
-    case 'packets':
-      return reasonOf(checkAddressee(address));
+    case 'packets': {
+      // A station of amateur radio has an SSID from 0 to 15; services are called in other ways.
+      const station = /^(.+)-\d+$/.exec(address.trim());
+      const numbered = station && parseStationCall(station[1]!.toUpperCase()).ok;
+      return (
+        reasonOf(checkAddressee(address)) ??
+        (numbered ? reasonOf(parseStationCall(address.trim().toUpperCase())) : null)
+      );
+    }
     case 'texts':
       return meshNodeId.safeParse(address).success ? null : 'the number of a node';
     case 'messages':

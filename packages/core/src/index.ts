@@ -79,6 +79,8 @@ export * from './geo/grid';
 export * from './geo/locator';
 export * from './geo/trail';
 export * from './geo/units';
+export * from './typed/number';
+export * from './typed/position';
 export * from './radio/air-budget';
 export * from './radio/reach';
 export * from './radio/regions';

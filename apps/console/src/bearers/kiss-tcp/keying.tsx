@@ -1,5 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { kissTcpConfig } from '@tombolo/contract';
+import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { View } from 'react-native';
@@ -7,6 +8,7 @@ import { z } from 'zod';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { toFirstFault } from '../../ui/faults';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
@@ -24,7 +26,7 @@ const form = z.object({ txDelayMs: z.string(), usualPath: z.string() }).transfor
 
 /** What typed texts say of how a modem is keyed; an empty delay is none. */
 export const keyingOf = ({ txDelayMs, usualPath }: { txDelayMs: string; usualPath: string }) => ({
-  txDelayMs: txDelayMs.trim() === '' ? NaN : Number(txDelayMs),
+  txDelayMs: txDelayMs.trim() === '' ? NaN : readWhole(txDelayMs),
   path: pathElements(usualPath),
 });
 
@@ -95,7 +97,9 @@ export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
           title="Save delay and path"
           about={bearer.name}
           busy={change.isPending}
-          onPress={() => void handleSubmit((keying) => change.mutate(keying, { onSuccess: () => setOpen(false) }))()}
+          onPress={() =>
+            void handleSubmit((keying) => change.mutate(keying, { onSuccess: () => setOpen(false) }), toFirstFault)()
+          }
         />
         <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
       </View>

@@ -1,4 +1,5 @@
 import { kissTcpConfig } from '@tombolo/contract';
+import { readDecimal } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -12,8 +13,7 @@ import type { OfBearer } from '../kind';
 
 /** What is typed as a frequency; null for nothing, and not a number for what is none. */
 export function megahertzOf(text: string): number | null {
-  const typed = text.trim().replace(',', '.');
-  return typed === '' ? null : Number(typed);
+  return text.trim() === '' ? null : readDecimal(text);
 }
 
 /** What is typed as a frequency; null for what is none. */

@@ -1,5 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { BANDWIDTHS_HZ, CODING_RATES, meshReachWords, proposedHopLimit, SPREADING_FACTORS } from '@tombolo/core';
+import {
+  BANDWIDTHS_HZ,
+  CODING_RATES,
+  meshReachWords,
+  proposedHopLimit,
+  readDecimal,
+  readWhole,
+  SPREADING_FACTORS,
+} from '@tombolo/core';
 import { meshMqttConfig, type BearerConfig, type BearerView } from '@tombolo/contract';
 import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
@@ -10,6 +18,7 @@ import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
+import { toFirstFault } from '../../ui/faults';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
@@ -40,10 +49,10 @@ const settingOf = (values: Form) => ({
   tag: values.tag,
   name: values.name,
   carrier: values.carrier,
-  hopLimit: Number(values.hopLimit),
-  announceMin: Number(values.announceMin),
+  hopLimit: readWhole(values.hopLimit),
+  announceMin: readWhole(values.announceMin),
   radio: {
-    frequencyHz: Math.round(Number(values.frequencyMHz.replace(',', '.')) * 1e6),
+    frequencyHz: Math.round(readDecimal(values.frequencyMHz) * 1e6),
     spreadingFactor: Number(values.spreadingFactor),
     bandwidthHz: Number(values.bandwidthHz),
     codingRate: Number(values.codingRate),
@@ -189,7 +198,7 @@ function NodeForm({
         <Button
           title="Set the node"
           busy={change.isPending}
-          onPress={() => void handleSubmit((values) => change.mutate(values, { onSuccess: close }))()}
+          onPress={() => void handleSubmit((values) => change.mutate(values, { onSuccess: close }), toFirstFault)()}
         />
         {config.radio ? <Button title="Leave it as it is" kind="plain" onPress={close} /> : null}
       </View>

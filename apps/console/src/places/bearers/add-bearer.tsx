@@ -10,6 +10,7 @@ import { api } from '../../live/api';
 import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
+import { toFirstFault } from '../../ui/faults';
 import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
@@ -79,13 +80,15 @@ export function AddBearer() {
   const add = useChange(api.addBearer, ['bearers']);
   const submit = () => {
     setValue('over', modem?.id ?? '');
-    return handleSubmit((values) =>
-      add.mutate(bearerOf(values), {
-        onSuccess: () => {
-          reset();
-          setOpen(false);
-        },
-      }),
+    return handleSubmit(
+      (values) =>
+        add.mutate(bearerOf(values), {
+          onSuccess: () => {
+            reset();
+            setOpen(false);
+          },
+        }),
+      toFirstFault,
     )();
   };
   if (!open)

@@ -7,6 +7,7 @@ import { api } from '../../live/api';
 import { useBackups, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Instant } from '../../ui/clock';
+import { toFirstFault } from '../../ui/faults';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
@@ -66,7 +67,9 @@ export function BackupPlace() {
         title="Make a backup"
         icon="archive-lock-outline"
         busy={make.isPending || running}
-        onPress={() => void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }))()}
+        onPress={() =>
+          void handleSubmit(({ passphrase }) => make.mutate(passphrase, { onSuccess: () => reset() }), toFirstFault)()
+        }
       />
       <Rule />
       <BackupPlan />

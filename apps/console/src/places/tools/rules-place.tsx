@@ -1,4 +1,5 @@
 import { bearerKind, newStandingRule, type StandingRule } from '@tombolo/contract';
+import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -77,7 +78,7 @@ function AddRule() {
     toBearer: toBearer ?? targets[0]?.id ?? '',
     to: entry.to,
     hours: { from: entry.from, until: entry.until },
-    mostPerHour: Number(entry.most),
+    mostPerHour: readWhole(entry.most),
   };
   const checked = newStandingRule.safeParse(rule);
   const problem = (path: string, value: string) =>

@@ -1,4 +1,5 @@
 import type { NewWatch, ReadingsView } from '@tombolo/contract';
+import { readDecimal } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
@@ -20,7 +21,7 @@ const WHEN = [
 type When = (typeof WHEN)[number]['id'];
 
 const numberOf = (text: string): number | null => {
-  const value = Number(text.trim().replace(',', '.'));
+  const value = readDecimal(text);
   return text.trim() === '' || !Number.isFinite(value) ? null : value;
 };
 

@@ -12,6 +12,7 @@ import { View } from 'react-native';
 import { z } from 'zod';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
+import { toFirstFault } from '../../../ui/faults';
 import { Field } from '../../../ui/field';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
@@ -76,7 +77,7 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
     defaultValues: formOf(person),
     mode: 'onTouched',
   });
-  const submit = handleSubmit(keep);
+  const submit = handleSubmit(keep, toFirstFault);
   const without = (formState.errors as { addresses?: { message?: string } }).addresses?.message;
   return (
     <View>

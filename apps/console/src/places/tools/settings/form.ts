@@ -1,10 +1,10 @@
-import { formatMHz } from '@tombolo/core';
+import { formatMHz, readDecimal, readWhole } from '@tombolo/core';
 import { ownCall, settings as settingsSchema, type Settings, type SettingsChange } from '@tombolo/contract';
 import { z } from 'zod';
 import { degreesOf, readPlace } from './place';
 
 const wholeIn = (schema: z.ZodType<number>, what: string) =>
-  z.string().refine((text) => schema.safeParse(Number(text)).success && text.trim() !== '', what);
+  z.string().refine((text) => schema.safeParse(readWhole(text)).success, what);
 
 /** The form holds texts; the contract's schemas judge what they mean. */
 export const form = z.object({
@@ -23,7 +23,7 @@ export const form = z.object({
   voice: z
     .string()
     .refine(
-      (text) => text.trim() === '' || settingsSchema.shape.voiceMHz.safeParse(Number(text)).success,
+      (text) => text.trim() === '' || settingsSchema.shape.voiceMHz.safeParse(readDecimal(text)).success,
       'a frequency in MHz, such as 146.520',
     ),
   answerQueries: z.boolean(),
@@ -55,14 +55,14 @@ export function changeOf(values: Form, settings: Settings): SettingsChange {
   const place = readPlace(values.place);
   return {
     call: values.call,
-    ssid: Number(values.ssid),
+    ssid: readWhole(values.ssid),
     region: values.region,
     position: place.ok ? place.position : settings.position,
-    retry: { ...settings.retry, firstS: Number(values.firstS), tries: Number(values.tries) },
-    storeLimit: Number(values.storeLimit),
-    automaticAirS: Number(values.automaticAirS),
-    automaticAirPerStationS: Number(values.automaticAirPerStationS),
-    voiceMHz: values.voice.trim() === '' ? null : Number(values.voice),
+    retry: { ...settings.retry, firstS: readWhole(values.firstS), tries: readWhole(values.tries) },
+    storeLimit: readWhole(values.storeLimit),
+    automaticAirS: readWhole(values.automaticAirS),
+    automaticAirPerStationS: readWhole(values.automaticAirPerStationS),
+    voiceMHz: values.voice.trim() === '' ? null : readDecimal(values.voice),
     answerQueries: values.answerQueries,
     symbol: values.symbol,
     statusText: values.statusText,

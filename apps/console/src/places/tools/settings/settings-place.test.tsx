@@ -5,6 +5,7 @@ import { fakeGeolocation } from '../../../testing/geolocation';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { usePreferences } from '../../../live/preferences';
 import { readPlace } from './place';
+import { forgetUnsaved } from '../../../ui/unsaved';
 import { SettingsForm, SettingsPlace } from './settings-place';
 
 const settings: Settings = {
@@ -27,6 +28,8 @@ describe('a position', () => {
 });
 
 describe('the settings', () => {
+  beforeEach(forgetUnsaved);
+
   it('warn of a retry that digipeaters would drop', async () => {
     stationAnswers({});
     renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
@@ -46,7 +49,29 @@ describe('the settings', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
     await waitFor(() => expect(call).toHaveAttribute('aria-invalid', 'true'));
     expect(call).toHaveValue('Q!');
+    // Whoever is told what is wrong stands where it is put right.
+    await waitFor(() => expect(call).toHaveFocus());
+    expect(await screen.findByText(/^Not saved: one field wants another look/)).toBeTruthy();
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
+  });
+
+  it('take numbers and places as people type them', async () => {
+    const asked = stationAnswers({ 'PATCH /api/v1/settings': { body: settings } });
+    renderPiece(<SettingsForm settings={settingsSchema.parse(settings)} />);
+    const enter = async (name: string, text: string) => {
+      const field = screen.getByRole('textbox', { name });
+      await userEvent.clear(field);
+      await userEvent.type(field, text);
+    };
+    await enter('Position', '41° 16.14′ N 43° 17.10′ W');
+    await enter('Voice frequency, MHz', '146,52');
+    await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+        position: { latitude: 41.269, longitude: expect.closeTo(-43.285, 6) },
+        voiceMHz: 146.52,
+      }),
+    );
   });
 
   it('are sent whole', async () => {

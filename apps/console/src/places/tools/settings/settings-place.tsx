@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { formatMHz, locatorOf, REGIONS, SOONEST_OVER_DIGIPEATERS_S, type RegionId } from '@tombolo/core';
+import { formatMHz, locatorOf, readWhole, REGIONS, SOONEST_OVER_DIGIPEATERS_S, type RegionId } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { View } from 'react-native';
@@ -8,6 +8,8 @@ import { api } from '../../../live/api';
 import { useChange, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { CheckRow, Choice } from '../../../ui/choice';
+import { Faults, toFirstFault } from '../../../ui/faults';
+import { useUnsaved } from '../../../ui/unsaved';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading } from '../../../ui/text';
@@ -31,18 +33,21 @@ export function SettingsPlace() {
 
 /** The operator and the station; equipment has its settings on the cards of the bearers. */
 export function SettingsForm({ settings }: { settings: Settings }) {
-  const { control, handleSubmit, setValue, reset, formState } = useForm<Form>({
+  const entry = useForm<Form>({
     resolver: zodResolver(form),
     defaultValues: formOf(settings),
     mode: 'onTouched',
   });
+  const { control, handleSubmit, setValue, reset, formState } = entry;
+  useUnsaved('settings', entry);
   const save = useChange(api.changeSettings, ['settings', 'stations']);
-  const submit = handleSubmit((values) =>
-    save.mutate(changeOf(values, settings), { onSuccess: (saved) => reset(formOf(saved)) }),
+  const submit = handleSubmit(
+    (values) => save.mutate(changeOf(values, settings), { onSuccess: (saved) => reset(formOf(saved)) }),
+    toFirstFault,
   );
   const place = readPlace(useWatch({ control, name: 'place' }));
   const firstS = useWatch({ control, name: 'firstS' });
-  const tooSoon = firstS.trim() !== '' && Number(firstS) < SOONEST_OVER_DIGIPEATERS_S;
+  const tooSoon = firstS.trim() !== '' && readWhole(firstS) < SOONEST_OVER_DIGIPEATERS_S;
   return (
     <>
       <Heading level={2}>Operator</Heading>
@@ -165,6 +170,7 @@ export function SettingsForm({ settings }: { settings: Settings }) {
           {save.error.message}
         </Notice>
       ) : null}
+      <Faults errors={formState.errors} tried={formState.isSubmitted} />
       {save.isSuccess && !formState.isDirty ? <Notice title="Saved" /> : null}
       <View style={{ marginTop: 8 }}>
         <Button
