@@ -194,3 +194,10 @@ export function heapOf(status: Status, item: HeapContext): Heap {
   if (status.outcome !== null || status.rung === 'drafted') return 'needs you';
   return rungIndex(status.rung) >= rungIndex('delivered') ? 'arrived' : 'on its way';
 }
+
+/** What somebody should do about an item that needs them; null when it needs nobody. */
+export function neededOf(status: Pick<Status, 'rung'>, heap: Heap, direction: HeapContext['direction']): string | null {
+  if (heap !== 'needs you') return null;
+  if (direction === 'in') return 'answer or file it';
+  return status.rung === 'drafted' ? 'finish it' : 'try again or file it';
+}

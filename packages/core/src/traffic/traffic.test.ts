@@ -6,7 +6,7 @@ import { arrivalRoad, bestLeg, causewayInWords, causewayOf } from './causeway';
 import { EVIDENCE_KINDS, RUNGS, isRung, rungIndex, type Evidence, type EvidenceKind } from './evidence';
 import { decideIncoming, REPEAT_WINDOW_MS } from './incoming';
 import { DEFAULT_RETRY, reconnectDelayMs, retryDelayMs } from './retry';
-import { heapOf, statusOf } from './status';
+import { heapOf, neededOf, statusOf } from './status';
 
 const context = { addressee: 'QT4LB-8', acknowledgementAsked: true };
 const NOW = '2026-01-01T12:00:00.000Z';
@@ -143,6 +143,9 @@ describe('status from evidence', () => {
         NOW,
       );
     expect(heapOf(at('queued', 'sent'), out)).toBe('on its way');
+    expect(neededOf(at('queued', 'sent'), 'on its way', 'out')).toBeNull();
+    expect(neededOf(at('queued', 'refused'), 'needs you', 'out')).toBe('try again or file it');
+    expect(neededOf(at('delivered'), 'needs you', 'in')).toBe('answer or file it');
     expect(heapOf(at('queued', 'refused'), out)).toBe('needs you');
     expect(heapOf(at('queued', 'delivered'), out)).toBe('arrived');
     expect(heapOf(at('queued', 'cancelled'), out)).toBe('filed');

@@ -55,7 +55,9 @@ export const StationRow = memo(function StationRow({ station, unit, now, selecte
             justifyContent: 'space-between',
           }}
         >
-          <Mono bold>{station.name}</Mono>
+          <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+            {station.name}
+          </Mono>
           <Spoken>{meaning}</Spoken>
           <Mono soft style={{ fontSize: 14 }}>
             {where ?? 'no position'}

@@ -24,7 +24,9 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?
       style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
     >
       <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
-        <Mono bold>{packet.sourceName ?? packet.source}</Mono>
+        <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+          {packet.sourceName ?? packet.source}
+        </Mono>
         <Body soft style={{ flex: 1 }} numberOfLines={1}>
           {packet.kind}
         </Body>

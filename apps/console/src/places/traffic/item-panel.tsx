@@ -6,16 +6,16 @@ import { api } from '../../live/api';
 import { useBearers, useChange, useItem } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
-import { Instant, useNow } from '../../ui/clock';
+import { Instant } from '../../ui/clock';
 import { Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
-import { utcTime } from '../../ui/time';
 import { consoleKind } from '../../bearers/registry';
 import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
+import { ItemState } from './item-state';
 import { RelayDesk } from './relay-desk';
 
 /** What can be done with an item now. */
@@ -54,7 +54,6 @@ const CAUSEWAY_MEANING =
 export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: string) => void }) {
   const item = useItem(id);
   const bearers = useBearers();
-  const now = useNow(1000);
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
   const writeTo = useDrafts((store) => store.writeTo);
@@ -73,7 +72,6 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const { data } = item;
   const { status } = data;
   const arrived = data.direction === 'in';
-  const nextTry = data.legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
   const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
@@ -119,26 +117,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       >
         {data.causeway && width > 0 ? <Causeway road={data.causeway} width={Math.min(width, 620)} large /> : null}
       </View>
-      <View aria-live="polite" style={{ marginBottom: 16, gap: 4 }}>
-        <Heading level={2}>{status.words}</Heading>
-        {status.wouldProve ? (
-          <Body soft>
-            {`More would be proven by ${status.wouldProve}`}
-            {status.waitUntil
-              ? Date.parse(status.waitUntil) > now
-                ? `; worth waiting for until ${utcTime(status.waitUntil, now)}.`
-                : '; nothing came in the time it usually takes.'
-              : '.'}
-          </Body>
-        ) : null}
-        {nextTry?.nextAt && nextTry.triesMade > 0 ? (
-          <Body soft>
-            {nextTry.triesMade < nextTry.tries
-              ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
-              : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made by itself.`}
-          </Body>
-        ) : null}
-      </View>
+      <ItemState item={data} />
 
       {held ? <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice> : null}
       {act.isError ? (

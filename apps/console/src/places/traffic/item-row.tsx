@@ -1,4 +1,5 @@
 import type { ItemSummary } from '@tombolo/contract';
+import { neededOf } from '@tombolo/core';
 import { View } from 'react-native';
 import { Causeway } from '../../ui/causeway';
 import { Icon } from '../../ui/icon';
@@ -19,6 +20,7 @@ interface ItemRowProps {
 /** One line of traffic: precedence, whom with, first words, the road, the rung in words, age. */
 export function ItemRow({ item, now, selected }: ItemRowProps) {
   const look = useLook();
+  const needed = neededOf(item.status, item.heap, item.direction);
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
   return (
     <Link
@@ -52,7 +54,9 @@ export function ItemRow({ item, now, selected }: ItemRowProps) {
           color={look.inkSoft}
         />
         <Spoken>{item.direction === 'out' ? 'to' : 'from'}</Spoken>
-        <Mono bold>{otherSide(item)}</Mono>
+        <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+          {otherSide(item)}
+        </Mono>
         {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
         {item.precedence === 'routine' ? null : (
           <Body bold style={{ color: item.precedence === 'emergency' ? look.alarm : look.sandText }}>
@@ -72,6 +76,7 @@ export function ItemRow({ item, now, selected }: ItemRowProps) {
           style={[{ flex: 1, fontSize: 15, lineHeight: 20 }, trouble ? { color: look.sandText } : null]}
           numberOfLines={2}
         >
+          {needed ? `${needed[0]!.toUpperCase()}${needed.slice(1)} · ` : ''}
           {item.status.words}
           {item.status.waitUntil && Date.parse(item.status.waitUntil) > now
             ? ` · wait until ${utcTime(item.status.waitUntil, now)}`

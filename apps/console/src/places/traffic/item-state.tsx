@@ -1,0 +1,33 @@
+import type { ItemDetail } from '@tombolo/contract';
+import { View } from 'react-native';
+import { useNow } from '../../ui/clock';
+import { Body, Heading } from '../../ui/text';
+import { utcTime } from '../../ui/time';
+
+/** How far an item is, what would prove more, and when that may come: the one part of its page that follows the clock. */
+export function ItemState({ item: { status, legs } }: { item: Pick<ItemDetail, 'status' | 'legs'> }) {
+  const now = useNow(1000);
+  const nextTry = legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
+  return (
+    <View aria-live="polite" style={{ marginBottom: 16, gap: 4 }}>
+      <Heading level={2}>{status.words}</Heading>
+      {status.wouldProve ? (
+        <Body soft>
+          {`More would be proven by ${status.wouldProve}`}
+          {status.waitUntil
+            ? Date.parse(status.waitUntil) > now
+              ? `; worth waiting for until ${utcTime(status.waitUntil, now)}.`
+              : '; nothing came in the time it usually takes.'
+            : '.'}
+        </Body>
+      ) : null}
+      {nextTry?.nextAt && nextTry.triesMade > 0 ? (
+        <Body soft>
+          {nextTry.triesMade < nextTry.tries
+            ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
+            : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made by itself.`}
+        </Body>
+      ) : null}
+    </View>
+  );
+}
