@@ -8,6 +8,7 @@ import { ingest } from './ingest';
 import { killed } from './killed';
 import { large } from './large';
 import { logSearch } from './log-search';
+import { longLists } from './long-lists';
 import { mesh } from './mesh';
 import { secondConsole } from './second-console';
 import { start } from './start';
@@ -20,6 +21,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   logSearch,
   secondConsole,
   start,
+  longLists,
   chart,
   connected,
   mesh,

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import type { Page } from 'playwright-core';
-import { startRig, type Rig, type Size } from './testing/rig';
+import { chromium, type Page } from 'playwright-core';
+import { CHROMIUM_FLAGS } from './testing/chromium';
+import { SIZES, startRig, type Rig, type Size } from './testing/rig';
 
 let rig: Rig;
 beforeAll(async () => {
@@ -91,6 +92,13 @@ describe.each(['phone', 'wide'] as const)('every place on a %s screen', (size: S
         faults.push(...(await violations(page)).map((violation) => `${path}: ${violation}`));
         if (size === 'phone' && light === 'day')
           faults.push(...(await tooSmall(page)).map((small) => `${path}: ${small}`));
+        // Reflow, WCAG 1.4.10: as narrow as a wide screen is at 400 %.
+        if (size === 'phone' && light === 'day') {
+          await page.setViewportSize({ width: 320, height: 256 });
+          const narrow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+          if (narrow > 0) faults.push(`${path}: ${narrow} px too wide at 320 px`);
+          await page.setViewportSize(SIZES[size]);
+        }
         const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
         if (overflow > 0) faults.push(`${path}: ${overflow} px too wide`);
       }
@@ -101,6 +109,34 @@ describe.each(['phone', 'wide'] as const)('every place on a %s screen', (size: S
     120_000,
   );
 });
+
+describe('before the program is there', () => {
+  it.each([
+    ['day', 'rgb(244, 239, 227)'],
+    ['dusk', 'rgb(20, 32, 43)'],
+    ['watch', 'rgb(17, 4, 4)'],
+  ] as const)('the page has the paper of the light of %s', async (light, paper) => {
+    const { page, context } = await rig.open('phone', '/traffic', { light });
+    await page.route('**/_expo/**', (route) => route.abort());
+    await page.reload({ waitUntil: 'domcontentloaded' });
+    expect(await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor)).toBe(paper);
+    await context.close();
+  });
+});
+
+it('text is as large as the browser is told to write it', async () => {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [...CHROMIUM_FLAGS, '--blink-settings=defaultFontSize=24'],
+  });
+  const page = await browser.newPage({ viewport: SIZES.phone });
+  await page.goto(`${rig.started.url}/tools`);
+  const heading = page.getByRole('heading', { level: 1 });
+  await heading.waitFor();
+  // 26 px at the usual 16.
+  expect(await heading.evaluate((element) => getComputedStyle(element).fontSize)).toBe('39px');
+  await browser.close();
+}, 60_000);
 
 describe('a wide screen', () => {
   it('goes to a place by one key, lists the keys, and leaves typing alone', async () => {
