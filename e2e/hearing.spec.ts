@@ -279,7 +279,8 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await page.getByRole('button', { name: 'Stop measuring' }).click();
     await page.goto(`${rig.started.url}/chart/maps`);
     await page.getByRole('button', { name: `Remove: white-${size}.pmtiles` }).click();
-    await page.getByRole('button', { name: `Remove: white-${size}.pmtiles` }).waitFor({ state: 'detached' });
+    await page.getByRole('button', { name: `Remove for good: white-${size}.pmtiles` }).click();
+    await page.getByRole('button', { name: `Keep it: white-${size}.pmtiles` }).waitFor({ state: 'detached' });
 
     // Shapes: an area of land over the whole world turns the sea into the colour of land.
     await add(`land-${size}.pmtiles`, tileArchive(vectorTile('land'), 'shapes'));
@@ -289,7 +290,8 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await seaIs([252, 249, 241]);
     await page.goto(`${rig.started.url}/chart/maps`);
     await page.getByRole('button', { name: `Remove: land-${size}.pmtiles` }).click();
-    await page.getByRole('button', { name: `Remove: land-${size}.pmtiles` }).waitFor({ state: 'detached' });
+    await page.getByRole('button', { name: `Remove for good: land-${size}.pmtiles` }).click();
+    await page.getByRole('button', { name: `Keep it: land-${size}.pmtiles` }).waitFor({ state: 'detached' });
     await context.close();
   }, 90_000);
 

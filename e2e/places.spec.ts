@@ -178,6 +178,7 @@ describe('links', () => {
     await page.getByText(/Down since .*: nothing listens at that address and port/).waitFor();
     await page.getByRole('button', { name: 'Switch off: Nobody there' }).click();
     await page.getByRole('button', { name: 'Remove: Nobody there' }).click();
+    await page.getByRole('button', { name: 'Remove for good: Nobody there' }).click();
     await page.getByRole('heading', { name: 'Nobody there' }).waitFor({ state: 'detached' });
     await context.close();
   }, 60_000);

@@ -9,6 +9,7 @@ import { useNow } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
+import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age } from '../../ui/time';
 
@@ -89,13 +90,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           onPress={() => change.mutate(!bearer.enabled)}
         />
         {bearer.enabled ? null : (
-          <Button
-            title="Remove"
-            about={bearer.name}
-            kind="alarm"
-            busy={remove.isPending}
-            onPress={() => remove.mutate(undefined)}
-          />
+          <RemoveButton about={bearer.name} busy={remove.isPending} onRemove={() => remove.mutate(undefined)} />
         )}
       </View>
     </View>

@@ -68,6 +68,7 @@ describe('a bearer as a card', () => {
     await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ enabled: false }));
     renderPiece(<BearerCard bearer={modemLink({ enabled: false })} />);
     await userEvent.click(screen.getByRole('button', { name: 'Remove: Modem' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Remove for good: Modem' }));
     expect(await screen.findByText('That did not work')).toBeTruthy();
     expect(screen.getByText(/A board goes over it/)).toBeTruthy();
   });

@@ -10,6 +10,7 @@ import { Chips } from '../../ui/chips';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
+import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading, Mono } from '../../ui/text';
 import { saveFile } from '../log/save';
 import { CHART_LAYERS, useChart } from './chart-store';
@@ -142,7 +143,7 @@ export function MapsPlace() {
                     })
                   }
                 />
-                <Button title="Remove" about={map.name} kind="alarm" onPress={() => remove.mutate(map.id)} />
+                <RemoveButton about={map.name} onRemove={() => remove.mutate(map.id)} />
               </View>
             </View>
           );

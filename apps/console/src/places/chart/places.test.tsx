@@ -161,6 +161,7 @@ describe('maps and layers', () => {
     await userEvent.upload(screen.getByLabelText('Map file'), new File(['x'], 'roads.zip'), { applyAccept: false });
     expect(await screen.findByText(/^roads\.zip is neither GeoJSON/)).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Remove: Hollin Sound' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Remove for good: Hollin Sound' }));
     await waitFor(() => expect(asked.some(({ method }) => method === 'DELETE')).toBe(true));
   });
 });

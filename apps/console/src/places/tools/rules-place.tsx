@@ -9,6 +9,7 @@ import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
+import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading } from '../../ui/text';
 
 /** Standing rules: what is handed on by itself. Off until an operator turns each on. */
@@ -40,8 +41,8 @@ export function RulesPlace() {
             onChange={(enabled) => turn.mutate({ id: rule.id, enabled })}
             hint={ruleWords(rule, nameOf)}
           />
-          <View style={{ alignItems: 'flex-start' }}>
-            <Button title="Remove" about={rule.name} kind="plain" onPress={() => remove.mutate(rule.id)} />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <RemoveButton about={rule.name} onRemove={() => remove.mutate(rule.id)} />
           </View>
         </View>
       ))}

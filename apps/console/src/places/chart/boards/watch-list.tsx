@@ -4,6 +4,7 @@ import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { useLook } from '../../../ui/look';
+import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading, Mono } from '../../../ui/text';
 
 /** What is watched for. */
@@ -41,7 +42,7 @@ export function WatchList({ watches }: { watches: readonly Watch[] }) {
                   kind="plain"
                   onPress={() => turn.mutate({ id: watch.id, enabled: !watch.enabled })}
                 />
-                <Button title="Remove" about={about} kind="alarm" onPress={() => remove.mutate(watch.id)} />
+                <RemoveButton about={about} onRemove={() => remove.mutate(watch.id)} />
               </View>
             </View>
           );
