@@ -1,4 +1,4 @@
-import { age, utcSeconds, utcTime } from './time';
+import { age, readUtc, utcSeconds, utcTime } from './time';
 
 describe('times', () => {
   const now = Date.parse('2026-11-25T14:05:30Z');
@@ -17,4 +17,16 @@ describe('times', () => {
     expect(age('2026-11-22T14:05:30Z', now)).toBe('3 d');
     expect(age('2026-11-25T15:00:00Z', now)).toBe('0 s');
   });
+  it.each([
+    ['2026-11-24 23:59', false, '2026-11-24T23:59:00.000Z'],
+    ['2026-11-24T23:59Z', false, '2026-11-24T23:59:00.000Z'],
+    ['24 Nov 2026 23:59Z', false, '2026-11-24T23:59:00.000Z'],
+    ['14:05', false, '2026-11-25T14:05:00.000Z'],
+    ['2026-11-24', false, '2026-11-24T00:00:00.000Z'],
+    ['2026-11-24', true, '2026-11-24T23:59:59.999Z'],
+    ['', false, null],
+    ['yesterday', false, null],
+    ['2026-02-30', false, null],
+    ['25:00', false, null],
+  ])('reads %j', (text, end, iso) => expect(readUtc(text, now, end)).toBe(iso));
 });

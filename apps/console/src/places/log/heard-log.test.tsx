@@ -74,6 +74,24 @@ describe('what was heard, in the log', () => {
       });
     });
   });
+  it('asks for a span of time as it is typed, and says what is none', async () => {
+    const { asked } = open([summary()]);
+    await userEvent.click(await screen.findByRole('button', { name: 'More filters' }));
+    const enter = async (name: string, text: string) => {
+      await userEvent.clear(screen.getByRole('textbox', { name }));
+      await userEvent.paste(text);
+    };
+    await enter('Heard from, UTC', 'noon');
+    expect(screen.getByRole('textbox', { name: 'Heard from, UTC' })).toHaveAttribute('aria-invalid', 'true');
+    await enter('Heard from, UTC', '2026-11-24 12:00');
+    await enter('Heard until, UTC', '2026-11-24');
+    await waitFor(() =>
+      expect(Object.fromEntries(queries(asked).at(-1)!)).toMatchObject({
+        from: '2026-11-24T12:00:00.000Z',
+        to: '2026-11-24T23:59:59.999Z',
+      }),
+    );
+  });
   it('pages on by the key that the station gave', async () => {
     const { asked } = open([summary()], '1795600000000:7');
     await userEvent.click(await screen.findByRole('button', { name: 'Show older' }));

@@ -10,6 +10,7 @@ import { Field } from '../../ui/field';
 import { Empty, LongPage, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { Body } from '../../ui/text';
+import { readUtc } from '../../ui/time';
 import { PacketRow } from '../packet/packet-row';
 import { saveFile } from './save';
 
@@ -39,7 +40,9 @@ const KINDS = [
 ] as const;
 type KindId = (typeof KINDS)[number]['id'];
 
-const USUAL = { text: '', station: '', kind: '', bearer: '' };
+const USUAL = { text: '', station: '', kind: '', bearer: '', from: '', until: '' };
+
+const NO_TIME = 'a time in UTC such as 2026-11-25 14:05, 14:05 for today, or a day such as 2026-11-25';
 
 /** Every packet heard, with filters that also rule the exports. */
 export function HeardLog({
@@ -52,19 +55,27 @@ export function HeardLog({
   importId?: string;
 }) {
   const [said, change] = useAddressed(USUAL);
-  const { text, station, bearer: bearerId } = said;
+  const { text, station, bearer: bearerId, from, until } = said;
   const kind = KINDS.find(({ id }) => id === said.kind)?.id ?? '';
   const [filters, setFilters] = useState(false);
   const bearers = useBearers();
   const query = useDeferredValue(
     useMemo<HeardQuery>(
-      () => ({ text, station: station.trim().toUpperCase(), kind, bearerId, importId }),
-      [text, station, kind, bearerId, importId],
+      () => ({
+        text,
+        station: station.trim().toUpperCase(),
+        kind,
+        bearerId,
+        importId,
+        from: readUtc(from, Date.now()) ?? undefined,
+        to: readUtc(until, Date.now(), true) ?? undefined,
+      }),
+      [text, station, kind, bearerId, importId, from, until],
     ),
   );
   const packets = usePackets(query);
   const rows = packets.data?.pages.flatMap((page) => page.rows) ?? [];
-  const filtered = Boolean(text || station || kind || bearerId);
+  const filtered = Boolean(text || station || kind || bearerId || from || until);
   return (
     <LongPage
       title="Log"
@@ -108,6 +119,17 @@ export function HeardLog({
                 hint="Sender or addressee, whole"
                 autoCapitalize="characters"
               />
+              {(['from', 'until'] as const).map((end) => (
+                <Field
+                  key={end}
+                  label={end === 'from' ? 'Heard from, UTC' : 'Heard until, UTC'}
+                  mono
+                  value={said[end]}
+                  onChangeText={(time) => change({ [end]: time })}
+                  error={said[end].trim() !== '' && readUtc(said[end], Date.now()) === null ? NO_TIME : undefined}
+                  hint="2026-11-25 14:05, or 14:05 for today, or a day"
+                />
+              ))}
               <Choice<KindId> label="Kind" value={kind} onChange={(id) => change({ kind: id })} options={KINDS} />
               <Choice<string>
                 label="Bearer"

@@ -17,7 +17,15 @@ const TABS = [
 ] as const;
 
 /** What one part searched for is no matter of the next. */
-const NO_SEARCH = { importId: undefined, text: undefined, station: undefined, kind: undefined, bearer: undefined };
+const NO_SEARCH = {
+  importId: undefined,
+  text: undefined,
+  station: undefined,
+  kind: undefined,
+  bearer: undefined,
+  from: undefined,
+  until: undefined,
+};
 
 /** Everything, filtered and searched; exports and imports. */
 export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
