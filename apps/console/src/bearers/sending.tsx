@@ -87,8 +87,9 @@ export function SendButton({ locks, licence, settings, title, disabled, busy, er
       event.preventDefault();
       press.current();
     };
-    addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+    // On the way down: a text field keeps its keys to itself on the way up.
+    addEventListener('keydown', onKey, true);
+    return () => removeEventListener('keydown', onKey, true);
   }, [ready]);
   return (
     <View>

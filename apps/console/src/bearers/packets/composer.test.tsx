@@ -94,7 +94,9 @@ describe('a text by packet radio', () => {
     await userEvent.click(sendButton());
     expect(await screen.findByText('Not queued; what you wrote is kept')).toBeTruthy();
     expect(text()).toHaveValue('Water is rising');
-    await userEvent.click(sendButton());
+    // By keys as well, from within the text.
+    await userEvent.click(text());
+    await userEvent.keyboard('{Control>}{Enter}{/Control}');
     const posts = () => asked.filter(({ method }) => method === 'POST').map(({ body }) => (body as { id: string }).id);
     await waitFor(() => expect(posts()).toHaveLength(2));
     expect(posts()[0]).toBe(posts()[1]);

@@ -11,6 +11,7 @@ const SHORTCUTS = [
   ['b', 'Bearers'],
   ['g', 'Log'],
   ['?', 'this list'],
+  ['Ctrl+Enter', 'in Write: send, when it can be sent'],
 ] as const;
 
 /** The keys that lead somewhere by themselves, and whether they shall. */
@@ -20,7 +21,7 @@ export function ShortcutList({ close }: { close: () => void }) {
       <View role="list" aria-label="Keys">
         {SHORTCUTS.map(([key, what]) => (
           <View key={key} role="listitem" style={{ flexDirection: 'row', gap: 16, minHeight: 36 }}>
-            <Mono bold style={{ width: 32 }}>
+            <Mono bold style={{ width: 112 }}>
               {key}
             </Mono>
             <Body>{what}</Body>
