@@ -6,6 +6,7 @@ import { api, type HeardQuery } from '../../live/api';
 import { useBearers, usePackets } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
+import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Empty, LongPage, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
@@ -54,6 +55,7 @@ export function HeardLog({
   openPacket: (id: string) => void;
   importId?: string;
 }) {
+  const now = useNow(60_000);
   const [said, change] = useAddressed(USUAL);
   const { text, station, bearer: bearerId, from, until } = said;
   const kind = KINDS.find(({ id }) => id === said.kind)?.id ?? '';
@@ -67,10 +69,10 @@ export function HeardLog({
         kind,
         bearerId,
         importId,
-        from: readUtc(from, Date.now()) ?? undefined,
-        to: readUtc(until, Date.now(), true) ?? undefined,
+        from: readUtc(from, now) ?? undefined,
+        to: readUtc(until, now, true) ?? undefined,
       }),
-      [text, station, kind, bearerId, importId, from, until],
+      [text, station, kind, bearerId, importId, from, until, now],
     ),
   );
   const packets = usePackets(query);
@@ -126,7 +128,7 @@ export function HeardLog({
                   mono
                   value={said[end]}
                   onChangeText={(time) => change({ [end]: time })}
-                  error={said[end].trim() !== '' && readUtc(said[end], Date.now()) === null ? NO_TIME : undefined}
+                  error={said[end].trim() !== '' && readUtc(said[end], now) === null ? NO_TIME : undefined}
                   hint="2026-11-25 14:05, or 14:05 for today, or a day"
                 />
               ))}
