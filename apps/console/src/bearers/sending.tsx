@@ -84,6 +84,9 @@ export function SendButton({ locks, licence, settings, title, disabled, busy, er
     if (!ready) return;
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || event.repeat) return;
+      // Only from within what is written: on a link the same keys open a tab, and must not transmit.
+      const within = event.target instanceof HTMLElement && event.target.matches('input, textarea');
+      if (!within || event.target.closest('[role="dialog"]')) return;
       event.preventDefault();
       press.current();
     };

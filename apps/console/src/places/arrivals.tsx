@@ -20,7 +20,8 @@ export function Arrivals() {
   const { data } = useOpenItems();
   const known = useRef<ReadonlySet<string> | null>(null);
   const fresh = useRef<ItemSummary[]>([]);
-  const [words, setWords] = useState('');
+  // Counted, so that the same sentence is said again for the next one.
+  const [told, setTold] = useState({ words: '', count: 0 });
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEffect(() => {
     if (!data) return;
@@ -31,8 +32,9 @@ export function Arrivals() {
     if (fresh.current.length === 0) return;
     timer.current ??= setTimeout(() => {
       timer.current = null;
-      setWords(arrivalWords(fresh.current));
+      const words = arrivalWords(fresh.current);
       fresh.current = [];
+      setTold(({ count }) => ({ words, count: count + 1 }));
     }, TOGETHER_MS);
   }, [data]);
   useEffect(
@@ -43,7 +45,7 @@ export function Arrivals() {
   );
   return (
     <View role="status" aria-live="polite">
-      <Spoken>{words}</Spoken>
+      <Spoken key={told.count}>{told.words}</Spoken>
     </View>
   );
 }

@@ -10,7 +10,13 @@ const WITHIN_MS = 5000;
 
 const here = () => location.pathname + location.search;
 
-if (typeof addEventListener === 'function') addEventListener('popstate', () => (returnedTo = here()));
+let late: ReturnType<typeof setTimeout>;
+if (typeof addEventListener === 'function')
+  addEventListener('popstate', () => {
+    returnedTo = here();
+    clearTimeout(late);
+    late = setTimeout(() => (returnedTo = null), WITHIN_MS);
+  });
 
 interface Scrolls {
   getScrollableNode(): unknown;

@@ -10,20 +10,21 @@ export const forgetUnsaved = (): void => entered.clear();
 /** Whoever leaves a form with edits finds them again; the browser asks before the page itself is left. */
 export function useUnsaved<T extends FieldValues>(
   key: string,
-  { getValues, setValue, formState: { isDirty } }: Pick<UseFormReturn<T>, 'getValues' | 'setValue' | 'formState'>,
+  { getValues, setValue, formState }: Pick<UseFormReturn<T>, 'getValues' | 'setValue' | 'formState'>,
 ): void {
-  const dirty = useRef(isDirty);
+  const { isDirty, dirtyFields } = formState;
+  // Only what was edited: the rest may have been changed elsewhere meanwhile.
+  const edited = Object.entries(dirtyFields).flatMap(([name, dirty]) => (dirty ? [name as Path<T>] : []));
+  const latest = useRef(edited);
   useEffect(() => {
-    dirty.current = isDirty;
-  }, [isDirty]);
+    latest.current = edited;
+  });
   useEffect(() => {
-    const kept = entered.get(key);
-    if (kept)
-      for (const [name, value] of Object.entries(kept))
-        setValue(name as Path<T>, value as PathValue<T, Path<T>>, { shouldDirty: true });
+    for (const [name, value] of Object.entries(entered.get(key) ?? {}))
+      setValue(name as Path<T>, value as PathValue<T, Path<T>>, { shouldDirty: true });
     return () => {
-      if (dirty.current) entered.set(key, getValues());
-      else entered.delete(key);
+      if (latest.current.length === 0) entered.delete(key);
+      else entered.set(key, Object.fromEntries(latest.current.map((name) => [name, getValues(name)])));
     };
   }, [key, getValues, setValue]);
   useEffect(() => {

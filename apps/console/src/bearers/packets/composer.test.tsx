@@ -94,7 +94,10 @@ describe('a text by packet radio', () => {
     await userEvent.click(sendButton());
     expect(await screen.findByText('Not queued; what you wrote is kept')).toBeTruthy();
     expect(text()).toHaveValue('Water is rising');
-    // By keys as well, from within the text.
+    // By keys as well, from within the text alone.
+    await userEvent.click(document.body);
+    await userEvent.keyboard('{Control>}{Enter}{/Control}');
+    expect(asked.filter(({ method }) => method === 'POST')).toHaveLength(1);
     await userEvent.click(text());
     await userEvent.keyboard('{Control>}{Enter}{/Control}');
     const posts = () => asked.filter(({ method }) => method === 'POST').map(({ body }) => (body as { id: string }).id);

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import type { EvidenceRecord } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, modemLink } from '../../testing/samples';
-import { EvidenceList, evidenceWords } from './evidence-list';
+import { EvidenceList, evidenceWords, markOf } from './evidence-list';
 
 let id = 0;
 const record = (kind: EvidenceRecord['kind'], more: Partial<EvidenceRecord> = {}): EvidenceRecord => ({
@@ -46,6 +46,23 @@ describe('a record of evidence in words', () => {
   ] as const)('%s, arrived %s', (kind, arrived, words) => {
     expect(evidenceWords(record(kind, { attempt: 2, via: ['QT0BR-1', 'QT0TH-3'] }), arrived)).toBe(words);
   });
+  it.each([
+    ['queued', false, 'planned'],
+    ['interrupted', false, 'planned'],
+    ['sent', false, 'sent'],
+    ['relayed', false, 'heard'],
+    ['accepted', false, 'accepted'],
+    ['delivered', false, 'acknowledged'],
+    ['refused', false, 'broken'],
+    // Nobody acknowledged what came to us: it is here, and what we answer is sent.
+    ['delivered', true, 'accepted'],
+    ['answered', true, 'sent'],
+    ['acknowledged', false, 'sent'],
+    ['acknowledged', true, 'sent'],
+    ['rejected', true, 'sent'],
+  ] as const)('%s, arrived %s, is marked no further than it proves: %s', (kind, arrived, mark) =>
+    expect(markOf(record(kind), arrived)).toBe(mark),
+  );
   it('never names somebody whom nobody named', () => {
     expect(evidenceWords(record('refused', { by: null }), false)).toBe('somebody refused it');
   });

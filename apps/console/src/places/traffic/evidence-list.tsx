@@ -7,8 +7,10 @@ import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
 import { Link } from '../../ui/link';
 
-/** How far each record carries the item, in the marks of the causeway; what proves no more than a wish is dotted. */
-const MARKS: Partial<Record<EvidenceKind, Strip['state']>> = {
+type MarksOf = Partial<Record<EvidenceKind, Strip['state']>>;
+
+/** How far each record carries the item, in the marks of the causeway. What we answered ourselves was sent, and no more is proven by it. */
+const MARKS: MarksOf = {
   sent: 'sent',
   relayed: 'heard',
   'heard again': 'heard',
@@ -16,14 +18,21 @@ const MARKS: Partial<Record<EvidenceKind, Strip['state']>> = {
   'handed on': 'accepted',
   delivered: 'acknowledged',
   answered: 'acknowledged',
-  acknowledged: 'acknowledged',
+  acknowledged: 'sent',
+  rejected: 'sent',
   refused: 'broken',
-  rejected: 'broken',
   expired: 'broken',
   cancelled: 'broken',
   'not taken': 'broken',
   'left out': 'broken',
 };
+
+/** Of an item that came: it is here, and the answer is ours. */
+const OF_ARRIVED: MarksOf = { delivered: 'accepted', answered: 'sent' };
+
+/** The mark of a record; what proves no more than a wish is dotted. */
+export const markOf = ({ kind }: Pick<EvidenceRecord, 'kind'>, arrived: boolean): Strip['state'] =>
+  (arrived ? OF_ARRIVED[kind] : undefined) ?? MARKS[kind] ?? 'planned';
 
 /** What a record says, in words. */
 export function evidenceWords(record: EvidenceRecord, arrived: boolean): string {
@@ -85,8 +94,9 @@ interface EvidenceListProps {
 /** All evidence in the order of what happened; a record with a packet opens it. */
 export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, openPacket }: EvidenceListProps) {
   const look = useLook();
-  const wordsOf = (record: EvidenceRecord) =>
-    evidenceWords(record, arrived && (record.legId === null || arrivedLegs.includes(record.legId)));
+  const isArrival = (record: EvidenceRecord) =>
+    arrived && (record.legId === null || arrivedLegs.includes(record.legId));
+  const wordsOf = (record: EvidenceRecord) => evidenceWords(record, isArrival(record));
   // Intents that were followed by a record of their try say nothing more.
   const closed = new Set(
     evidence
@@ -111,7 +121,7 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
               borderBottomColor: look.rule,
             }}
           >
-            <StripMark state={MARKS[record.kind] ?? 'planned'} />
+            <StripMark state={markOf(record, isArrival(record))} />
             <View style={{ flex: 1, gap: 2 }}>
               <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
                 <Body bold style={{ flexShrink: 1 }}>
