@@ -69,11 +69,11 @@ const exportWeb = (app, folder) =>
 export const buildBareShell = () =>
   whenChanged(
     'bare',
-    ['bench/bare-shell', 'package-lock.json', 'scripts/lib/build.mjs'],
+    ['apps/console/bare-shell', 'package-lock.json', 'scripts/lib/build.mjs'],
     join(bareFolder, 'index.html'),
     'Building the bare shell',
     async () => {
-      await exportWeb(join(root, 'bench', 'bare-shell'), bareFolder);
+      await exportWeb(join(root, 'apps', 'console', 'bare-shell'), bareFolder);
       await compressAll(bareFolder);
     },
   );
