@@ -14,21 +14,31 @@ const TICK_MS = 50;
 const callOf = (n: number): string =>
   `QT${n % 10}${String.fromCharCode(65 + (Math.floor(n / 10) % 26))}${String.fromCharCode(65 + (Math.floor(n / 260) % 26))}-${n % 16}`;
 
+/** Scrolls whatever does to its end, or to its beginning. */
+const scroll = (page: Page, to: 'top' | 'end') =>
+  page.evaluate((where) => {
+    for (const element of Array.from(document.querySelectorAll('[role="main"] *, main *')))
+      element.scrollTop = where === 'top' ? 0 : element.scrollHeight;
+  }, to);
+
+async function showAll(page: Page): Promise<void> {
+  const more = page.getByRole('button', { name: 'Show older', exact: true });
+  for (let pages = 1; pages * 50 < ROWS; pages++) {
+    await scroll(page, 'end');
+    await more.click();
+    await page.waitForFunction(() => document.querySelector('[role="progressbar"]') === null);
+  }
+}
+
 /** Lists that grow long, and how the most of them is brought onto the screen. */
 const LISTS: readonly { readonly name: string; readonly path: string; fill(page: Page): Promise<void> }[] = [
+  { name: 'packets heard, at their end', path: '/log?tab=heard', fill: showAll },
   {
-    name: 'packets heard',
+    name: 'packets heard, at their top',
     path: '/log?tab=heard',
     async fill(page) {
-      const more = page.getByRole('button', { name: 'Show older', exact: true });
-      for (let pages = 1; pages * 50 < ROWS; pages++) {
-        await page.evaluate(() => {
-          for (const element of Array.from(document.querySelectorAll('[role="main"] *, main *')))
-            element.scrollTop = element.scrollHeight;
-        });
-        await more.click();
-        await page.waitForFunction(() => document.querySelector('[role="progressbar"]') === null);
-      }
+      await showAll(page);
+      await scroll(page, 'top');
     },
   },
   { name: 'stations', path: '/chart', fill: (page) => page.getByRole('button', { name: 'List', exact: true }).click() },

@@ -70,6 +70,7 @@ export * from './traffic/incoming';
 export * from './traffic/retry';
 export * from './traffic/status';
 export * from './planner/paths';
+export * from './text/counted';
 export * from './text/shown';
 export * from './watch/quantities';
 export * from './watch/threshold';

@@ -1,7 +1,7 @@
 import type { PacketSummary } from '@tombolo/contract';
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { api } from './api';
-import { packetKeys, renewPackets, withNewest, type PacketPages } from './packet-lists';
+import { keepingRows, packetKeys, renewPackets, withNewest, type PacketPages } from './packet-lists';
 
 const row = (id: number, copies = 1) => ({ id: String(id), copies: Array.from({ length: copies }) }) as PacketSummary;
 const page = (from: number, to: number) => ({
@@ -29,6 +29,15 @@ describe('what came since', () => {
   it('is not joined over a gap', () => expect(withNewest(loaded, page(250, 201))).toBeNull());
   it('is all there is of a list of one page', () =>
     expect(ids(withNewest(pages(page(50, 1)), page(52, 3)))?.[0]).toBe(52));
+});
+
+it('keeps the very row that did not change, wherever it stands now, so that it is not drawn again', () => {
+  const before = pages(page(50, 1));
+  const after = keepingRows(before, pages({ rows: [row(51), row(50, 2), ...page(49, 2).rows], next: '2' }));
+  const [first, copied, same] = after.pages[0]!.rows;
+  expect(first).toEqual(row(51));
+  expect(copied).toEqual(row(50, 2));
+  expect(same).toBe(before.pages[0]!.rows[1]);
 });
 
 it('asks for the newest rows alone, however many pages are shown', async () => {

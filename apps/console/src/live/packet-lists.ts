@@ -1,5 +1,5 @@
 import type { PacketSummary } from '@tombolo/contract';
-import type { InfiniteData, QueryClient } from '@tanstack/react-query';
+import { replaceEqualDeep, type InfiniteData, type QueryClient } from '@tanstack/react-query';
 import { api, type HeardQuery } from './api';
 
 const ROWS = 50;
@@ -13,6 +13,14 @@ export type PacketPages = InfiniteData<Page>;
 
 export const packetsBefore = (query: HeardQuery, before: string | null): Promise<Page> =>
   api.packets({ ...query, before, limit: ROWS });
+
+/** The same pages; a row that was there before and did not change stays the very same object, wherever it stands now. */
+export function keepingRows(before: PacketPages | undefined, now: PacketPages): PacketPages {
+  if (!before || before === now) return now;
+  const known = new Map(before.pages.flatMap(({ rows }) => rows.map((row) => [row.id, row] as const)));
+  const kept = (row: PacketSummary) => replaceEqualDeep(known.get(row.id), row);
+  return { ...now, pages: now.pages.map((page) => ({ ...page, rows: page.rows.map(kept) })) };
+}
 
 /** The pages with what came since; null when there is a gap between both, so that they must be loaded. */
 export function withNewest(pages: PacketPages, newest: Page): PacketPages | null {

@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
 import { itemKeys, laterItem, renewItems } from './item-lists';
-import { packetKeys, packetsBefore, renewPackets } from './packet-lists';
+import { keepingRows, packetKeys, packetsBefore, renewPackets, type PacketPages } from './packet-lists';
 import { forgetTrails } from './trails';
 
 export const createClient = (): QueryClient =>
@@ -229,7 +229,10 @@ export const useTransmissions = () =>
 /** What needs somebody or is on its way, however old. */
 export const useOpenItems = () => useQuery({ queryKey: itemKeys.open, queryFn: api.openItems });
 export const usePackets = (query: HeardQuery) =>
-  useInfiniteQuery(paged(packetKeys.of(query), (before) => packetsBefore(query, before)));
+  useInfiniteQuery({
+    ...paged(packetKeys.of(query), (before) => packetsBefore(query, before)),
+    structuralSharing: (before, now) => keepingRows(before as PacketPages | undefined, now as PacketPages),
+  });
 export const useFailures = (importId?: string) =>
   useInfiniteQuery(paged(['failures', importId], (before) => api.failures({ importId, before, limit: 50 })));
 

@@ -1,20 +1,8 @@
 import { useEffect, useRef } from 'react';
+import { focusHeading, lastHeading } from '../ui/heading-focus';
 
-const HEADINGS =
-  '[role="main"] h1, main h1, [role="main"] [role="heading"][aria-level="1"], main [role="heading"][aria-level="1"]';
 /** A place that loads for longer is announced by what it shows. */
 const WITHIN_MS = 3000;
-
-const lastHeading = (): HTMLElement | undefined => [...document.querySelectorAll<HTMLElement>(HEADINGS)].at(-1);
-
-/** Takes the focus to the heading of the page: of several beside each other to the one that was opened last. */
-export function focusHeading(): HTMLElement | null {
-  const heading = lastHeading();
-  if (!heading) return null;
-  heading.tabIndex = -1;
-  heading.focus({ preventScroll: true });
-  return heading;
-}
 
 /** Whoever goes to another place is taken to its heading, as a page that loads would do, unless they are typing there already. */
 export function useArrival(path: string): void {

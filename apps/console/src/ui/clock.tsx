@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Pressable } from 'react-native';
 import { localTime, utcSeconds, utcTime } from './time';
 import { Mono } from './text';
@@ -12,6 +12,36 @@ export function useNow(everyMs = 5000): number {
   }, [everyMs]);
   return now;
 }
+
+const TICK_MS = 5000;
+let tickedAt = Date.now();
+let timer: ReturnType<typeof setInterval> | undefined;
+const listeners = new Set<() => void>();
+
+/** One clock for all that read it, which stands still while nobody does. */
+function onTick(listener: () => void): () => void {
+  if (listeners.size === 0) {
+    tickedAt = Date.now();
+    timer = setInterval(() => {
+      tickedAt = Date.now();
+      for (const tell of listeners) tell();
+    }, TICK_MS);
+  }
+  listeners.add(listener);
+  return () => {
+    listeners.delete(listener);
+    if (listeners.size === 0) clearInterval(timer);
+  };
+}
+
+/** The time of the last tick; while nobody listens it is whatever it is. */
+function ticked(): number {
+  if (listeners.size === 0) tickedAt = Date.now();
+  return tickedAt;
+}
+
+/** Words that time changes, such as an age: who says them is drawn again only when they are other words, so that a long list stays calm. */
+export const useTimed = (words: (now: number) => string): string => useSyncExternalStore(onTick, () => words(ticked()));
 
 /** A UTC time; the local time on tap. */
 export function Instant({ iso, seconds }: { iso: string; seconds?: boolean }) {

@@ -1,6 +1,15 @@
-import type { ReactElement, ReactNode } from 'react';
-import { ActivityIndicator, FlatList, ScrollView, View, type ViewStyle } from 'react-native';
+import { memo, useDeferredValue, useState, type ReactElement, type ReactNode } from 'react';
+import {
+  ActivityIndicator,
+  FlatList,
+  ScrollView,
+  View,
+  type NativeScrollEvent,
+  type NativeSyntheticEvent,
+  type ViewStyle,
+} from 'react-native';
 import { Icon, type IconName } from './icon';
+import { focusHeading } from './heading-focus';
 import { useKeptScroll } from './kept-scroll';
 import type { Address } from './link';
 import { useLook } from './look';
@@ -44,20 +53,32 @@ interface LongPageProps<Row> {
   foot?: ReactElement | null;
 }
 
-/** A page of many rows: only those near what is seen are there at all. */
+/** A row is drawn again when it became another, not when its neighbours did. */
+const LongRow = memo(function LongRow({ row, draw }: { row: unknown; draw: (row: never) => ReactElement }) {
+  return <View style={{ paddingHorizontal: 16 }}>{draw(row as never)}</View>;
+});
+
+/** A page of many rows: only those near what is seen are there at all. `draw` is the same function as long as it draws the same. */
 export function LongPage<Row>({ title, aside, head, rows, keyOf, draw, foot }: LongPageProps<Row>) {
+  const look = useLook();
   const kept = useKeptScroll(title);
-  return (
+  // A flood is drawn in pieces, between what the reader does.
+  const held = useHeldBack(useDeferredValue(rows), keyOf);
+  const list = (
     <FlatList
       {...kept}
+      onScroll={(event) => {
+        kept.onScroll(event);
+        held.onScroll(event);
+      }}
       style={{ flex: 1 }}
       contentContainerStyle={{ paddingBottom: 48, maxWidth: 880 }}
-      data={rows}
+      data={held.shown}
       keyExtractor={keyOf}
-      renderItem={({ item }) => <View style={{ paddingHorizontal: 16 }}>{draw(item)}</View>}
+      renderItem={({ item }) => <LongRow row={item} draw={draw} />}
       initialNumToRender={12}
-      maxToRenderPerBatch={12}
-      windowSize={7}
+      maxToRenderPerBatch={6}
+      windowSize={5}
       ListHeaderComponent={
         <View style={{ padding: 16, paddingBottom: 0 }}>
           <PageHead title={title} aside={aside} />
@@ -67,6 +88,44 @@ export function LongPage<Row>({ title, aside, head, rows, keyOf, draw, foot }: L
       ListFooterComponent={foot ? <View style={{ padding: 16 }}>{foot}</View> : null}
     />
   );
+  return (
+    <View style={{ flex: 1, minHeight: 0 }}>
+      {list}
+      {held.count > 0 ? (
+        <View style={{ position: 'absolute', top: 8, left: 16, backgroundColor: look.paper }}>
+          <Button title={`${held.count} new at the top`} icon="arrow-up" kind="plain" onPress={toHeading} />
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** To the top, with the focus, which would be lost with what was pressed. */
+const toHeading = () => focusHeading()?.scrollIntoView({ block: 'end' });
+
+/** From so far down on, what is new waits until the reader is back at the top. */
+const READING_PX = 600;
+
+/** What is shown to somebody who reads further down: nothing moves under their eyes. */
+function useHeldBack<Row>(rows: readonly Row[], keyOf: (row: Row) => string) {
+  const [heldAt, setHeldAt] = useState<string | null>(null);
+  const count =
+    heldAt === null
+      ? 0
+      : Math.max(
+          0,
+          rows.findIndex((row) => keyOf(row) === heldAt),
+        );
+  return {
+    count,
+    shown: count > 0 ? rows.slice(count) : rows,
+    onScroll({ nativeEvent }: NativeSyntheticEvent<NativeScrollEvent>) {
+      const reads = nativeEvent.contentOffset.y > READING_PX;
+      const [first] = rows;
+      if (!reads) setHeldAt(null);
+      else if (heldAt === null && first !== undefined) setHeldAt(keyOf(first));
+    },
+  };
 }
 
 function PageHead({ title, aside }: { title: string; aside?: ReactNode }) {

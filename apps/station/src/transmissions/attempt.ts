@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import { retryDelayMs } from '@tombolo/core';
+import { counted, retryDelayMs } from '@tombolo/core';
 import type { Bearer, EncodedLeg } from './bearer';
 import type { Taken } from './taken';
 import { rowsOf } from '../store/database';
@@ -199,7 +199,7 @@ async function giveUp(
   { handedOver, went, notTaken }: { handedOver: number; went: number; notTaken: number },
   at: Date,
 ) {
-  const tries = `${handedOver} ${handedOver === 1 ? 'try' : 'tries'}`;
+  const tries = counted(handedOver, 'try', 'tries');
   if (leg.acknowledgement_asked || went === 0)
     await addEvidence(
       manager,

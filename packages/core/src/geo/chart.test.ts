@@ -3,7 +3,7 @@ import { bearingBetween, pointAt } from './geodesic';
 import { geodesicLine, graticule, graticuleStep, locatorSquares, ring, ringRadiiKm } from './grid';
 import { locatorOf } from './locator';
 import { judgePoint, type TrailPoint } from './trail';
-import { distanceInWords, inUnit, kmOf, speedInWords } from './units';
+import { distanceInWords, inUnit, kmOf, metresInWords, speedInWords } from './units';
 
 const SOUND = { west: -43.7, south: 41.0, east: -43.1, north: 41.4 };
 
@@ -87,6 +87,13 @@ describe('units', () => {
     expect(kmOf(10, 'nmi')).toBeCloseTo(18.52, 9);
     expect(distanceInWords(3.24, 'km')).toBe('3.2 km');
     expect(distanceInWords(32.4, 'mi')).toBe('20 mi');
+    expect(distanceInWords(9.97, 'km')).toBe('10 km');
+    expect(distanceInWords(0.1, 'nmi')).toBe('0.1 nmi');
+    expect(distanceInWords(0.057, 'km')).toBe('60 m');
+    expect(distanceInWords(0.03, 'mi')).toBe('98 ft');
+    expect(distanceInWords(0, 'nmi')).toBe('0 m');
+    expect(metresInWords(304.8, 'mi')).toBe('1000 ft');
+    expect(metresInWords(304.8, 'nmi')).toBe('305 m');
     expect(speedInWords(10, 'km')).toBe('19 km/h');
     expect(speedInWords(10, 'nmi')).toBe('10 kn');
   });

@@ -9,10 +9,21 @@ const PER_HOUR: Readonly<Record<DistanceUnit, string>> = { km: 'km/h', mi: 'mph'
 export const inUnit = (km: number, unit: DistanceUnit): number => km / KM[unit];
 export const kmOf = (value: number, unit: DistanceUnit): number => value * KM[unit];
 
-/** `3.2 km`, `14 nmi`: two figures are enough to go by. */
+/** The international foot. */
+const FOOT_M = 0.3048;
+
+/** `12 m`, `40 ft` beside miles: heights, and how far a position may be off. */
+export const metresInWords = (metres: number, unit: DistanceUnit): string =>
+  unit === 'mi' ? `${Math.round(metres / FOOT_M)} ft` : `${Math.round(metres)} m`;
+
+/** Nearer than this a tenth of the unit says too little, km. */
+const NEAR_KM = 0.1;
+
+/** `3.2 km`, `14 nmi`, `60 m`: two figures are enough to go by. */
 export function distanceInWords(km: number, unit: DistanceUnit): string {
+  if (km < NEAR_KM) return metresInWords(Math.round(km * 100) * 10, unit);
   const value = inUnit(km, unit);
-  return `${value < 10 ? value.toFixed(1) : value.toFixed(0)} ${unit}`;
+  return `${value < 9.95 ? value.toFixed(1) : value.toFixed(0)} ${unit}`;
 }
 
 export const speedInWords = (knots: number, unit: DistanceUnit): string =>

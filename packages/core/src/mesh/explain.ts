@@ -3,6 +3,7 @@ import { MESH_HEADER_OCTETS, type MeshFrame } from './frame';
 import { decodeMeshContent, MESH_TEXT_HEAD_OCTETS, type MeshContent } from './content';
 import { EVERYBODY } from './number';
 import type { Parsed } from '../result';
+import { counted } from '../text/counted';
 
 /** A field in plain words, with the octets [from, to) of the frame it came from. */
 export interface MeshField {
@@ -19,7 +20,7 @@ export interface MeshSummary {
 }
 
 const toWords = (addressee: string): string => (addressee === EVERYBODY ? 'everybody' : addressee);
-const hops = (n: number): string => `${n} ${n === 1 ? 'hop' : 'hops'}`;
+const hops = (n: number): string => counted(n, 'hop');
 
 /** The body in the clear; null of a sealed one. */
 export const openContent = (frame: MeshFrame): Parsed<MeshContent> | null =>

@@ -11,6 +11,7 @@ import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../transmit-questions';
@@ -164,7 +165,7 @@ function OfferRow({
         <Mono soft style={{ fontSize: 14 }}>{`no. ${offer.number}`}</Mono>
       </View>
       <Body soft>
-        {`${offer.from} to ${offer.to} · ${offer.octets} octets, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? utcTime(offer.at) : `${offer.at}Z`}` : ''}`}
+        {`${offer.from} to ${offer.to} · ${octetsInWords(offer.octets)}, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? utcTime(offer.at) : `${offer.at}Z`}` : ''}`}
       </Body>
       {itemId !== null ? (
         <Link href={`/traffic/${itemId}`} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>

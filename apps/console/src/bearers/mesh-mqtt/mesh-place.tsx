@@ -1,11 +1,13 @@
-import { meshRadioWords, meshReachWords } from '@tombolo/core';
+import { counted, meshRadioWords, meshReachWords } from '@tombolo/core';
 import type { BearerView, MeshNodeView } from '@tombolo/contract';
 import { View } from 'react-native';
+import { useDistanceUnit } from '../../live/preferences';
 import { useMeshNodes } from '../../live/queries';
 import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
+import { whereWords } from '../../ui/quantity';
 import { age, utcTime } from '../../ui/time';
 import type { OfBearer } from '../kind';
 import { stateWords } from '../state';
@@ -80,11 +82,12 @@ function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }
 
 function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
   const look = useLook();
+  const unit = useDistanceUnit();
   const facts = [
-    node.hops === null ? null : node.hops === 0 ? 'heard direct' : `${node.hops} ${node.hops === 1 ? 'hop' : 'hops'}`,
+    node.hops === null ? null : node.hops === 0 ? 'heard direct' : counted(node.hops, 'hop'),
     node.snrDb === null ? null : `SNR ${node.snrDb.toFixed(1)} dB`,
     node.batteryPercent === null ? null : `battery ${node.batteryPercent} %`,
-    node.distanceKm === null ? null : `${node.distanceKm.toFixed(1)} km, ${Math.round(node.azimuthDeg ?? 0)}°`,
+    whereWords(node, unit),
   ].filter(Boolean);
   return (
     <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>

@@ -2,6 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import {
   BANDWIDTHS_HZ,
   CODING_RATES,
+  counted,
   meshReachWords,
   proposedHopLimit,
   readDecimal,
@@ -174,7 +175,7 @@ function NodeForm({
       {field(
         'hopLimit',
         'Hop limit',
-        `1 to 15; for ${nodes} ${nodes === 1 ? 'node' : 'nodes'} ${proposedHopLimit(nodes)} is proposed, an estimate`,
+        `1 to 15; for ${counted(nodes, 'node')} ${proposedHopLimit(nodes)} is proposed, an estimate`,
       )}
       {field('announceMin', 'Announces itself every … min', 'Each time costs air time of the hour')}
       <Controller

@@ -7,6 +7,7 @@ import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { Body, Mono } from '../../ui/text';
 import { aboutSeconds } from '../about';
 import type { Attached } from '../../drafts/draft';
@@ -144,7 +145,7 @@ function Mail() {
         <Button title="Attach a small file" icon="paperclip" kind="plain" onPress={() => input.current?.click()} />
         {attached.map((file) => (
           <View key={file.name} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
-            <Mono>{`${file.name}, ${file.octets} octets`}</Mono>
+            <Mono>{`${file.name}, ${octetsInWords(file.octets)}`}</Mono>
             <Button
               title="Take it out"
               about={file.name}

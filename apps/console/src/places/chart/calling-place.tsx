@@ -8,10 +8,10 @@ import { useNow } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
+import { whereWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age } from '../../ui/time';
 import { meaningOf, SYMBOL_ICONS } from './symbols';
-import { whereWords } from './words';
 
 /** Nobody sits at these. */
 const UNATTENDED = new Set(['digipeater', 'gateway', 'weather', 'water level', 'board', 'satellite']);

@@ -93,7 +93,6 @@ export function ChartPlace() {
       error={stations.isError ? stations.error : null}
       retry={() => void stations.refetch()}
       unit={unit}
-      now={now}
       selected={selected}
       onSelect={(call) => (wide ? select(call) : router.navigate(`/chart/station?call=${encodeURIComponent(call)}`))}
     />

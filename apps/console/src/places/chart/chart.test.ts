@@ -9,7 +9,8 @@ import { unwrapRing } from './map/world';
 import { mapKindOf } from './maps-place';
 import { directCandidate } from './calling-place';
 import { meaningOf, SYMBOL_ICONS } from './symbols';
-import { motionWords, placeWords, whereWords } from './words';
+import { whereWords } from '../../ui/quantity';
+import { motionWords, placeWords } from './words';
 
 const NOW = Date.parse(AT) + 60_000;
 const shows = (filter: Partial<StationFilter>, more: Parameters<typeof heardStation>[0] = {}) =>

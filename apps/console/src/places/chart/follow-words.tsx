@@ -1,4 +1,4 @@
-import { locatorOf, type DistanceUnit } from '@tombolo/core';
+import { locatorOf, metresInWords, type DistanceUnit } from '@tombolo/core';
 import type { DevicePosition } from '../../live/device-position';
 import { useNow } from '../../ui/clock';
 import { Body } from '../../ui/text';
@@ -8,17 +8,13 @@ import { age } from '../../ui/time';
 export function followWords(device: DevicePosition, hasStation: boolean, unit: DistanceUnit, now: number): string {
   switch (device.state) {
     case 'known':
-      return `Following this device: ${locatorOf(device)}, ${accuracyInWords(device.accuracyM, unit)}, ${age(new Date(device.atMs).toISOString(), now)} ago. The list counts from the station.`;
+      return `Following this device: ${locatorOf(device)}, within ${metresInWords(device.accuracyM, unit)}, ${age(new Date(device.atMs).toISOString(), now)} ago. The list counts from the station.`;
     case 'unknown':
       return `${device.reason} ${hasStation ? 'Following the position in the settings.' : 'There is no position in the settings either: nothing is followed.'}`;
     default:
       return 'Asking this device where it is …';
   }
 }
-
-const FEET_PER_M = 1 / 0.3048;
-const accuracyInWords = (accuracyM: number, unit: DistanceUnit): string =>
-  unit === 'mi' ? `within ${Math.round(accuracyM * FEET_PER_M)} ft` : `within ${Math.round(accuracyM)} m`;
 
 export function FollowWords(props: { device: DevicePosition; station: boolean; unit: DistanceUnit }) {
   const now = useNow(1000);

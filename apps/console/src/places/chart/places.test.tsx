@@ -29,7 +29,6 @@ describe('the list of stations', () => {
         error={null}
         retry={() => undefined}
         unit="km"
-        now={Date.parse(AT) + 60_000}
         selected={null}
         onSelect={(call) => selected.push(call)}
       />,
@@ -39,7 +38,7 @@ describe('the list of stations', () => {
   beforeEach(() => useChart.getState().change({ filter: NO_FILTER, order: 'newest' }));
 
   it('tells of each who, where, what and how, and opens it', async () => {
-    const selected = list([heardStation()]);
+    const selected = list([heardStation({ lastAt: new Date(Date.now() - 80_000).toISOString() })]);
     const row = screen.getByRole('link', { name: /^QT3TK-14/ });
     for (const words of [
       '14 km WSW (249°)',

@@ -1,6 +1,6 @@
 import type { StationView } from '@tombolo/contract';
-import type { DistanceUnit } from '@tombolo/core';
-import { useState, type ReactElement } from 'react';
+import { counted, type DistanceUnit } from '@tombolo/core';
+import { useDeferredValue, useState, type ReactElement } from 'react';
 import { FlatList, View } from 'react-native';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
@@ -22,26 +22,16 @@ interface StationListProps {
   error: Error | null;
   retry: () => void;
   unit: DistanceUnit;
-  now: number;
   selected: string | null;
   onSelect: (call: string) => void;
 }
 
 /** Everything that is on the map, as a list: searched, filtered, by age or by distance. */
-export function StationList({
-  head,
-  rows,
-  total,
-  loading,
-  error,
-  retry,
-  unit,
-  now,
-  selected,
-  onSelect,
-}: StationListProps) {
+export function StationList({ head, rows, total, loading, error, retry, unit, selected, onSelect }: StationListProps) {
   const { filter, order, change } = useChart();
   const [open, setOpen] = useState(false);
+  // A flood of packets is drawn in pieces, between what the reader does.
+  const drawn = useDeferredValue(rows);
   const kept = useKeptScroll('stations');
   const more = countFilters(filter);
   return (
@@ -49,11 +39,11 @@ export function StationList({
       {...kept}
       style={{ flex: 1 }}
       contentContainerStyle={{ paddingBottom: 48 }}
-      data={rows}
+      data={drawn}
       keyExtractor={(station) => station.call}
       initialNumToRender={12}
-      maxToRenderPerBatch={24}
-      windowSize={7}
+      maxToRenderPerBatch={6}
+      windowSize={5}
       ListHeaderComponent={
         <View style={{ gap: 8, paddingHorizontal: 16, paddingTop: 12, paddingBottom: 8 }}>
           {head}
@@ -88,8 +78,8 @@ export function StationList({
           {open ? <FilterPanel unit={unit} /> : null}
           <Body soft role="status">
             {rows.length === total
-              ? `${total} stations and objects`
-              : `${rows.length} of ${total} stations and objects`}
+              ? counted(total, 'station or object', 'stations and objects')
+              : `${rows.length} of ${counted(total, 'station or object', 'stations and objects')}`}
           </Body>
           {loading ? <Waiting what="stations" /> : null}
           {error ? <Trouble error={error} retry={retry} /> : null}
@@ -120,7 +110,7 @@ export function StationList({
         )
       }
       renderItem={({ item }) => (
-        <StationRow station={item} unit={unit} now={now} selected={item.call === selected} onPress={onSelect} />
+        <StationRow station={item} unit={unit} selected={item.call === selected} onPress={onSelect} />
       )}
     />
   );

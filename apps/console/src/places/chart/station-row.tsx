@@ -2,28 +2,30 @@ import type { StationView } from '@tombolo/contract';
 import type { DistanceUnit } from '@tombolo/core';
 import { memo } from 'react';
 import { View } from 'react-native';
+import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
+import { whereWords } from '../../ui/quantity';
 import { Body, Mono, Spoken } from '../../ui/text';
 import { age } from '../../ui/time';
 import { meaningOf, SYMBOL_ICONS } from './symbols';
-import { motionWords, whereWords } from './words';
+import { motionWords } from './words';
 
 interface StationRowProps {
   station: StationView;
   unit: DistanceUnit;
-  now: number;
   selected: boolean;
   onPress: (call: string) => void;
 }
 
 /** One station in three lines: who and where, what it says, how it was heard. */
-export const StationRow = memo(function StationRow({ station, unit, now, selected, onPress }: StationRowProps) {
+export const StationRow = memo(function StationRow({ station, unit, selected, onPress }: StationRowProps) {
   const look = useLook();
   const meaning = meaningOf(station);
   const where = whereWords(station, unit);
   const motion = motionWords(station, unit);
+  const old = useTimed((now) => age(station.lastAt, now));
   const says = [station.comment, station.status].filter(Boolean).join(' – ');
   return (
     <Link
@@ -69,7 +71,7 @@ export const StationRow = memo(function StationRow({ station, unit, now, selecte
           </Body>
         ) : null}
         <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
-          {`${station.words}, ${age(station.lastAt, now)} ago${station.muted ? ' – muted' : ''}${station.live ? '' : ' – taken off'}`}
+          {`${station.words}, ${old} ago${station.muted ? ' – muted' : ''}${station.live ? '' : ' – taken off'}`}
         </Body>
         {station.conflict ? (
           <Body style={{ color: look.alarm, fontSize: 15, lineHeight: 20 }}>{station.conflict}</Body>

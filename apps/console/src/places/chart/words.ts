@@ -1,14 +1,5 @@
 import type { StationView } from '@tombolo/contract';
-import { compassPoint, distanceInWords, speedInWords, type DistanceUnit } from '@tombolo/core';
-
-/** `14.6 km WSW (258°)`; null when either position is unknown. */
-export function whereWords(
-  { distanceKm, azimuthDeg }: Pick<StationView, 'distanceKm' | 'azimuthDeg'>,
-  unit: DistanceUnit,
-): string | null {
-  if (distanceKm === null || azimuthDeg === null) return null;
-  return `${distanceInWords(distanceKm, unit)} ${compassPoint(azimuthDeg)} (${Math.round(azimuthDeg)}°)`;
-}
+import { compassPoint, speedInWords, type DistanceUnit } from '@tombolo/core';
 
 /** `toward NNE (24°) at 33 km/h`; null when it does not move or does not say. */
 export function motionWords(

@@ -1,5 +1,6 @@
 import type { ImportView } from '@tombolo/contract';
 import { LinearProgress } from '@rneui/themed';
+import { counted } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
@@ -129,7 +130,7 @@ function ImportRow({ run }: { run: ImportView }) {
           />
         </View>
       ) : null}
-      <Body>{`${run.understood} understood, ${run.notUnderstood} not understood; ${run.packets} packets after copies were joined`}</Body>
+      <Body>{`${run.understood} understood, ${run.notUnderstood} not understood; ${counted(run.packets, 'packet')} after copies were joined`}</Body>
       {run.kinds.length > 0 ? (
         <Body soft>{`Understood: ${run.kinds.map(({ kind, count }) => `${count} ${kind}`).join(', ')}`}</Body>
       ) : null}

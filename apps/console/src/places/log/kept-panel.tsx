@@ -1,4 +1,5 @@
 import type { KeptView } from '@tombolo/contract';
+import { counted } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
@@ -134,11 +135,7 @@ function Kept({ kept }: { kept: KeptView }) {
           >
             <Body bold>{monthInWords(month)}</Body>
             <Body soft>
-              {[
-                packets > 0 ? `about ${packets} ${packets === 1 ? 'packet' : 'packets'}` : '',
-                octetsInWords(octets),
-                goes ? 'goes' : '',
-              ]
+              {[packets > 0 ? `about ${counted(packets, 'packet')}` : '', octetsInWords(octets), goes ? 'goes' : '']
                 .filter((part) => part !== '')
                 .join(', ')}
             </Body>

@@ -4,7 +4,6 @@ import { useAddressed } from '../../live/addressed';
 import { api } from '../../live/api';
 import { useItems } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Empty, LongPage, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
@@ -17,7 +16,6 @@ const USUAL = { text: '' };
 export function TrafficLog({ head }: { head: ReactNode }) {
   const [{ text: search }, change] = useAddressed(USUAL);
   const items = useItems(useDeferredValue(search));
-  const now = useNow();
   const rows = items.data?.pages.flatMap((page) => page.rows) ?? [];
   return (
     <LongPage
@@ -26,7 +24,7 @@ export function TrafficLog({ head }: { head: ReactNode }) {
       keyOf={(item) => item.id}
       draw={(item) => (
         <View style={{ marginHorizontal: -16 }}>
-          <ItemRow item={item} now={now} selected={false} />
+          <ItemRow item={item} selected={false} />
         </View>
       )}
       foot={<ShowOlder list={items} />}

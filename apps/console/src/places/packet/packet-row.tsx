@@ -1,5 +1,7 @@
 import type { PacketSummary } from '@tombolo/contract';
+import { counted } from '@tombolo/core';
 import { View } from 'react-native';
+import { useTimed } from '../../ui/clock';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
@@ -11,12 +13,13 @@ export function copiesWords({ copies }: PacketSummary): string {
   if (!first) return '';
   if (copies.length === 1) return first.words;
   const more = copies.length - 1;
-  return `${first.words}, and ${more} more ${more === 1 ? 'copy' : 'copies'}`;
+  return `${first.words}, and ${counted(more, 'more copy', 'more copies')}`;
 }
 
 /** One packet with its copies counted, not repeated. */
 export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?: () => void }) {
   const look = useLook();
+  const time = useTimed((now) => utcTime(packet.at, now));
   return (
     <Link
       href={`/packet/${packet.id}`}
@@ -31,7 +34,7 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?
           {packet.kind}
         </Body>
         <Mono soft style={{ fontSize: 14 }}>
-          {utcTime(packet.at)}
+          {time}
         </Mono>
       </View>
       <Body numberOfLines={2}>{packet.summary}</Body>

@@ -8,6 +8,7 @@ import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
 import { Instant } from '../../ui/clock';
 import { Notice, Page, Trouble, Waiting } from '../../ui/page';
+import { octetsInWords } from '../../ui/quantity';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { consoleKind } from '../../bearers/registry';
@@ -94,7 +95,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           {data.attachments.map((file) => (
             <Button
               key={file.id}
-              title={`Save ${file.name}, ${file.octets} octets`}
+              title={`Save ${file.name}, ${octetsInWords(file.octets)}`}
               icon="paperclip"
               kind="plain"
               onPress={() => saveFile(api.attachmentUrl(file.id))}

@@ -1,7 +1,9 @@
 import type { ItemSummary } from '@tombolo/contract';
 import { neededOf } from '@tombolo/core';
+import { memo } from 'react';
 import { View } from 'react-native';
 import { Causeway } from '../../ui/causeway';
+import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
@@ -13,14 +15,18 @@ export const otherSide = (item: ItemSummary): string => (item.direction === 'out
 
 interface ItemRowProps {
   item: ItemSummary;
-  now: number;
   selected: boolean;
 }
 
 /** One line of traffic: precedence, whom with, first words, the road, the rung in words, age. */
-export function ItemRow({ item, now, selected }: ItemRowProps) {
+export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   const look = useLook();
   const needed = neededOf(item.status, item.heap, item.direction);
+  const old = useTimed((now) => age(item.createdAt, now));
+  const { waitUntil } = item.status;
+  const wait = useTimed((now) =>
+    waitUntil && Date.parse(waitUntil) > now ? ` · wait until ${utcTime(waitUntil, now)}` : '',
+  );
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
   return (
     <Link
@@ -65,7 +71,7 @@ export function ItemRow({ item, now, selected }: ItemRowProps) {
         )}
         <View style={{ flex: 1 }} />
         <Mono soft style={{ fontSize: 14 }}>
-          {age(item.createdAt, now)}
+          {old}
         </Mono>
       </View>
       <Body numberOfLines={1}>{item.subject ? `${item.subject} – ${item.body}` : item.body}</Body>
@@ -78,11 +84,9 @@ export function ItemRow({ item, now, selected }: ItemRowProps) {
         >
           {needed ? `${needed[0]!.toUpperCase()}${needed.slice(1)} · ` : ''}
           {item.status.words}
-          {item.status.waitUntil && Date.parse(item.status.waitUntil) > now
-            ? ` · wait until ${utcTime(item.status.waitUntil, now)}`
-            : ''}
+          {wait}
         </Body>
       </View>
     </Link>
   );
-}
+});

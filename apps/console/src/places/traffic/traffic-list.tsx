@@ -4,7 +4,6 @@ import { useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
 import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { useKeptScroll } from '../../ui/kept-scroll';
 import { Empty, Trouble, Waiting } from '../../ui/page';
@@ -35,7 +34,6 @@ function newestFirst(items: readonly ItemSummary[]): ItemSummary[] {
 /** What is in hand. */
 export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const look = useLook();
-  const now = useNow();
   const items = useItems();
   const settings = useSettings();
   const [showFiled, setShowFiled] = useState(false);
@@ -124,7 +122,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
           ) : null}
         </View>
       )}
-      renderItem={({ item }) => <ItemRow item={item} now={now} selected={item.id === selectedId} />}
+      renderItem={({ item }) => <ItemRow item={item} selected={item.id === selectedId} />}
       ListFooterComponent={
         items.hasNextPage ? (
           <View style={{ padding: 16 }}>

@@ -1,5 +1,5 @@
 import type { StationDetail } from '@tombolo/contract';
-import { distanceInWords } from '@tombolo/core';
+import { counted, distanceInWords } from '@tombolo/core';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { Instant } from '../../../ui/clock';
@@ -26,7 +26,7 @@ export function HeardCard({ station }: { station: StationDetail }) {
         </Mono>
       ) : null}
       <Body soft style={{ marginTop: 4 }}>
-        {`${station.packets} packets in all, first heard `}
+        {`${counted(station.packets, 'packet')} in all, first heard `}
         {station.firstAt.slice(0, 16).replace('T', ' ')}Z
       </Body>
       {station.links.length > 0 ? (
@@ -41,7 +41,7 @@ export function HeardCard({ station }: { station: StationDetail }) {
                 {link.from === station.call
                   ? `heard by ${link.byName ?? link.by}`
                   : `hears ${link.fromName ?? link.from}`}
-                {`, ${link.count} ${link.count === 1 ? 'time' : 'times'}${link.certainCount === 0 ? ', inferred' : ''}${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
+                {`, ${counted(link.count, 'time')}${link.certainCount === 0 ? ', inferred' : ''}${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
               </Body>
             </View>
           ))}

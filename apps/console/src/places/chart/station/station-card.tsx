@@ -5,11 +5,12 @@ import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Icon } from '../../../ui/icon';
 import { useLook } from '../../../ui/look';
+import { whereWords } from '../../../ui/quantity';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
 import { useDrafts } from '../../../drafts/drafts';
 import { isReported, meaningOf, SYMBOL_ICONS } from '../symbols';
-import { motionWords, whereWords } from '../words';
+import { motionWords } from '../words';
 
 interface StationCardProps {
   station: StationView;

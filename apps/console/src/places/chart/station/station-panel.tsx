@@ -1,5 +1,5 @@
 import type { StationDetail } from '@tombolo/contract';
-import { locatorOf, type DistanceUnit } from '@tombolo/core';
+import { locatorOf, metresInWords, type DistanceUnit } from '@tombolo/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
@@ -9,11 +9,12 @@ import { Instant, useNow } from '../../../ui/clock';
 import { Icon } from '../../../ui/icon';
 import { useLook } from '../../../ui/look';
 import { Notice, Page, Trouble, Waiting } from '../../../ui/page';
+import { whereWords } from '../../../ui/quantity';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
 import { useChart } from '../chart-store';
 import { meaningOf, SYMBOL_ICONS } from '../symbols';
-import { motionWords, placeWords, whereWords } from '../words';
+import { motionWords, placeWords } from '../words';
 import { ReadingCharts } from '../boards/reading-charts';
 import { CallCard } from './call-card';
 import { HeardCard } from './heard-card';
@@ -116,7 +117,7 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
         words={`${placeWords(latitude, longitude)} – ${locatorOf({ latitude, longitude })}`}
       />
       {motion ? <Row name="Motion" words={motion} /> : null}
-      {station.altitudeM !== null ? <Row name="Altitude" words={`${Math.round(station.altitudeM)} m`} /> : null}
+      {station.altitudeM !== null ? <Row name="Altitude" words={metresInWords(station.altitudeM, unit)} /> : null}
       <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center', marginTop: 8, flexWrap: 'wrap' }}>
         <Mono soft>told at</Mono>
         <Instant iso={positionAt} seconds />

@@ -1,5 +1,5 @@
 import type { StationDetail } from '@tombolo/contract';
-import { bearingBetween, distanceInWords, type DistanceUnit } from '@tombolo/core';
+import { bearingBetween, counted, distanceInWords, type DistanceUnit } from '@tombolo/core';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { Button } from '../../../ui/button';
@@ -23,7 +23,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
       <Heading level={2}>Trail</Heading>
       <Body>
         {points.length > 1
-          ? `${points.length} places since ${utcTime(first!.at, now)}, ${distanceInWords(km, unit)} in all.`
+          ? `${counted(points.length, 'place')} since ${utcTime(first!.at, now)}, ${distanceInWords(km, unit)} in all.`
           : 'It has not moved in the last 24 hours.'}
       </Body>
       {doubted.length > 0 ? (
