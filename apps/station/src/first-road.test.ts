@@ -116,6 +116,24 @@ describe('a text out and its proof back', () => {
     await itemWhen(api, text.id, (item) => item.status.rung === 'delivered');
   });
 
+  it('begins no try after the deadline, and says when that passed', async () => {
+    await api.patch('/settings', { retry: { firstS: 60, factor: 1, capS: 60, tries: 5, jitter: 0 } });
+    const past = textTo('QT6CL', 'Boat comes', { deadline: new Date(Date.now() - 1000).toISOString() });
+    expect(await api.post('/items', past)).toMatchObject({ status: 422, title: 'Its deadline has passed' });
+    const deadline = new Date(Date.now() + 1500).toISOString();
+    const text = textTo('QT6CL', 'Boat comes', { deadline, precedence: 'priority' });
+    expect(await api.post<ItemDetail>('/items', text)).toMatchObject({ deadline, precedence: 'priority' });
+    const over = await itemWhen(api, text.id, (item) => item.status.outcome === 'expired');
+    expect(over.status.words).toBe('sent, nothing heard; its deadline passed');
+    expect(over.evidence.find(({ kind }) => kind === 'overdue')!.note).toMatch(/until .*; 1 try went out before$/);
+    expect(modem.sent).toHaveLength(1);
+    expect(over.heap).toBe('needs you');
+    // Whoever tries again by hand has decided anew.
+    const again = await api.post<ItemDetail>(`/items/${text.id}/actions`, { action: 'retry' });
+    expect(again).toMatchObject({ deadline: null, status: { outcome: null } });
+    await eventually(() => modem.sent.length === 2);
+  });
+
   it('takes a refusal as the end, a stranger’s acknowledgement as nothing', async () => {
     const text = textTo('QT6CL', 'Boat comes');
     await api.post('/items', text);

@@ -81,6 +81,8 @@ export const itemSummary = z.object({
   body: z.string(),
   number: z.string().nullable(),
   acknowledgementAsked: z.boolean(),
+  /** After it no further try of this station begins; null for none. */
+  deadline: instant.nullable(),
   createdAt: instant,
   filedAt: instant.nullable(),
   heap,

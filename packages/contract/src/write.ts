@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { meshNodeId } from './bearers';
 import { boardAddress, type AddressSort } from './people';
 import { path } from './settings';
-import { precedence } from './traffic';
+import { instant, precedence } from './traffic';
 
 const oneLine = (most: number) =>
   z
@@ -118,6 +118,8 @@ function textProblem(by: Way['by'], body: string): string | null {
 
 /** Ways that reach everybody without an address. */
 const TO_EVERYBODY: ReadonlySet<Way['by']> = new Set(['texts']);
+/** Ways on which this station tries by itself until it is told that it arrived. */
+export const TRIED_HERE: ReadonlySet<Way['by']> = new Set(['packets', 'texts']);
 /** Ways whose addresses are in capitals. */
 const CAPITALS: ReadonlySet<Way['by']> = new Set(['packets', 'messages']);
 
@@ -129,6 +131,8 @@ export const newItem = z
     content,
     way,
     precedence: precedence.default('routine'),
+    /** After it no further try begins; only where this station tries by itself. */
+    deadline: instant.nullable().default(null),
     /** The arrived item that it answers. */
     answers: z.uuid().nullable().default(null),
   })
@@ -137,10 +141,12 @@ export const newItem = z
       ? { ...item, addressee: { ...item.addressee, address: item.addressee.address.toUpperCase() } }
       : item,
   )
-  .superRefine(({ addressee: to, content: what, way: { by } }, context) => {
+  .superRefine(({ addressee: to, content: what, deadline, way: { by } }, context) => {
     const issue = (at: (string | number)[], message: string | null) => {
       if (message !== null) context.addIssue({ code: 'custom', path: at, message });
     };
+    if (deadline !== null && !TRIED_HERE.has(by))
+      issue(['deadline'], 'this way waits for a session and knows no deadline');
     if (to.is === 'everybody' && !TO_EVERYBODY.has(by)) issue(['addressee'], 'this way needs an address');
     if (to.is === 'address') issue(['addressee', 'address'], addressProblem(by, to.address));
     if (what.is !== CONTENT_OF[by]) issue(['content', 'is'], `this way takes a ${CONTENT_OF[by]}`);

@@ -1,4 +1,4 @@
-import { newItem, type NewItem, type Settings } from '@tombolo/contract';
+import { newItem, TRIED_HERE, type NewItem, type Settings } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
@@ -9,7 +9,7 @@ import { Notice } from '../ui/page';
 import { TransmitQuestions } from './transmit-questions';
 import { useDrafts } from '../drafts/drafts';
 
-/** What is written, as the station takes it: whom, what, by which way. */
+/** What is written, as the station takes it: whom, what, by which way. How urgent it is stands in the draft. */
 export type Written = Pick<NewItem, 'addressee' | 'content' | 'way' | 'answers'>;
 
 /**
@@ -31,18 +31,27 @@ export function faultsOf(written: Written) {
  * once that is changed, even to another addressee, it is another item.
  */
 export function useSending() {
-  const tried = useRef<{ readonly id: string; readonly what: string } | null>(null);
+  const tried = useRef<{ readonly id: string; readonly what: string; readonly deadline: string | null } | null>(null);
   const change = useChange(api.queueItem, ['items', 'bearers']);
   return {
     busy: change.isPending,
     error: change.error,
     send: (written: Written) => {
-      const what = JSON.stringify(written);
-      if (tried.current?.what !== what) tried.current = { id: crypto.randomUUID(), what };
       const { open, drafts } = useDrafts.getState();
       const pressed = drafts[open];
+      const urgency = pressed?.precedence ?? 'routine';
+      const withinMin = (TRIED_HERE.has(written.way.by) && pressed?.withinMin) || null;
+      const what = JSON.stringify({ ...written, urgency, withinMin });
+      // The time that it has runs from the first press, however often the button is pressed.
+      if (tried.current?.what !== what)
+        tried.current = {
+          id: crypto.randomUUID(),
+          what,
+          deadline: withinMin === null ? null : new Date(Date.now() + withinMin * 60_000).toISOString(),
+        };
+      const { id, deadline } = tried.current;
       change.mutate(
-        { ...written, id: tried.current.id },
+        { ...written, id, deadline, precedence: urgency },
         {
           onSuccess: (item) => {
             tried.current = null;

@@ -1,3 +1,4 @@
+import { precedence } from '@tombolo/contract';
 import { PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
 import { z } from 'zod';
 
@@ -24,6 +25,9 @@ export const draftSchema = z.object({
   channel: z.string(),
   body: z.string(),
   askAcknowledgement: z.boolean(),
+  precedence: precedence.catch('routine'),
+  /** How long it may be tried from the moment that it is sent, minutes; null while there are tries. */
+  withinMin: z.number().positive().nullable().catch(null),
   /** `own` is the path that was typed. */
   school: z.enum(schools),
   ownPath: z.string(),
@@ -45,6 +49,8 @@ export const blankDraft = (id: string, nowMs: number): Draft => ({
   channel: '',
   body: '',
   askAcknowledgement: true,
+  precedence: 'routine',
+  withinMin: null,
   school: 'advised',
   ownPath: '',
   occasion: null,

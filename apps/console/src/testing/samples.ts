@@ -148,6 +148,7 @@ export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
   body: 'Thank you.',
   number: null,
   acknowledgementAsked: false,
+  deadline: null,
   createdAt: AT,
   filedAt: null,
   heap: 'needs you',

@@ -12,6 +12,8 @@ export const TERMS = {
   copies: 'The same packet heard over several paths within 30 seconds. It is one packet.',
   SSID: 'A number from 0 to 15 behind the call sign that tells your stations apart. By habit −7 is a hand-held.',
   bearer: 'A way across: a radio modem, a feed, a mesh, a board.',
+  precedence:
+    'How urgent a text is: routine; welfare, about how people are; priority, with a time limit; emergency, life or great loss at stake.',
   evidence:
     'What was heard or answered, with the packet itself. The state of an item is computed from it and nothing else.',
   gateway: 'A station that passes packets between radio and internet.',

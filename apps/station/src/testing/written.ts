@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { NewItem } from '@tombolo/contract';
 
 type Part<K extends keyof NewItem, Is extends object> = Extract<NewItem[K], Is>;
-type Common = Partial<Pick<NewItem, 'id' | 'precedence' | 'answers'>>;
+type Common = Partial<Pick<NewItem, 'id' | 'precedence' | 'answers' | 'deadline'>>;
 
 const address = (to: string): NewItem['addressee'] => ({ is: 'address', address: to });
 

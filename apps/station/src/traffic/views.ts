@@ -133,6 +133,7 @@ function summaryOfItem(
     body: item.body,
     number: item.number,
     acknowledgementAsked: item.acknowledgementAsked,
+    deadline: legs.filter(({ role }) => role === 'convey').at(-1)?.policy.until ?? null,
     createdAt: item.createdAt.toISOString(),
     filedAt: item.filedAt?.toISOString() ?? null,
     heap: heapOf(status, {

@@ -61,6 +61,10 @@ export async function prepare(
     await giveUp(manager, leg, { handedOver, went, notTaken }, at);
     return null;
   }
+  if (leg.policy.until && now >= Date.parse(leg.policy.until)) {
+    await letPass(manager, leg, leg.policy.until, went, at);
+    return null;
+  }
   const n = (last?.n ?? 0) + 1;
   const encoded = bearer.encode?.(outgoing(leg), went + 1) ?? {
     ok: false as const,
@@ -120,7 +124,7 @@ async function fitsTheHour(
       note: `the air time of this hour in ${duty.subBand} is used up: it goes out when enough of it is over, not before ${new Date(freeAtMs).toISOString().slice(11, 16)}Z`,
     }),
   );
-  await release(manager, leg.id, new Date(freeAtMs));
+  await release(manager, leg.id, atTheLatest(leg, new Date(freeAtMs)));
   await appendEvents(manager, [transmissionChanged(leg)], at);
   return false;
 }
@@ -189,7 +193,25 @@ async function noteInterruption(
       expectBy: again ? retryAt : null,
     }),
   );
-  await release(manager, leg.id, again ? retryAt : null);
+  await release(manager, leg.id, again ? atTheLatest(leg, retryAt) : null);
+  await appendEvents(manager, [transmissionChanged(leg)], at);
+}
+
+/** When to look at it again: when it is due, or when its deadline passes. */
+const atTheLatest = ({ policy: { until } }: DueLeg, dueAt: Date): Date =>
+  until && Date.parse(until) < dueAt.getTime() ? new Date(until) : dueAt;
+
+async function letPass(manager: EntityManager, leg: DueLeg, until: string, went: number, at: Date) {
+  await addEvidence(
+    manager,
+    evidenceOfLeg(leg, null, {
+      key: `overdue:${leg.id}`,
+      kind: 'overdue',
+      at,
+      note: `it was to go out until ${until.slice(0, 16)}Z; ${counted(went, 'try', 'tries')} went out before`,
+    }),
+  );
+  await release(manager, leg.id, null);
   await appendEvents(manager, [transmissionChanged(leg)], at);
 }
 
@@ -240,7 +262,7 @@ export async function record(
       : LISTEN_MS;
   const expectBy = new Date(now + waitMs);
   // Answered or cancelled while the frame was handed over: no further try.
-  const next = (when: Date) => (current?.next_at ? when : null);
+  const next = (when: Date) => (current?.next_at ? atTheLatest(leg, when) : null);
   if (taken.verdict === 'not taken') {
     await addEvidence(
       manager,

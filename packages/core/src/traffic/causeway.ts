@@ -101,7 +101,11 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
     if (i < road.length) return { state: 'heard', evidence: idsOf(carriers), inferred: !relayProven };
     const transmitted = i === road.length && (sent.length > 0 || road.length > 0);
     if (i === road.length && (status.outcome === 'refused' || status.outcome === 'expired'))
-      return { state: 'broken', evidence: idsOf([...of('refused'), ...of('expired')]), inferred: false };
+      return {
+        state: 'broken',
+        evidence: idsOf([...of('refused'), ...of('expired'), ...of('overdue')]),
+        inferred: false,
+      };
     if (!transmitted) return { state: 'planned', evidence: [], inferred: false };
     // Hearing a digipeater repeat proves that it transmitted toward the next stone.
     return { state: 'sent', evidence: idsOf(road.length > 0 ? carriersTo(road.length - 1) : sent), inferred: false };

@@ -26,6 +26,8 @@ export const EVIDENCE_KINDS = [
   'not taken',
   'refused',
   'expired',
+  /** Its deadline passed: no further try was begun. */
+  'overdue',
   'cancelled',
   /** For arrived items: what we answered to the sender. */
   'acknowledged',

@@ -7,6 +7,8 @@ export interface RetryPolicy {
   readonly tries: number;
   /** Share of the interval by which chance moves it, 0–1, so that two stations do not stay in step. */
   readonly jitter: number;
+  /** No try begins after this (UTC, ISO 8601): the deadline that the sender set. */
+  readonly until?: string | null;
 }
 
 /** A digipeater drops what it repeated in the last 28–30 s (common practice; the 1.1 addendum asks for 30 s): sooner is in vain. */

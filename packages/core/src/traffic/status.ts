@@ -62,7 +62,7 @@ function outcomeOf(records: readonly Evidence[], rung: Rung, context: StatusCont
   const lastQueued = records.filter((record) => record.kind === 'queued').at(-1);
   const current = records.filter((record) => !lastQueued || record.legId === lastQueued.legId);
   if (current.some((record) => record.kind === 'refused')) return 'refused';
-  if (current.some((record) => record.kind === 'expired')) return 'expired';
+  if (current.some(({ kind }) => kind === 'expired' || kind === 'overdue')) return 'expired';
   const sent = current.some((record) => record.kind === 'sent');
   const interrupted = current.some((record) => record.kind === 'interrupted');
   if (context.acknowledgementAsked || rungIndex(rung) >= rungIndex('relayed')) return null;
@@ -131,10 +131,15 @@ function words(
       const refusal = records.filter((record) => record.kind === 'refused').at(-1);
       return `refused by ${refusal?.by ?? context.addressee}${refusal?.note ? `: ${refusal.note}` : ''}`;
     }
-    case 'expired':
+    case 'expired': {
+      const overdue = records.filter(({ kind }) => kind === 'expired' || kind === 'overdue').at(-1)?.kind === 'overdue';
+      const why = overdue ? 'its deadline passed' : 'tries used up';
       if (rung === 'queued')
-        return interrupted ? 'it may or may not have been sent; tries used up' : 'not sent: the tries are used up';
-      return rung === 'sent' ? 'sent, nothing heard; tries used up' : `${base[rung]}, not acknowledged; tries used up`;
+        return interrupted
+          ? `it may or may not have been sent; ${why}`
+          : `not sent: ${overdue ? why : 'the tries are used up'}`;
+      return rung === 'sent' ? `sent, nothing heard; ${why}` : `${base[rung]}, not acknowledged; ${why}`;
+    }
     case 'unknown':
       return rung === 'queued' ? 'cut off: it may already have been sent or taken' : 'sent, no evidence since';
   }

@@ -112,6 +112,16 @@ describe('status from evidence', () => {
     expect(statusOf(late, context, NOW)).toMatchObject({ outcome: null, rung: 'delivered' });
   });
 
+  it('says that the deadline passed, and not that tries were used up', () => {
+    const sent = [record('queued'), record('sent'), record('overdue')];
+    expect(statusOf(sent, context, NOW)).toMatchObject({
+      outcome: 'expired',
+      words: 'sent, nothing heard; its deadline passed',
+    });
+    expect(statusOf([record('queued'), record('overdue')], context, NOW).words).toBe('not sent: its deadline passed');
+    expect(statusOf([...sent, record('delivered', { by: 'QT4LB-8' })], context, NOW).outcome).toBeNull();
+  });
+
   it('calls a text unknown when none was asked to acknowledge and the wait is over', () => {
     const evidence = [record('queued'), record('sent', { expectBy: '2026-01-01T11:00:00.000Z' })];
     const quiet = { ...context, acknowledgementAsked: false };

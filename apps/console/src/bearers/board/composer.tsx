@@ -12,6 +12,7 @@ import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
+import { Urgency } from '../urgency';
 
 /** A message to be left at a board in the next session: to one station, or a bulletin for all. */
 function BoardMessage() {
@@ -77,6 +78,7 @@ function BoardMessage() {
         multiline
         hint={`${octets} octets, ${aboutSeconds(connectionSeconds(octets, board.config.path.length))} with the session`}
       />
+      <Urgency />
       <SendButton
         locks={locksOf(board.config.kind, settings.data)}
         settings={settings.data}

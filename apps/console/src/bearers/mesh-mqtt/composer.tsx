@@ -19,6 +19,7 @@ import { leftOfHourMs } from './hour';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
 import type { Composer } from '../kind';
+import { Urgency } from '../urgency';
 
 /** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
 function MeshText() {
@@ -138,6 +139,7 @@ function MeshText() {
           {`${mesh.duty!.words}: it waits in the queue and goes out when enough of what was sent is an hour old.`}
         </Notice>
       ) : null}
+      <Urgency triedHere />
       <SendButton
         locks={locksOf(mesh.config.kind, settings.data)}
         licence={bearerKind(mesh.config.kind).amateurBand}

@@ -28,6 +28,7 @@ import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
 import { planText, type Transmitter } from './plan';
 import type { Composer } from '../kind';
+import { Urgency } from '../urgency';
 
 const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Please confirm'];
 
@@ -127,6 +128,7 @@ function RadioText() {
           title={`${modem.name} is down`}
         >{`${modem.state.reason ?? 'It is not connected.'} The text waits and goes out when the bearer is up.`}</Notice>
       ) : null}
+      <Urgency triedHere />
       <SendButton
         locks={modem ? locksOf(modem.config.kind, settings.data) : transmitLocks(settings.data)}
         settings={settings.data}

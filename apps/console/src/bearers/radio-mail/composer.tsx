@@ -15,6 +15,7 @@ import { useDraft } from '../../drafts/drafts';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import type { Composer } from '../kind';
+import { Urgency } from '../urgency';
 
 const HEADER_OCTETS = 600;
 
@@ -163,6 +164,7 @@ function Mail() {
       <Body soft style={{ marginBottom: 8 }}>
         {`About ${octets} octets, ${aboutSeconds(connectionSeconds(octets, digipeaters))} by radio.`}
       </Body>
+      <Urgency />
       <SendButton
         locks={locksOf(gateway.config.kind, settings.data)}
         settings={settings.data}

@@ -22,6 +22,7 @@ const MARKS: MarksOf = {
   rejected: 'sent',
   refused: 'broken',
   expired: 'broken',
+  overdue: 'broken',
   cancelled: 'broken',
   'not taken': 'broken',
   'left out': 'broken',
@@ -57,6 +58,8 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return `${by} refused it`;
     case 'expired':
       return 'Tries used up';
+    case 'overdue':
+      return 'Its deadline passed';
     case 'cancelled':
       return 'Cancelled';
     case 'interrupted':

@@ -27,6 +27,10 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   const wait = useTimed((now) =>
     waitUntil && Date.parse(waitUntil) > now ? ` · wait until ${utcTime(waitUntil, now)}` : '',
   );
+  const { deadline } = item;
+  const until = useTimed((now) =>
+    deadline && item.heap === 'on its way' ? ` · tried until ${utcTime(deadline, now)}` : '',
+  );
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
   return (
     <Link
@@ -85,6 +89,7 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
           {needed ? `${needed[0]!.toUpperCase()}${needed.slice(1)} · ` : ''}
           {item.status.words}
           {wait}
+          {until}
         </Body>
       </View>
     </Link>

@@ -25,6 +25,13 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
         'What it answers is not there',
         'No item that arrived here has that identifier. Nothing was queued; write it as a text of its own.',
       );
+    if (wanted.deadline !== null && Date.parse(wanted.deadline) <= at.getTime())
+      throw new ProblemError(
+        422,
+        'deadline-passed',
+        'Its deadline has passed',
+        `It was to go out until ${wanted.deadline.slice(11, 16)}Z. Nothing was queued; choose a later time and send again.`,
+      );
     const carriage = await chosen(manager, wanted.way, settings);
     const prepared = await (WAYS[wanted.way.by] as Prepare<typeof wanted.way.by>)(manager, {
       item: wanted,
@@ -51,7 +58,7 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
         bearerId: wanted.way.bearerId,
         path: [...leg.path],
         info: Buffer.from(leg.info),
-        policy: leg.once ? { ...settings.retry, tries: 1 } : settings.retry,
+        policy: { ...settings.retry, ...(leg.once && { tries: 1 }), until: wanted.deadline },
         detail: leg.detail,
         note: leg.note,
       },
