@@ -149,4 +149,6 @@ export const itemDetail = itemSummary.extend({
 export type ItemDetail = z.infer<typeof itemDetail>;
 
 export const itemAction = z.object({ action: z.enum(['retry', 'cancel', 'file', 'unfile', 'release']) });
+/** Many items put away at once, or taken back. */
+export const filing = z.object({ ids: z.array(z.uuid()).min(1).max(500), filed: z.boolean() });
 export type ItemAction = z.infer<typeof itemAction>['action'];

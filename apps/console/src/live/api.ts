@@ -185,6 +185,7 @@ export const api = {
   transmissions: (query: { before?: string | null; limit?: number }) => ask(routes.transmissions, { query }),
   item: (id: string) => ask(routes.item, { params: { id } }),
   queueItem: (body: NewItem) => ask(routes.queueItem, { body }),
+  fileItems: (ids: readonly string[], filed: boolean) => ask(routes.fileItems, { body: { ids: [...ids], filed } }),
   act: (id: string, action: ItemAction) => ask(routes.act, { params: { id }, body: { action } }),
   packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>
     ask(routes.packets, { query: { ...query } }),

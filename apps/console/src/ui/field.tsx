@@ -7,7 +7,7 @@ import { Body } from './text';
 
 interface FieldProps extends Pick<
   TextInputProps,
-  'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'inputMode'
+  'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'autoFocus' | 'inputMode'
 > {
   onBlur?: () => void;
   label: string;

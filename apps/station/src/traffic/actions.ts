@@ -2,6 +2,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { ownStation, transmitLocks, type Settings } from '@tombolo/contract';
 import { ProblemError } from '../problem-error';
 import { ItemEntity, LegEntity, type ItemRow } from '../store/entities';
+import { rowsOf } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 import { releaseHeld, settleItem } from '../transmissions/write';
@@ -105,5 +106,31 @@ export async function fileItem(source: DataSource, id: string, filed: boolean, a
     await lockedItem(manager, id);
     await manager.getRepository(ItemEntity).update({ id }, { filedAt: filed ? at : null });
     await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+  });
+}
+
+/** Files or unfiles many items; gives those that changed, so that it can be taken back. */
+export async function fileItems(
+  source: DataSource,
+  ids: readonly string[],
+  filed: boolean,
+  at: Date,
+): Promise<string[]> {
+  return source.transaction(async (manager) => {
+    const rows = await rowsOf<{ id: string }>(
+      manager,
+      // In one order, so that two who file the same do not wait for each other for ever.
+      `select id from item where id = any($1::uuid[]) and (filed_at is null) = $2 order by id for update`,
+      [ids, filed],
+    );
+    const changed = rows.map(({ id }) => id);
+    if (changed.length === 0) return [];
+    await manager.query('update item set filed_at = $2 where id = any($1::uuid[])', [changed, filed ? at : null]);
+    await appendEvents(
+      manager,
+      changed.map((id) => ({ type: 'item', data: { id } })),
+      at,
+    );
+    return changed;
   });
 }

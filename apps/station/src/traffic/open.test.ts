@@ -46,6 +46,21 @@ const arrive = (n: number, kind: 'text' | 'bulletin', agoMin: number) =>
     note: '',
   });
 
+it('files many at once, tells which, and takes them back', async () => {
+  const arrived = [await arrive(21, 'bulletin', 3), await arrive(22, 'bulletin', 2)];
+  const ids = arrived.map(({ itemId }) => itemId);
+  const file = (filed: boolean, which: readonly string[] = ids) =>
+    api.post<{ changed: string[] }>('/items/filing', { ids: which, filed });
+  await api.post(`/items/${ids[0]}/actions`, { action: 'file' });
+  // What was filed before does not come back with the others.
+  expect((await file(true, [...ids, randomUUID()])).changed).toEqual([ids[1]]);
+  expect((await api.get<ItemDetail>(`/items/${ids[1]}`)).heap).toBe('filed');
+  expect((await file(true)).changed).toEqual([]);
+  expect((await file(false, [ids[1]!])).changed).toEqual([ids[1]]);
+  expect((await api.get<ItemDetail>(`/items/${ids[1]}`)).heap).toBe('arrived');
+  expect((await api.get<ItemDetail>(`/items/${ids[0]}`)).heap).toBe('filed');
+});
+
 it('what needs somebody is listed however much came since, and no longer when it is answered or filed', async () => {
   const { itemId } = await arrive(1, 'text', 600);
   for (let n = 2; n < 130; n++) await arrive(n, 'bulletin', 300 - n);

@@ -3,7 +3,7 @@ import { newSession, offerView, sessionView, terminalLine } from '../exchange';
 import { itemsQuery, pageOf, transmissionsQuery } from '../heard';
 import { meshNodeView } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
-import { itemAction, itemDetail, itemSummary, openItems, transmissionView } from '../traffic';
+import { filing, itemAction, itemDetail, itemSummary, openItems, transmissionView } from '../traffic';
 import { newItem } from '../write';
 import { byUuid, ofBearer } from '../parameters';
 import { route } from './route';
@@ -53,6 +53,13 @@ export const trafficRoutes = {
     params: byUuid,
     body: itemAction,
     answer: itemDetail,
+  }),
+  fileItems: route({
+    method: 'post',
+    path: '/items/filing',
+    summary: 'File or unfile many at once; those that are already so stay as they are',
+    body: filing,
+    answer: z.object({ changed: z.array(z.uuid()) }),
   }),
   message: route({
     method: 'get',

@@ -4,6 +4,7 @@ import { useBearers, usePacket } from '../../live/queries';
 import { Instant } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Page, Trouble, Waiting } from '../../ui/page';
+import { TakeAlong } from '../../ui/take-along';
 import { TermHelp } from '../../ui/terms';
 import { megahertzInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
@@ -88,6 +89,11 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
           <PathStatements statements={copy.statements} label={`What the path says: ${copy.words}`} />
         </View>
       ))}
+      <TakeAlong
+        text={packet.copies.map(({ line }) => `${line}\n`).join('')}
+        about="the packet as it was heard"
+        print
+      />
       <TermHelp term="copies" />
 
       <Heading level={2} style={{ marginTop: 8 }}>

@@ -1,14 +1,16 @@
 import type { BearerView, ItemAction, ItemDetail } from '@tombolo/contract';
 import { router } from 'expo-router';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
 import { api } from '../../live/api';
 import { useBearers, useChange, useItem } from '../../live/queries';
+import { useReadMarks } from '../../live/read-marks';
 import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
 import { Instant } from '../../ui/clock';
 import { Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
+import { TakeAlong } from '../../ui/take-along';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { consoleKind } from '../../bearers/registry';
@@ -16,6 +18,7 @@ import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
+import { itemAsText } from './item-as-text';
 import { ItemState } from './item-state';
 import { RelayDesk } from './relay-desk';
 
@@ -57,6 +60,11 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const bearers = useBearers();
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
+  const markRead = useReadMarks((store) => store.markRead);
+  const loaded = item.isSuccess;
+  useEffect(() => {
+    if (loaded) markRead(id);
+  }, [loaded, id, markRead]);
   const writeTo = useDrafts((store) => store.writeTo);
   if (item.isPending)
     return (
@@ -152,6 +160,8 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           />
         ))}
       </View>
+
+      <TakeAlong text={itemAsText(data)} about="this item with what proves it" print />
 
       {arrived ? <RelayDesk item={data} /> : null}
 

@@ -2,6 +2,7 @@ import type { ItemSummary } from '@tombolo/contract';
 import { neededOf } from '@tombolo/core';
 import { memo } from 'react';
 import { View } from 'react-native';
+import { useUnread } from '../../live/read-marks';
 import { Causeway } from '../../ui/causeway';
 import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
@@ -22,6 +23,7 @@ interface ItemRowProps {
 export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   const look = useLook();
   const needed = neededOf(item.status, item.heap, item.direction);
+  const unread = useUnread(item);
   const old = useTimed((now) => age(item.createdAt, now));
   const { waitUntil } = item.status;
   const wait = useTimed((now) =>
@@ -78,7 +80,10 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
           {old}
         </Mono>
       </View>
-      <Body numberOfLines={1}>{item.subject ? `${item.subject} – ${item.body}` : item.body}</Body>
+      <Body bold={unread} numberOfLines={1}>
+        {unread ? 'New: ' : ''}
+        {item.subject ? `${item.subject} – ${item.body}` : item.body}
+      </Body>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
         <Body

@@ -1,6 +1,8 @@
-import { screen } from '@testing-library/react';
+import { act, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useReadMarks } from '../../live/read-marks';
 import { renderPiece, stationAnswers } from '../../testing/render';
-import { arrivedItem, openSettings } from '../../testing/samples';
+import { arrivedItem, AT, openSettings } from '../../testing/samples';
 import { TrafficList } from './traffic-list';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
@@ -26,6 +28,59 @@ describe('what is in hand', () => {
     expect(await screen.findByText('QT11')).toBeTruthy();
     expect(screen.getAllByText('QT12')).toHaveLength(1);
     expect(screen.getByRole('heading', { name: 'Needs you' }).parentElement!.textContent).toContain('2');
+  });
+
+  it('finds what is asked for, filed or not, and nothing else', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/settings': { body: openSettings },
+      'GET /api/v1/items': { body: { rows: [item(14, { heap: 'filed', filedAt: AT })], next: null } },
+      'GET /api/v1/items/open': { body: { rows: [item(11, { heap: 'needs you' })], more: false } },
+    });
+    renderPiece(<TrafficList selectedId={null} />);
+    expect(await screen.findByText('QT11')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Search: Traffic' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Search' }), 'QT14');
+    expect(await screen.findByText('QT14')).toBeTruthy();
+    expect(screen.queryByText('QT11')).toBeNull();
+    expect(asked.some(({ path }) => path.includes('text=QT14'))).toBe(true);
+    await userEvent.click(screen.getByRole('button', { name: 'Close: the search' }));
+    expect(await screen.findByText('QT11')).toBeTruthy();
+  });
+
+  it('files what arrived at once, and takes that back', async () => {
+    const rows = [item(11, { heap: 'arrived' }), item(12, { heap: 'arrived' })];
+    const ids = rows.map(({ id }) => id);
+    const asked = stationAnswers({
+      'GET /api/v1/settings': { body: openSettings },
+      'GET /api/v1/items': { body: { rows, next: null } },
+      'GET /api/v1/items/open': { body: { rows: [], more: false } },
+      // One of them was filed by somebody else meanwhile.
+      'POST /api/v1/items/filing': { body: { changed: [ids[0]] } },
+    });
+    renderPiece(<TrafficList selectedId={null} />);
+    await userEvent.click(await screen.findByRole('button', { name: 'File these: 2 arrived items' }));
+    expect(await screen.findByText('1 item filed')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Take them back' }));
+    await waitFor(() => expect(screen.queryByText('1 item filed')).toBeNull());
+    const posted = asked.filter(({ method }) => method === 'POST').map(({ body }) => body);
+    expect(posted[0]).toMatchObject({ filed: true, ids: expect.arrayContaining(ids) });
+    expect(posted[1]).toEqual({ filed: false, ids: [ids[0]] });
+  });
+
+  it('marks what came and was not opened on this device yet', async () => {
+    useReadMarks.setState({ read: [], sinceMs: Date.parse('2026-11-01T00:00:00Z') });
+    const one = item(11, { heap: 'needs you' });
+    stationAnswers({
+      'GET /api/v1/settings': { body: openSettings },
+      'GET /api/v1/items': { body: { rows: [], next: null } },
+      'GET /api/v1/items/open': {
+        body: { rows: [one, item(12, { direction: 'out', heap: 'needs you' })], more: false },
+      },
+    });
+    renderPiece(<TrafficList selectedId={null} />);
+    expect(await screen.findAllByText(/^New: /)).toHaveLength(1);
+    act(() => useReadMarks.getState().markRead(one.id));
+    expect(screen.queryByText(/^New: /)).toBeNull();
   });
 
   it('says when there is more than can be shown', async () => {

@@ -1,6 +1,6 @@
-import type { ItemSummary } from '@tombolo/contract';
-import type { Heap } from '@tombolo/core';
-import { useMemo, useState } from 'react';
+import { ownStation, type ItemSummary } from '@tombolo/contract';
+import { counted, type Heap } from '@tombolo/core';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
 import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
@@ -8,7 +8,9 @@ import { useLook } from '../../ui/look';
 import { useKeptScroll } from '../../ui/kept-scroll';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
+import { useFiling } from './filing';
 import { ItemRow } from './item-row';
+import { TrafficHead, useTrafficSearch } from './traffic-head';
 
 const HEAPS: readonly { readonly heap: Heap; readonly title: string }[] = [
   { heap: 'needs you', title: 'Needs you' },
@@ -34,33 +36,31 @@ function newestFirst(items: readonly ItemSummary[]): ItemSummary[] {
 /** What is in hand. */
 export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const look = useLook();
-  const items = useItems();
+  const { text: search } = useTrafficSearch();
+  const wanted = useDeferredValue(search.trim());
+  const items = useItems(wanted);
+  const filing = useFiling();
   const settings = useSettings();
   const [showFiled, setShowFiled] = useState(false);
   const open = useOpenItems();
   const kept = useKeptScroll('traffic');
   // What needs somebody is here however old it is; the rest comes page by page.
   const all = useMemo(
-    () => newestFirst([...(open.data?.rows ?? []), ...(items.data?.pages.flatMap((page) => page.rows) ?? [])]),
-    [open.data, items.data],
+    () =>
+      newestFirst([
+        ...(wanted === '' ? (open.data?.rows ?? []) : []),
+        ...(items.data?.pages.flatMap((page) => page.rows) ?? []),
+      ]),
+    [open.data, items.data, wanted],
   );
   const sections = useMemo(
-    () => byHeap(all).map((section) => (section.heap === 'filed' && !showFiled ? { ...section, data: [] } : section)),
-    [all, showFiled],
+    () =>
+      byHeap(all).map((section) =>
+        section.heap === 'filed' && !showFiled && wanted === '' ? { ...section, data: [] } : section,
+      ),
+    [all, showFiled, wanted],
   );
   const filed = all.filter((item) => item.heap === 'filed').length;
-  if (items.isPending)
-    return (
-      <View style={{ padding: 16 }}>
-        <Waiting what="traffic" />
-      </View>
-    );
-  if (items.isError)
-    return (
-      <View style={{ padding: 16 }}>
-        <Trouble error={items.error} retry={() => void items.refetch()} />
-      </View>
-    );
   return (
     <SectionList
       {...kept}
@@ -69,29 +69,27 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
       keyExtractor={(item) => item.id}
       stickySectionHeadersEnabled={false}
       ListHeaderComponent={
-        <View
-          style={{
-            flexDirection: 'row',
-            justifyContent: 'space-between',
-            alignItems: 'baseline',
-            padding: 16,
-            paddingBottom: 0,
-          }}
-        >
-          <Heading level={1}>Traffic</Heading>
-          {settings.data?.call ? (
-            <Mono soft aria-label="Own station">
-              {settings.data.call + (settings.data.ssid ? `-${settings.data.ssid}` : '')}
-            </Mono>
-          ) : null}
+        <View style={{ padding: 16, paddingBottom: 0 }}>
+          <TrafficHead own={settings.data ? ownStation(settings.data) : null} />
+          {filing.word}
+          {items.isPending ? <Waiting what="traffic" /> : null}
+          {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
         </View>
       }
       ListEmptyComponent={
-        <View style={{ padding: 16 }}>
-          <Empty icon="swap-horizontal" title="Nothing in hand" action={{ title: 'Write a text', href: '/write' }}>
-            Texts you send and texts for your station appear here, with the road they took and what proves it.
-          </Empty>
-        </View>
+        items.data ? (
+          <View style={{ padding: 16 }}>
+            {wanted ? (
+              <Empty icon="magnify" title="Nothing matches">
+                Try part of a call sign or another word.
+              </Empty>
+            ) : (
+              <Empty icon="swap-horizontal" title="Nothing in hand" action={{ title: 'Write a text', href: '/write' }}>
+                Texts you send and texts for your station appear here, with the road they took and what proves it.
+              </Empty>
+            )}
+          </View>
+        ) : null
       }
       renderSectionHeader={({ section }) => (
         <View
@@ -112,7 +110,16 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
             {section.heap === 'needs you' && open.data?.more ? ' or more' : ''}
           </Mono>
           <View style={{ flex: 1 }} />
-          {section.heap === 'filed' ? (
+          {section.heap === 'arrived' && section.data.length > 1 ? (
+            <Button
+              title="File these"
+              about={counted(section.data.length, 'arrived item')}
+              kind="plain"
+              busy={filing.busy}
+              onPress={() => filing.file(section.data.map(({ id }) => id))}
+            />
+          ) : null}
+          {section.heap === 'filed' && wanted === '' ? (
             <Button
               title={showFiled ? 'Hide' : 'Show'}
               about="filed items"

@@ -4,7 +4,7 @@ import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
 import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
-import { cancelItem, fileItem, releaseItem, retryItem } from '../../traffic/actions';
+import { cancelItem, fileItem, fileItems, releaseItem, retryItem } from '../../traffic/actions';
 import { itemDetail, summariesOf } from '../../traffic/views';
 import { queueItem } from '../../traffic/write/queue';
 import { transmissionsByThemselves } from '../../transmissions/by-themselves';
@@ -65,5 +65,8 @@ export function itemRoutes(context: StationContext): Router {
     }
     return detail(id);
   });
+  serve(router, routes.fileItems, async ({ body: { ids, filed } }) => ({
+    changed: await fileItems(database, ids, filed, now()),
+  }));
   return router;
 }
