@@ -53,4 +53,6 @@ export const standingRule = z.object({
 export type StandingRule = z.infer<typeof standingRule>;
 export const newStandingRule = standingRule.omit({ enabled: true, createdAt: true });
 export type NewStandingRule = z.input<typeof newStandingRule>;
-export const ruleChange = z.object({ enabled: z.boolean() });
+/** What is told of a rule anew. Whoever changes what it does has to turn it on again, unless they do so in the same breath. */
+export const ruleChange = newStandingRule.omit({ id: true }).extend({ enabled: z.boolean() }).partial();
+export type RuleChange = z.input<typeof ruleChange>;

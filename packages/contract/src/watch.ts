@@ -37,7 +37,8 @@ export const newWatch = z.strictObject({
   threshold,
 });
 export type NewWatch = z.input<typeof newWatch>;
-export const watchChange = z.strictObject({ enabled: z.boolean() });
+export const watchChange = z.strictObject({ enabled: z.boolean(), quantity: quantityId, threshold }).partial();
+export type WatchChange = z.input<typeof watchChange>;
 
 /** An alarm that was raised; it stays until somebody has seen it. */
 export const alarm = z.object({

@@ -235,6 +235,15 @@ describe('weather and telemetry', () => {
       name: 'Level',
       words: 'above 1 m',
     });
+    const change = (body: object) => api.patch<Watch>(`/watches/${wanted.id}`, body);
+    const alarms = (await api.get<Alarm[]>('/alarms')).length;
+    expect(await change({ threshold: { when: 'above', limit: 900, withinHours: 1 } })).toMatchObject({
+      raised: false,
+      words: 'above 900 m',
+    });
+    expect(await change({ threshold: { when: 'above', limit: 0.5, withinHours: 1 } })).toMatchObject({ raised: true });
+    expect(await api.get<Alarm[]>('/alarms')).toHaveLength(alarms + 1);
+    expect(await change({ quantity: 'luck:1' })).toMatchObject({ status: 422 });
     expect(await api.post('/watches', { ...wanted, quantity: 'luck:1' })).toMatchObject({ status: 422 });
     expect(
       await api.post('/watches', { ...wanted, threshold: { when: 'over', limit: 1, withinHours: 1 } }),

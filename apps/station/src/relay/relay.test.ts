@@ -160,6 +160,24 @@ describe('the relay desk', () => {
     expect((await api.get<ItemDetail>(`/items/${second.id}`)).legs.filter(({ to }) => to === 'TELTXT')).toEqual([]);
   });
 
+  it('turns a rule off when what it does is changed, and keeps the rest of it', async () => {
+    const rule = await api.post<StandingRule>('/rules', {
+      id: randomUUID(),
+      name: 'Farm to ferry',
+      fromBearer: 'mesh',
+      senders: ['LSFARM'],
+      toBearer: RADIO,
+      to: 'TELTXT',
+      hours: { from: '00:00', until: '23:59' },
+      mostPerHour: 1,
+    });
+    const change = (body: object) => api.patch<StandingRule>(`/rules/${rule.id}`, body);
+    expect(await change({ enabled: true })).toMatchObject({ enabled: true, to: 'TELTXT' });
+    expect(await change({ to: 'QT1NC', mostPerHour: 4 })).toEqual({ ...rule, to: 'QT1NC', mostPerHour: 4 });
+    expect(await change({ mostPerHour: 0 })).toMatchObject({ status: 422 });
+    expect(await change({ enabled: true })).toMatchObject({ enabled: true, to: 'QT1NC' });
+  });
+
   it('keeps to the rate of a rule when two processes apply it at once', async () => {
     const rule = await api.post<StandingRule>('/rules', {
       id: randomUUID(),

@@ -102,7 +102,7 @@ export const heardRoutes = {
     answer: watch,
     status: 201,
   }),
-  turnWatch: route({
+  changeWatch: route({
     method: 'patch',
     path: '/watches/:id',
     summary: 'Turn a watch on or off',

@@ -150,10 +150,10 @@ export const trafficRoutes = {
     answer: standingRule,
     status: 201,
   }),
-  turnRule: route({
+  changeRule: route({
     method: 'patch',
     path: '/rules/:id',
-    summary: 'Turn a rule on or off',
+    summary: 'Turn a rule on or off, or change what it does: that turns it off',
     params: byUuid,
     body: ruleChange,
     answer: standingRule,

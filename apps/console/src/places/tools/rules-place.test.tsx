@@ -35,4 +35,29 @@ describe('standing rules', () => {
     );
     expect(ruleWords({ ...rule, senders: [], enabled: true }, (id) => id)).toMatch(/^From everybody .* On\.$/);
   });
+
+  it('are changed from what they say now, and are off afterwards', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/rules': { body: [rule] },
+      'GET /api/v1/bearers': { body: [boardLink()] },
+      [`PATCH /api/v1/rules/${rule.id}`]: { body: rule },
+    });
+    renderPiece(<RulesPlace />);
+    await userEvent.click(await screen.findByRole('button', { name: 'Change: Water level' }));
+    const [to] = screen.getAllByRole('textbox', { name: 'To' });
+    expect(to).toHaveValue('QT1NC');
+    await userEvent.clear(to!);
+    await userEvent.type(to!, 'QT6CL');
+    await userEvent.click(screen.getByRole('button', { name: 'Keep it, turned off' }));
+    await waitFor(() => expect(screen.queryByRole('button', { name: 'Keep it, turned off' })).toBeNull());
+    expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({
+      name: 'Water level',
+      fromBearer: 'mesh',
+      senders: ['PUMPHS'],
+      toBearer: 'radio',
+      to: 'QT6CL',
+      hours: { from: '06:00', until: '22:00' },
+      mostPerHour: 2,
+    });
+  });
 });

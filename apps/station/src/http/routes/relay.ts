@@ -42,9 +42,13 @@ export function relayRoutes(context: StationContext): Router {
     );
     return one(rule.id);
   });
-  serve(router, routes.turnRule, async ({ params: { id }, body: { enabled } }) => {
+  serve(router, routes.changeRule, async ({ params: { id }, body: { enabled, ...told } }) => {
     await one(id);
-    await change((rules) => rules.update({ id }, { enabled }));
+    await change(async (rules) => {
+      const row = await rules.findOneOrFail({ where: { id }, lock: { mode: 'pessimistic_write' } });
+      const does = Object.keys(told).length > 0;
+      await rules.update({ id }, { rule: { ...row.rule, ...told }, enabled: enabled ?? (does ? false : row.enabled) });
+    });
     context.rulesChanged();
     return one(id);
   });

@@ -51,9 +51,19 @@ export function watchRoutes(context: StationContext): Router {
     await tell([{ type: 'watch', data: {} }, ...(await judgeWatches(database, new Set([wanted.call]), now()))]);
     return one(wanted.id);
   });
-  serve(router, routes.turnWatch, async ({ params: { id }, body: { enabled } }) => {
-    await rowsOf(database, 'update watch set enabled = $2, raised = raised and $2 where id = $1', [id, enabled]);
-    await tell([{ type: 'watch', data: {} }]);
+  serve(router, routes.changeWatch, async ({ params: { id }, body: { enabled, quantity, threshold } }) => {
+    const another = quantity !== undefined || threshold !== undefined;
+    await rowsOf(
+      database,
+      `update watch set enabled = coalesce($2, enabled), quantity = coalesce($3, quantity), threshold = coalesce($4, threshold),
+         raised = raised and coalesce($2, enabled) and not $5
+       where id = $1`,
+      [id, enabled ?? null, quantity ?? null, threshold ? JSON.stringify(threshold) : null, another],
+    );
+    const watched = await one(id);
+    // What is beyond the new limit already is said at once.
+    const raised = another ? await judgeWatches(database, new Set([watched.call]), now()) : [];
+    await tell([{ type: 'watch', data: {} }, ...raised]);
     return one(id);
   });
   serve(router, routes.removeWatch, async ({ params: { id } }) => {

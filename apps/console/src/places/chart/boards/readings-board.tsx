@@ -110,7 +110,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
           </View>
         );
       })}
-      <WatchList watches={ours} />
+      <WatchList watches={ours} readings={rows} />
     </Page>
   );
 }

@@ -1,4 +1,4 @@
-import type { NewWatch, ReadingsView } from '@tombolo/contract';
+import type { NewWatch, ReadingsView, Watch } from '@tombolo/contract';
 import { readDecimal } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -26,13 +26,28 @@ const numberOf = (text: string): number | null => {
 };
 
 /** When to raise an alarm: a quantity, a limit, and for changes a time. */
-export function WatchForm({ readings, done }: { readings: ReadingsView; done: () => void }) {
-  const [quantity, setQuantity] = useState(readings.series[0]?.quantity ?? '');
-  const [when, setWhen] = useState<When>('above');
-  const [limit, setLimit] = useState('');
-  const [within, setWithin] = useState('2');
+export function WatchForm({
+  readings,
+  before,
+  done,
+}: {
+  readings: ReadingsView;
+  /** The watch that is changed; none for a new one. */
+  before?: Watch;
+  done: () => void;
+}) {
+  const [quantity, setQuantity] = useState(before?.quantity ?? readings.series[0]?.quantity ?? '');
+  const [when, setWhen] = useState<When>(before?.threshold.when ?? 'above');
+  const [limit, setLimit] = useState(before ? String(before.threshold.limit) : '');
+  const [within, setWithin] = useState(String(before?.threshold.withinHours ?? 2));
   const [tried, setTried] = useState(false);
-  const add = useChange((wanted: NewWatch) => api.addWatch(wanted), ['watches', 'alarms']);
+  const add = useChange(
+    (wanted: NewWatch) =>
+      before
+        ? api.changeWatch(before.id, { quantity: wanted.quantity, threshold: wanted.threshold })
+        : api.addWatch(wanted),
+    ['watches', 'alarms'],
+  );
   const series = readings.series.find((candidate) => candidate.quantity === quantity);
   const change = when === 'rises by' || when === 'falls by';
   const limitValue = numberOf(limit);
@@ -96,7 +111,7 @@ export function WatchForm({ readings, done }: { readings: ReadingsView; done: ()
         />
       ) : null}
       {add.isError ? (
-        <Notice kind="alarm" title="Not added">
+        <Notice kind="alarm" title="Not kept; what you entered is still here">
           {add.error.message}
         </Notice>
       ) : null}

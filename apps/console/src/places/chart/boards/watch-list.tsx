@@ -1,4 +1,5 @@
-import type { Watch } from '@tombolo/contract';
+import type { ReadingsView, Watch } from '@tombolo/contract';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
@@ -6,12 +7,14 @@ import { Button } from '../../../ui/button';
 import { useLook } from '../../../ui/look';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading, Mono } from '../../../ui/text';
+import { WatchForm } from './watch-form';
 
 /** What is watched for. */
-export function WatchList({ watches }: { watches: readonly Watch[] }) {
+export function WatchList({ watches, readings }: { watches: readonly Watch[]; readings: readonly ReadingsView[] }) {
   const look = useLook();
+  const [edited, edit] = useState<string | null>(null);
   const turn = useChange(
-    ({ id, enabled }: { id: string; enabled: boolean }) => api.turnWatch(id, enabled),
+    ({ id, enabled }: { id: string; enabled: boolean }) => api.changeWatch(id, { enabled }),
     ['watches'],
   );
   const remove = useChange((id: string) => api.removeWatch(id), ['watches']);
@@ -21,6 +24,7 @@ export function WatchList({ watches }: { watches: readonly Watch[] }) {
       <Heading level={2}>Watched for</Heading>
       <View role="list" aria-label="Watched for">
         {watches.map((watch) => {
+          const measured = readings.find(({ call }) => call === watch.call);
           const about = `${watch.call} ${watch.name}`;
           return (
             <View
@@ -42,8 +46,14 @@ export function WatchList({ watches }: { watches: readonly Watch[] }) {
                   kind="plain"
                   onPress={() => turn.mutate({ id: watch.id, enabled: !watch.enabled })}
                 />
+                {measured && edited !== watch.id ? (
+                  <Button title="Change" about={about} kind="plain" onPress={() => edit(watch.id)} />
+                ) : null}
                 <RemoveButton about={about} onRemove={() => remove.mutate(watch.id)} />
               </View>
+              {measured && edited === watch.id ? (
+                <WatchForm readings={measured} before={watch} done={() => edit(null)} />
+              ) : null}
             </View>
           );
         })}
