@@ -1,8 +1,15 @@
+import type { Page } from 'playwright-core';
 import { startRig, SIZES as PIXELS, type Rig, type Size } from './testing/rig';
 
 const SIZES = Object.keys(PIXELS) as Size[];
 /** Parts of the program that are loaded when a place is opened. */
 const PARTS = /\/_expo\/static\/js\/web\/(?!entry|__common|_layout|index)[^/]+\.js/;
+
+/** The places come by themselves when the first one rests. */
+const allParts = (page: Page) =>
+  page.waitForFunction(() =>
+    performance.getEntriesByType('resource').some(({ name }) => /\/people-[^/]+\.js/.test(name)),
+  );
 
 describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size) => {
   let rig: Rig;
@@ -15,10 +22,8 @@ describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size
   it('a place whose part is missing says so, the others go on, and it is there when the part is', async () => {
     const { page, context } = await rig.open(size, '/traffic');
     await page.getByRole('heading', { name: 'Traffic', level: 1 }).waitFor();
-    // The places come by themselves when the first one rests, the map when it is shown.
-    await page.waitForFunction(() =>
-      performance.getEntriesByType('resource').some(({ name }) => /\/people-[^/]+\.js/.test(name)),
-    );
+    // The map comes when it is shown.
+    await allParts(page);
     await page.route(PARTS, (route) => route.abort());
     await page.getByRole('link', { name: 'Chart', exact: true }).click();
     await page.getByRole('heading', { name: 'This place broke', level: 1 }).waitFor();
@@ -61,4 +66,56 @@ describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size
       .waitFor({ timeout: 60_000 });
     await context.close();
   }, 120_000);
+
+  it('a station that stops answering is waited for within bounds, keeps what was written, and sends it once when it is back', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    const text = `Held up, ${size}`;
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('QT4LB-8');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill(text);
+    const send = page.getByRole('button', { name: /^Send by 144\.390/ });
+    await send.waitFor();
+    const pid = rig.started.pidOf('station.mjs')!;
+    process.kill(pid, 'SIGSTOP');
+    try {
+      await send.click();
+      // Nothing is claimed meanwhile, and the wait has an end and a word.
+      await page.getByText('Not queued; what you wrote is kept').waitFor({ timeout: 40_000 });
+      expect(await page.getByRole('textbox', { name: 'Text', exact: true }).inputValue()).toBe(text);
+    } finally {
+      process.kill(pid, 'SIGCONT');
+    }
+    await send.click();
+    await page
+      .getByRole('heading', { name: /^(sent|relayed|delivered|answered)/ })
+      .first()
+      .waitFor({ timeout: 60_000 });
+    const { rows } = await rig.api(`/items?text=${encodeURIComponent(text)}`);
+    expect(rows).toHaveLength(1);
+    await context.close();
+  }, 150_000);
+
+  it('a station that is gone is said to be, on every place, and its word goes when it is back', async () => {
+    const { page, context } = await rig.open(size, '/traffic');
+    let gone = false;
+    await page.routeWebSocket('**/api/**', (socket) => (gone ? socket.close() : void socket.connectToServer()));
+    await page.route('**/api/**', (route) => (gone ? route.abort() : route.continue()));
+    await page.reload();
+    await page.locator('a[href^="/traffic/"]').first().waitFor();
+    await allParts(page);
+    const lost = page.getByText('No connection to the station. What you see may be old; it is tried again.');
+    gone = true;
+    process.kill(rig.started.pidOf('station.mjs')!, 'SIGKILL');
+    await lost.waitFor({ timeout: 30_000 });
+    await page.getByRole('link', { name: 'Bearers', exact: true }).click();
+    await page.getByRole('heading', { name: 'Bearers', level: 1 }).waitFor();
+    await lost.waitFor();
+    await page.getByRole('link', { name: 'Traffic', exact: true }).click();
+    // What was loaded is still there to read.
+    await page.locator('a[href^="/traffic/"]').first().waitFor();
+    gone = false;
+    await lost.waitFor({ state: 'detached', timeout: 60_000 });
+    await page.getByRole('link', { name: 'Bearers', exact: true }).click();
+    await page.getByRole('heading', { name: /^Packet radio/ }).waitFor();
+    await context.close();
+  }, 150_000);
 });

@@ -1,20 +1,8 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { rowsBelow } from '../e2e/testing/glossary';
 
 const ROOT = join(__dirname, '..');
-const GLOSSARY = readFileSync(join(ROOT, 'docs/glossary.md'), 'utf8');
-
-/** The rows of a table of two columns below a heading. */
-function rowsBelow(heading: string, text: string): [string, string][] {
-  const [, below = ''] = text.split(`# ${heading}\n`);
-  const [section = ''] = below.split('\n# ');
-  return section
-    .split('\n')
-    .flatMap((line) => /^\| ([^|]+) \| ([^|]+) \|$/.exec(line) ?? [])
-    .reduce<[string, string][]>((rows, _, i, all) => (i % 3 === 0 ? [...rows, [all[i + 1]!, all[i + 2]!]] : rows), [])
-    .slice(1);
-}
 
 /** Lines of what is written here – code, tests, documents – in which something is said. */
 function linesWith(phrase: string): string[] {
@@ -28,8 +16,8 @@ function linesWith(phrase: string): string[] {
 }
 
 describe('the glossary', () => {
-  const meanings = rowsBelow('Words with one meaning', GLOSSARY);
-  const notSaid = rowsBelow('Not said', GLOSSARY);
+  const meanings = rowsBelow('Words with one meaning');
+  const notSaid = rowsBelow('Not said');
 
   it('gives each word one meaning', () => {
     const words = meanings.flatMap(([word]) => word.split(/, (?!to )/));

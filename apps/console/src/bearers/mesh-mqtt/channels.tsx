@@ -11,6 +11,7 @@ import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
 import { Notice, Trouble, Waiting } from '../../ui/page';
+import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading, Mono } from '../../ui/text';
 
 /** The channels of a mesh, with their invitations. */
@@ -30,7 +31,7 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
       : !invitation.ok
         ? invitation.error.reason
         : known
-          ? 'You are on a channel of that name. Its key is not replaced by an invitation: if it was really changed, leave the channel first.'
+          ? 'You are on a channel of that name. Its key is not replaced by an invitation: if it was really changed, forget the channel above first.'
           : undefined;
   const makePrivate = () => {
     const key = crypto.getRandomValues(new Uint8Array(32));
@@ -58,6 +59,14 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
               kind="plain"
               onPress={() => setShown(shown === channel.name ? null : channel.name)}
             />
+            {channels.length > 1 ? (
+              <RemoveButton
+                title="Forget this channel"
+                about={channel.name}
+                busy={change.isPending}
+                onRemove={() => change.mutate(channels.filter(({ name }) => name !== channel.name))}
+              />
+            ) : null}
           </View>
           {shown === channel.name ? <Invitation bearerId={bearer.id} channel={channel} /> : null}
         </View>

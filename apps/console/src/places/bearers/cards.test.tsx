@@ -180,6 +180,28 @@ describe('a mesh from inside', () => {
     expect(atob(sent.config.channels[1]!.key!)).toHaveLength(32);
   });
 
+  it('forgets a channel when it is asked twice, and never the last one', async () => {
+    const asked = answers([], { 'PATCH /api/v1/bearers/mesh': { body: meshLink() } });
+    const two = [
+      { name: 'Sound', key: null, kept: false },
+      { name: 'Shelter', key: null, kept: true },
+    ];
+    const { unmount } = renderPiece(
+      <Mesh bearer={meshLink({ config: { ...meshLink().config, channels: two } as never })} />,
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Forget this channel: Shelter' }));
+    expect(asked.some(({ method }) => method === 'PATCH')).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Forget this channel for good: Shelter' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PATCH')?.body).toMatchObject({
+        config: { channels: [{ name: 'Sound' }] },
+      }),
+    );
+    unmount();
+    renderPiece(<Mesh bearer={meshLink()} />);
+    expect(screen.queryByRole('button', { name: /^Forget this channel/ })).toBeNull();
+  });
+
   it('shows an invitation as a picture and as a line, with the caution of a private one', async () => {
     const channel = { name: 'Shelter', key: btoa('k'.repeat(32)) };
     // The key is not in the list; it is asked for.

@@ -1,0 +1,154 @@
+import type { Page } from 'playwright-core';
+import { settled, tooSmall, violations, words } from './testing/checker';
+import { rowsBelow } from './testing/glossary';
+import { startRig, type Rig, type Size } from './testing/rig';
+
+let rig: Rig;
+beforeAll(async () => {
+  rig = await startRig();
+}, 150_000);
+afterAll(() => rig.stop(), 60_000);
+
+type Name = string | RegExp;
+const press = (page: Page, name: Name) =>
+  page
+    .getByRole('button', typeof name === 'string' ? { name, exact: true } : { name })
+    .first()
+    .click();
+const follow = (page: Page, selector: string) => page.locator(selector).first().click();
+
+const inTheMesh = (page: Page) =>
+  page
+    .getByRole('link', { name: /^Open nodes and channels/ })
+    .first()
+    .click();
+
+/** What opens in the places: how to get there, and what is there then. */
+const OPENED: readonly {
+  readonly name: string;
+  readonly path: string;
+  open(page: Page, size: Size): Promise<void>;
+  readonly shows: Name;
+}[] = [
+  { name: 'the search in Traffic', path: '/traffic', open: (page) => press(page, 'Search: Traffic'), shows: 'Search' },
+  {
+    name: 'an item',
+    path: '/traffic',
+    open: (page) => follow(page, 'a[href^="/traffic/"]'),
+    shows: 'What proves it',
+  },
+  {
+    name: 'a packet',
+    path: '/log?tab=heard',
+    open: (page) => follow(page, 'a[href^="/packet/"]'),
+    shows: 'Field by field',
+  },
+  {
+    name: 'the filters of the log',
+    path: '/log?tab=heard',
+    open: (page) => press(page, 'More filters'),
+    shows: 'Kind',
+  },
+  {
+    name: 'the filters of the chart',
+    path: '/chart',
+    async open(page, size) {
+      if (size === 'phone') await press(page, 'List');
+      await press(page, 'Filters');
+    },
+    shows: 'Within',
+  },
+  { name: 'a watch', path: '/chart/weather', open: (page) => press(page, /^Watch it/), shows: 'Raise an alarm then' },
+  {
+    name: 'a text with its precedence',
+    path: '/write',
+    open: (page) => press(page, /^Routine: set precedence/),
+    shows: 'Precedence',
+  },
+  { name: 'a text into the mesh', path: '/write', open: (page) => press(page, 'Mesh'), shows: 'Channel' },
+  { name: 'a message on a board', path: '/write', open: (page) => press(page, 'Board'), shows: 'Subject' },
+  { name: 'a mail', path: '/write', open: (page) => press(page, 'Mail'), shows: 'Subject' },
+  { name: 'a new bearer', path: '/bearers', open: (page) => press(page, 'Add a bearer'), shows: 'TCP port' },
+  {
+    name: 'the mesh from inside',
+    path: '/bearers',
+    open: inTheMesh,
+    shows: 'Make a private channel',
+  },
+  {
+    name: 'the setting of the node',
+    path: '/bearers',
+    async open(page) {
+      await inTheMesh(page);
+      await press(page, 'Change how the node is set');
+    },
+    shows: 'Set the node',
+  },
+  { name: 'a person', path: '/tools/people', open: (page) => press(page, /^Change: /), shows: 'Name' },
+  {
+    name: 'settings that do not fit',
+    path: '/tools/settings',
+    async open(page) {
+      await page.getByRole('textbox', { name: 'Tries in all', exact: true }).fill('900');
+      await page.getByRole('textbox', { name: 'Call sign', exact: true }).fill('NOPE');
+      await press(page, 'Save settings');
+    },
+    shows: /^Not saved/,
+  },
+  { name: 'the keys', path: '/traffic', open: (page) => page.keyboard.press('?'), shows: 'Keys' },
+];
+
+const shown = (page: Page, name: Name) =>
+  page
+    .getByText(name, typeof name === 'string' ? { exact: true } : {})
+    .or(page.getByRole('textbox', { name }))
+    .filter({ visible: true })
+    .first()
+    .waitFor();
+
+const NOT_SHOWN = [...rowsBelow('Not said'), ...rowsBelow('Not shown')]
+  .flatMap(([phrases]) => phrases.split(', '))
+  .map((phrase) => ({
+    phrase,
+    at: new RegExp(
+      `(?<![\\p{L}\\d-])${phrase.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\p{L}\\d-])`,
+      /[A-Z]/.test(phrase) ? 'u' : 'iu',
+    ),
+  }));
+
+it('finds a word wherever it stands by itself, and not within another', () => {
+  const found = (line: string) => NOT_SHOWN.filter(({ at }) => at.test(line)).map(({ phrase }) => phrase);
+  expect(found('Try 2 of the Leg: NaN s')).toEqual(['leg', 'NaN']);
+  expect(found('legal, null-modem, a delegate')).toEqual([]);
+});
+
+describe.each(['phone', 'wide'] as const)('what opens in the places of a %s screen', (size: Size) => {
+  it.each(['day', 'dusk', 'watch'] as const)(
+    'passes the accessibility checker by the light of %s, and says nothing of the inside of the program',
+    async (light) => {
+      const { page, context } = await rig.open(size, '/traffic', { light });
+      const faults: string[] = [];
+      for (const { name, path, open, shows } of OPENED) {
+        await page.goto(rig.started.url + path);
+        await settled(page);
+        const opened = await open(page, size)
+          .then(() => shown(page, shows))
+          .then(
+            () => true,
+            (error: Error) => faults.push(`${name}: ${error.message.split('\n')[0]}`) && false,
+          );
+        if (!opened) continue;
+        await settled(page);
+        faults.push(...(await violations(page)).map((violation) => `${name}: ${violation}`));
+        if (light !== 'day') continue;
+        if (size === 'phone') faults.push(...(await tooSmall(page)).map((small) => `${name}: ${small}`));
+        for (const line of await words(page))
+          for (const { phrase, at } of NOT_SHOWN)
+            if (at.test(line)) faults.push(`${name}: says “${phrase}” in “${line.slice(0, 120)}”`);
+      }
+      expect(faults).toEqual([]);
+      await context.close();
+    },
+    120_000,
+  );
+});

@@ -1,0 +1,59 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from 'playwright-core';
+
+interface AxeReport {
+  readonly violations: readonly {
+    readonly id: string;
+    readonly nodes: readonly { readonly html: string; readonly failureSummary?: string }[];
+  }[];
+}
+const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
+
+/** What a general accessibility checker (axe-core) finds: against WCAG 2.2 AA, and by its rules of good practice. */
+export async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(AXE);
+  return page.evaluate(async () => {
+    const { axe } = window as unknown as { axe: { run(root: Document, options: object): Promise<AxeReport> } };
+    const { violations } = await axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+    });
+    return violations.flatMap((violation) =>
+      violation.nodes.map(
+        (node) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,
+      ),
+    );
+  });
+}
+
+/** What can be pressed and is smaller than a gloved finger: 48 px either way, unless it stands in running text. */
+export const tooSmall = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    Array.from(
+      document.querySelectorAll<HTMLElement>('a[href], button, input, textarea, [role=checkbox], [role=radio]'),
+    ).flatMap((element) => {
+      const { width, height, right, bottom } = element.getBoundingClientRect();
+      const seen = width > 0 && height > 0 && right > 0 && bottom > 0 && !element.closest('.ol-control');
+      return seen && (width < 47.5 || height < 47.5)
+        ? [`${Math.round(width)} × ${Math.round(height)} px: ${element.outerHTML.slice(0, 120)}`]
+        : [];
+    }),
+  );
+
+/** Loaded, with its heading. */
+export const settled = (page: Page) =>
+  page.waitForFunction(
+    () =>
+      document.querySelector('h1, [role=heading][aria-level="1"]') !== null &&
+      !document.body.innerText.includes('Loading '),
+  );
+
+/** All that a page says, to the eye and to the ear, in lines. */
+export const words = (page: Page): Promise<string[]> =>
+  page.evaluate(() => [
+    ...document.body.innerText.split('\n'),
+    ...Array.from(document.querySelectorAll('[aria-label], [aria-description], [title], [placeholder]')).flatMap(
+      (element) =>
+        ['aria-label', 'aria-description', 'title', 'placeholder'].flatMap((name) => element.getAttribute(name) ?? []),
+    ),
+    document.title,
+  ]);
