@@ -270,11 +270,11 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await watch.context.close();
 
     await page.getByRole('button', { name: 'Measure', exact: true }).click();
-    await page.getByRole('button', { name: 'Take my place' }).click();
+    await page.getByRole('button', { name: 'Add my position' }).click();
     await page.getByText(/^From GN81ig/).waitFor();
     await map.focus();
     for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowLeft');
-    await page.getByRole('button', { name: 'Take the middle' }).click();
+    await page.getByRole('button', { name: 'Add the middle of the map' }).click();
     await page.getByText(/^\d+(\.\d)? km, \d+° [NESW]+ there, \d+° [NESW]+ back \(true north\)$/).waitFor();
     await page.getByRole('button', { name: 'Stop measuring' }).click();
     await page.goto(`${rig.started.url}/chart/maps`);
@@ -309,7 +309,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await page.getByRole('button', { name: 'Follow me', exact: true }).click();
     await page.getByText(/^Following this device: GN81he, within 20 m, \d+ s ago/).waitFor();
     await page.getByRole('button', { name: 'Measure', exact: true }).click();
-    await page.getByRole('button', { name: 'Take my place' }).click();
+    await page.getByRole('button', { name: 'Add my position' }).click();
     await page.getByText(/^From GN81he/).waitFor();
     await page.getByRole('button', { name: 'Stop measuring' }).click();
     await context.setGeolocation({ latitude: 41.3, longitude: -43.4, accuracy: 9 });

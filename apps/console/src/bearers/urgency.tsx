@@ -55,7 +55,7 @@ export function Urgency({ triedHere = false }: { triedHere?: boolean }) {
       <TermHelp term="precedence" />
       {triedHere ? (
         <>
-          <Heading level={2}>Try</Heading>
+          <Heading level={2}>How long to try</Heading>
           <Chips
             label="Try"
             value={within}

@@ -8,7 +8,10 @@ export function Columns({ list, detail, third }: { list: ReactNode; detail: Reac
   const edge = { borderLeftWidth: 1, borderLeftColor: look.rule };
   return (
     <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
-      <View style={{ width: 360 }}>{list}</View>
+      {/* On paper goes what was opened, not the list that it stands in. */}
+      <View {...({ dataSet: { paper: 'no' } } as object)} style={{ width: 360 }}>
+        {list}
+      </View>
       <View style={[{ flex: 1.2, minWidth: 0 }, edge]}>{detail}</View>
       {third ? <View style={[{ flex: 1, minWidth: 0 }, edge]}>{third}</View> : null}
     </View>

@@ -50,6 +50,8 @@ export function Instant({ iso, seconds }: { iso: string; seconds?: boolean }) {
   return (
     <Pressable
       onPress={() => setLocal(!local)}
+      // It belongs on paper, though it can be pressed (public/index.html).
+      {...({ dataSet: { paper: 'yes' } } as object)}
       role="button"
       aria-label={`${utc}, local time ${localTime(iso)}`}
       // Large enough for a glove without moving the line that it stands in.

@@ -5,7 +5,7 @@ import { type, useLook } from './look';
 import { scaled } from './scale';
 import { Body } from './text';
 
-interface FieldProps extends Pick<
+export interface FieldProps extends Pick<
   TextInputProps,
   'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'autoFocus' | 'inputMode'
 > {

@@ -83,5 +83,12 @@ export function Heading({ level = 2, style, children, ...rest }: Words & { level
 
 /** A word for the ear alone, where the eye has an arrow or a mark. */
 export function Spoken({ children }: { children: ReactNode }) {
-  return <Text style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}>{children}</Text>;
+  return (
+    <Text
+      {...({ dataSet: { paper: 'no' } } as object)}
+      style={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden' }}
+    >
+      {children}
+    </Text>
+  );
 }

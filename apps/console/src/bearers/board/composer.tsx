@@ -82,7 +82,7 @@ function BoardMessage() {
       <SendButton
         locks={locksOf(board.config.kind, settings.data)}
         settings={settings.data}
-        title={`Put in the queue for ${board.config.call}, to be left in the next session`}
+        title={`Put in the queue for ${board.config.call}, to go out in the next session`}
         disabled={faults.complete ? false : 'Something above is missing or not right yet.'}
         busy={busy}
         error={error}

@@ -7,6 +7,7 @@ import { useChange, useOffers, useSessions, useSettings } from '../../live/queri
 import { transmitLocks } from '@tombolo/contract';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
+import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
 import { useLook } from '../../ui/look';
@@ -17,6 +18,7 @@ import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../transmit-questions';
 import { aboutSeconds } from '../about';
 import { Link } from '../../ui/link';
+import { secondsLeft } from './time-left';
 
 /** Sessions with a board or a mail gateway. */
 export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boolean }) {
@@ -187,13 +189,22 @@ function Progress({ session, end, ending }: { session: SessionView; end: () => v
   const look = useLook();
   const [line, setLine] = useState('');
   const type = useChange((text: string) => api.typeLine(session.id, text), ['sessions']);
+  const now = useNow(1000);
+  const here = { stage: session.stage, octets: session.doneOctets, atMs: now };
+  const [begun, setBegun] = useState(here);
+  if (begun.stage !== session.stage) setBegun(here);
+  const left = secondsLeft(begun, session, now);
   const share = session.totalOctets > 0 ? session.doneOctets / session.totalOctets : null;
   return (
     <View style={{ gap: 8 }}>
       <View role="status" aria-live="polite">
         <Body bold>{session.stage}</Body>
-        {share !== null ? <Body soft>{`${session.doneOctets} of ${session.totalOctets} octets`}</Body> : null}
       </View>
+      {share !== null ? (
+        <Body soft>
+          {`${session.doneOctets} of ${session.totalOctets} octets${left === null ? '' : `, ${aboutSeconds(left)} left`}`}
+        </Body>
+      ) : null}
       <LinearProgress
         aria-label="Progress of the session"
         value={share ?? 0}

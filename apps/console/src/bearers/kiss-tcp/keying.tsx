@@ -2,14 +2,14 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { kissTcpConfig } from '@tombolo/contract';
 import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { toFirstFault } from '../../ui/faults';
-import { Field } from '../../ui/field';
+import { FormField } from '../../ui/form-field';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
 import type { BearerField, OfBearer } from '../kind';
@@ -67,22 +67,7 @@ export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
   return (
     <View>
       {KEYING_FIELDS.map(({ name, label, hint }) => (
-        <Controller
-          key={name}
-          control={control}
-          name={name}
-          render={({ field: { value, onChange, onBlur }, fieldState }) => (
-            <Field
-              label={label}
-              hint={hint}
-              mono
-              value={value}
-              onChangeText={onChange}
-              onBlur={onBlur}
-              error={fieldState.error?.message}
-            />
-          )}
-        />
+        <FormField key={name} control={control} name={name} label={label} hint={hint} mono />
       ))}
       <Body soft style={{ marginBottom: 8 }}>
         With another delay the modem is connected anew: a session that runs over it ends.
@@ -101,7 +86,7 @@ export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
             void handleSubmit((keying) => change.mutate(keying, { onSuccess: () => setOpen(false) }), toFirstFault)()
           }
         />
-        <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
+        <Button title="Cancel" kind="plain" onPress={() => setOpen(false)} />
       </View>
     </View>
   );

@@ -75,7 +75,7 @@ export function Tuning({ bearer, config }: OfBearer<'kiss-tcp'>) {
           />
           <View style={{ flexDirection: 'row', gap: 8 }}>
             <Button title="It is tuned to that" about={bearer.name} busy={retune.isPending} onPress={submit} />
-            <Button title="Leave it" kind="plain" onPress={() => setTyped(null)} />
+            <Button title="Cancel" kind="plain" onPress={() => setTyped(null)} />
           </View>
         </View>
       )}

@@ -20,7 +20,7 @@ import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
 import { toFirstFault } from '../../ui/faults';
-import { Field } from '../../ui/field';
+import { FormField } from '../../ui/form-field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { comparedAirS, type MeshConfig } from './hour';
@@ -131,21 +131,7 @@ function NodeForm({
     ['bearers'],
   );
   const field = (name: Exclude<keyof Form, 'carrier'>, label: string, hint: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field: { value, onChange, onBlur }, fieldState }) => (
-        <Field
-          label={label}
-          hint={hint}
-          mono={name !== 'name'}
-          value={value}
-          onChangeText={onChange}
-          onBlur={onBlur}
-          error={fieldState.error?.message}
-        />
-      )}
-    />
+    <FormField control={control} name={name} label={label} hint={hint} mono={name !== 'name'} />
   );
   return (
     <View>
@@ -201,7 +187,7 @@ function NodeForm({
           busy={change.isPending}
           onPress={() => void handleSubmit((values) => change.mutate(values, { onSuccess: close }), toFirstFault)()}
         />
-        {config.radio ? <Button title="Leave it as it is" kind="plain" onPress={close} /> : null}
+        {config.radio ? <Button title="Cancel" kind="plain" onPress={close} /> : null}
       </View>
     </View>
   );

@@ -37,10 +37,10 @@ describe('what a text costs', () => {
 describe('the button', () => {
   it('says exactly what will happen', () => {
     expect(plan({}).buttonWords).toBe(
-      'Send by 144.800 over a fill-in and one more digipeater, ask for acknowledgement',
+      'Send by 144.800 MHz over a fill-in and one more digipeater, ask for acknowledgement',
     );
     expect(plan({ school: 'direct', askAcknowledgement: false }).buttonWords).toBe(
-      'Send by 144.800 direct, without a digipeater, no acknowledgement',
+      'Send by 144.800 MHz direct, without a digipeater, no acknowledgement',
     );
   });
   it('is held by a path that no frame can carry', () => {

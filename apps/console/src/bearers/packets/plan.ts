@@ -81,7 +81,7 @@ export function planText(
   });
   const frame = info.ok ? frameToSend(own ?? 'QT0AA', path, info.value) : info;
   const airTimeS = frame.ok && text.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : null;
-  const frequency = frequencyHz === null ? 'radio' : formatMHz(frequencyHz / 1e6);
+  const frequency = frequencyHz === null ? 'radio' : `${formatMHz(frequencyHz / 1e6)} MHz`;
   return {
     path,
     school,

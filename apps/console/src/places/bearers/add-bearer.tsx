@@ -11,7 +11,7 @@ import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { toFirstFault } from '../../ui/faults';
-import { Field } from '../../ui/field';
+import { FormField } from '../../ui/form-field';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
@@ -111,21 +111,13 @@ export function AddBearer() {
         {promises(kind)}
       </Body>
       {[NAME, ...fields].map(({ name, label, hint }) => (
-        <Controller
+        <FormField
           key={`${kind} ${name}`}
           control={control}
           name={`texts.${name}`}
-          render={({ field: { value = '', onChange, onBlur }, fieldState }) => (
-            <Field
-              label={label}
-              hint={hint}
-              mono={name !== NAME.name}
-              value={value}
-              onChangeText={onChange}
-              onBlur={onBlur}
-              error={fieldState.error?.message}
-            />
-          )}
+          label={label}
+          hint={hint}
+          mono={name !== NAME.name}
         />
       ))}
       {switches.map(({ name, label, hint }) => (
@@ -157,7 +149,7 @@ export function AddBearer() {
           busy={add.isPending}
           disabled={overModem && !modem ? 'It goes over a modem: add one first.' : false}
         />
-        <Button title="Leave it" kind="plain" onPress={() => setOpen(false)} />
+        <Button title="Cancel" kind="plain" onPress={() => setOpen(false)} />
       </View>
     </View>
   );

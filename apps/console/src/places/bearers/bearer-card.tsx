@@ -59,7 +59,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         ) : null}
         {bearer.automatic ? (
           <Figure
-            name="Answers by itself, 10 min"
+            name="Automatic answers, 10 min"
             value={`${(bearer.automatic.spentMs / 1000).toFixed(1)} of ${bearer.automatic.mostMs / 1000} s`}
           />
         ) : null}
@@ -70,7 +70,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         </Notice>
       ) : null}
       {bearer.automatic && bearer.automatic.leftOut > 0 ? (
-        <Notice title={`${bearer.automatic.leftOut} answers left out in the last day`}>
+        <Notice title={`${bearer.automatic.leftOut} answers not sent in the last day`}>
           Acknowledgements, rejections and refusals that were due and not sent: there was no air time for them, or it
           came too late.
         </Notice>

@@ -113,7 +113,7 @@ describe('a mesh from inside', () => {
     const list = await screen.findByRole('list', { name: 'Nodes' });
     await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(3));
     expect(within(within(list).getAllByRole('listitem')[0]!).getByText('Ridge, carrier')).toBeTruthy();
-    expect(within(list).getByText('heard direct · SNR 6.3 dB · battery 81 % · 4.0 km, 12°')).toBeTruthy();
+    expect(within(list).getByText('heard direct · SNR 6.3 dB · battery 81 % · 4.0 km NNE (12°)')).toBeTruthy();
     expect(within(list).getByText('2 hops')).toBeTruthy();
     expect(within(list).getByText('nothing else told yet')).toBeTruthy();
     expect(screen.queryByText('ELSEWH')).toBeNull();

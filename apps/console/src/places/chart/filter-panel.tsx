@@ -50,7 +50,7 @@ export function FilterPanel({ unit }: { unit: DistanceUnit }) {
         ]}
       />
       <CheckRow
-        label="Also muted stations and objects that were taken off"
+        label="Show muted stations, and objects that were taken off"
         checked={filter.hidden}
         onChange={(hidden) => set({ hidden })}
       />

@@ -87,9 +87,9 @@ describe('the map and its tools', () => {
     await pane();
     await press('Measure');
     expect(screen.getByText('Tap where to measure from.')).toBeTruthy();
-    await press('Take my place');
+    await press('Add my position');
     expect(screen.getByText('From GN81ig. Tap where to measure to.')).toBeTruthy();
-    await press('Take the middle');
+    await press('Add the middle of the map');
     expect(screen.getByText(measureWords([station, { latitude: 41.5, longitude: -43 }], 'km'))).toBeTruthy();
     act(() => given!.onMeasure({ latitude: 0, longitude: 0 }));
     expect(useChart.getState().measured).toEqual([{ latitude: 0, longitude: 0 }]);

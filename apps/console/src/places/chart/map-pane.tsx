@@ -121,11 +121,11 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
           <MeasureWords points={measured} unit={unit} />
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
             <Button
-              title="Take the middle"
+              title="Add the middle of the map"
               kind="plain"
               onPress={() => view.current && measure(view.current.middle())}
             />
-            {own ? <Button title="Take my place" kind="plain" onPress={() => measure(own)} /> : null}
+            {own ? <Button title="Add my position" kind="plain" onPress={() => measure(own)} /> : null}
           </View>
         </Overlay>
       ) : null}

@@ -68,7 +68,7 @@ describe('the list of stations', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Filters' }));
     await userEvent.click(screen.getByRole('button', { name: '25 km' }));
     await userEvent.click(screen.getByRole('button', { name: '10 min' }));
-    await userEvent.click(screen.getByRole('checkbox', { name: /^Also muted stations/ }));
+    await userEvent.click(screen.getByRole('checkbox', { name: /^Show muted stations/ }));
     expect(useChart.getState().filter).toMatchObject({ withinKm: 25, withinMin: 10, hidden: true });
     await userEvent.click(screen.getByRole('button', { name: 'Any distance' }));
     expect(useChart.getState().filter.withinKm).toBeNull();
@@ -218,7 +218,7 @@ describe('the board of weather', () => {
         threshold: { when: 'silent for', limit: 45 },
       }),
     );
-    await userEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(screen.queryByRole('button', { name: 'Raise an alarm then' })).toBeNull();
   });
   it('teaches when nothing was heard', async () => {

@@ -160,7 +160,7 @@ describe('a watch', () => {
         threshold: { when: 'rises by', limit: 0.5, withinHours: 3 },
       }),
     );
-    await screen.findByText('Not added');
+    await screen.findByText(/^Not kept/);
   });
 });
 

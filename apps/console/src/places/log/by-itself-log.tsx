@@ -20,13 +20,13 @@ export function ByItselfLog({ openPacket }: { openPacket: (id: string) => void }
   if (list.isError) return <Trouble error={list.error} retry={() => void list.refetch()} />;
   if (rows.length === 0)
     return (
-      <Empty icon="radio-tower" title="Nothing was sent by itself">
+      <Empty icon="radio-tower" title="Nothing was sent automatically">
         When a station asks everybody where they are, and Settings allow answers, your position goes out and is entered
         here with its evidence.
       </Empty>
     );
   return (
-    <View role="list" aria-label="Sent by itself">
+    <View role="list" aria-label="Sent automatically">
       {rows.map((row) => (
         <Row key={row.id} row={row} bearers={bearers.data ?? []} openPacket={openPacket} />
       ))}

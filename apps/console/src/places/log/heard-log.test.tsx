@@ -66,7 +66,7 @@ describe('what was heard, in the log', () => {
   it('asks the station for each filter, also for the kinds that are rare', async () => {
     const { asked } = open([summary()]);
     await userEvent.click(await screen.findByRole('button', { name: 'More filters' }));
-    await userEvent.click(screen.getByRole('radio', { name: 'Definitions of telemetry' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Telemetry definitions' }));
     await userEvent.click(await screen.findByRole('radio', { name: 'Packet radio 144.390' }));
     await enter('Station', 'qt3pc-9');
     await enter('Search', 'patrol');

@@ -50,7 +50,7 @@ describe('what is kept', () => {
     expect(screen.queryByRole('button', { name: 'Keep so much' })).toBeNull();
     await userEvent.click(screen.getByRole('radio', { name: 'This month and the one before' }));
     expect(screen.getByRole('status')).toHaveTextContent(/Would go within the hour.*about 2.4 GB of the disk/);
-    await userEvent.click(screen.getByRole('button', { name: 'Leave it as it was' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(screen.queryByText(/Would go/)).toBeNull();
     await userEvent.click(screen.getByRole('radio', { name: 'This month and the one before' }));
     await userEvent.click(screen.getByRole('button', { name: 'Keep so much' }));

@@ -71,7 +71,7 @@ function Kept({ kept }: { kept: KeptView }) {
         The rest goes by whole months, counted in UTC.
       </Body>
       {kept.remaking ? (
-        <Notice title="Stations, trails and links are being made anew">
+        <Notice title="Stations, trails and links are being rebuilt">
           {`From ${kept.remaking.done} receptions so far. The station listens meanwhile, and shows what it knew before until it is done.`}
         </Notice>
       ) : null}
@@ -102,7 +102,7 @@ function Kept({ kept }: { kept: KeptView }) {
             busy={save.isPending}
             onPress={() => save.mutate(monthsOf(chosen), { onSuccess: () => setChoice(null) })}
           />
-          <Button title="Leave it as it was" kind="plain" onPress={() => setChoice(null)} />
+          <Button title="Cancel" kind="plain" onPress={() => setChoice(null)} />
         </View>
       ) : null}
       {save.isError ? (

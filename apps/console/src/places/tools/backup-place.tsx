@@ -1,6 +1,6 @@
 import { LEAST_PASSPHRASE, type BackupView } from '@tombolo/contract';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../live/api';
@@ -8,7 +8,7 @@ import { useBackups, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Instant } from '../../ui/clock';
 import { toFirstFault } from '../../ui/faults';
-import { Field } from '../../ui/field';
+import { FormField } from '../../ui/form-field';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
@@ -34,21 +34,7 @@ export function BackupPlace() {
   });
   const running = backups.data?.some(({ finishedAt }) => finishedAt === null) ?? false;
   const field = (name: keyof Form, label: string, hint?: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field: { value, onChange, onBlur }, fieldState }) => (
-        <Field
-          label={label}
-          hint={hint}
-          secret
-          value={value}
-          onChangeText={onChange}
-          onBlur={onBlur}
-          error={fieldState.error?.message}
-        />
-      )}
-    />
+    <FormField control={control} name={name} label={label} hint={hint} secret />
   );
   return (
     <Page title="Backup">

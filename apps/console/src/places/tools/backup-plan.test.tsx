@@ -23,15 +23,15 @@ describe('backups by themselves', () => {
     });
     renderPiece(<BackupPlan />);
     expect(await screen.findByText('No verified backup yet.')).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Have them made' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Make them automatically' })).toBeNull();
     await userEvent.click(screen.getByRole('radio', { name: 'Every week' }));
-    const field = screen.getByLabelText('Passphrase of the backups by itself');
+    const field = screen.getByLabelText('Passphrase of the automatic backups');
     await userEvent.type(field, 'too short');
-    await userEvent.click(screen.getByRole('button', { name: 'Have them made' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Make them automatically' }));
     expect(await screen.findByText('at least 12 characters')).toBeTruthy();
     expect(asked.some(({ method }) => method === 'PUT')).toBe(false);
     await userEvent.type(field, ', but not now');
-    await userEvent.click(screen.getByRole('button', { name: 'Have them made' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Make them automatically' }));
     await waitFor(() =>
       expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({
         everyDays: 7,
@@ -58,13 +58,13 @@ describe('backups by themselves', () => {
     expect(screen.getByText('the disk is full')).toBeTruthy();
     expect(screen.getByText('The last verified backup:')).toBeTruthy();
     // The passphrase that is there is never shown.
-    expect(screen.getByLabelText('Passphrase of the backups by itself')).toHaveValue('');
+    expect(screen.getByLabelText('Passphrase of the automatic backups')).toHaveValue('');
   });
 
   it('are not offered where none can be made', async () => {
     stationAnswers({ 'GET /api/v1/backup-plan': { body: plan({ possible: false }) } });
     renderPiece(<BackupPlan />);
-    await waitFor(() => expect(screen.queryByText(/what is done by itself/)).toBeNull());
-    expect(screen.queryByRole('heading', { name: 'By itself' })).toBeNull();
+    await waitFor(() => expect(screen.queryByText(/the automatic backups/)).toBeNull());
+    expect(screen.queryByRole('heading', { name: 'Automatic backups' })).toBeNull();
   });
 });

@@ -23,7 +23,7 @@ const everyOf = (days: 1 | 7 | null): Every => (days === null ? 'never' : days =
 /** Backups that are made by the clock, into the folder of the station's data. */
 export function BackupPlan() {
   const plan = useBackupPlan();
-  if (plan.isPending) return <Waiting what="what is done by itself" />;
+  if (plan.isPending) return <Waiting what="the automatic backups" />;
   if (plan.isError) return <Trouble error={plan.error} retry={() => void plan.refetch()} />;
   return plan.data.possible ? <Plan plan={plan.data} /> : null;
 }
@@ -52,12 +52,12 @@ function Plan({ plan }: { plan: BackupPlanView }) {
   };
   return (
     <View>
-      <Heading level={2}>By itself</Heading>
+      <Heading level={2}>Automatic backups</Heading>
       <LastGood plan={plan} />
-      <Choice<Every> label="Make one" value={chosen} onChange={setEvery} options={EVERY} />
+      <Choice<Every> label="How often" value={chosen} onChange={setEvery} options={EVERY} />
       {chosen !== 'never' ? (
         <Field
-          label="Passphrase of the backups by itself"
+          label="Passphrase of the automatic backups"
           hint={
             plan.passphraseSet
               ? 'There is one. Type another to replace it: older files keep the one that they were sealed under'
@@ -76,7 +76,7 @@ function Plan({ plan }: { plan: BackupPlanView }) {
       ) : null}
       {changed ? (
         <Button
-          title={chosen === 'never' ? 'Make none by itself' : 'Have them made'}
+          title={chosen === 'never' ? 'Make no automatic backups' : 'Make them automatically'}
           busy={change.isPending}
           onPress={submit}
         />
@@ -86,7 +86,7 @@ function Plan({ plan }: { plan: BackupPlanView }) {
           <Body soft style={{ marginTop: 12 }}>
             {`In the folder of the station’s data, the last ${plan.kept} at most:`}
           </Body>
-          <View role="list" aria-label="Backups by itself">
+          <View role="list" aria-label="Automatic backups">
             {plan.files.map(({ name, octets }) => (
               <View key={name} role="listitem" style={{ paddingVertical: 4 }}>
                 <Body>{`${name}, ${octetsInWords(octets)}`}</Body>
@@ -112,7 +112,7 @@ export function LastGood({ plan }: { plan: BackupPlanView }) {
         <Body>No verified backup yet.</Body>
       )}
       {plan.problem ? (
-        <Notice kind="alarm" title="The last one by itself was not made">
+        <Notice kind="alarm" title="The last automatic backup was not made">
           {plan.problem}
         </Notice>
       ) : null}

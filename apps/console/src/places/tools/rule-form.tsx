@@ -89,7 +89,7 @@ export function RuleForm({ rule: before, done }: { rule?: StandingRule; done?: (
           busy={keep.isPending}
           onPress={() => keep.mutate(rule, { onSuccess: () => (done ? done() : setEntry(BLANK)) })}
         />
-        {done ? <Button title="Leave it as it was" kind="plain" onPress={done} /> : null}
+        {done ? <Button title="Cancel" kind="plain" onPress={done} /> : null}
       </View>
     </View>
   );

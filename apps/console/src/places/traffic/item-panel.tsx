@@ -161,8 +161,6 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         ))}
       </View>
 
-      <TakeAlong text={itemAsText(data)} about="this item with what proves it" print />
-
       {arrived ? <RelayDesk item={data} /> : null}
 
       <Heading level={2}>What proves it</Heading>
@@ -175,6 +173,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         bearers={bearers.data ?? []}
         openPacket={openPacket}
       />
+      <TakeAlong text={itemAsText(data)} about="this item with what proves it" print />
       <CustodyList custody={data.custody} bearers={bearers.data ?? []} />
       <View style={{ marginTop: 12 }}>
         <TermHelp term="evidence" />

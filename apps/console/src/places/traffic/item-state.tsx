@@ -5,7 +5,11 @@ import { Body, Heading } from '../../ui/text';
 import { utcTime } from '../../ui/time';
 
 /** How far an item is, what would prove more, and when that may come: the one part of its page that follows the clock. */
-export function ItemState({ item: { status, legs } }: { item: Pick<ItemDetail, 'status' | 'legs'> }) {
+export function ItemState({
+  item: { status, legs, deadline },
+}: {
+  item: Pick<ItemDetail, 'status' | 'legs' | 'deadline'>;
+}) {
   const now = useNow(1000);
   const nextTry = legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
   return (
@@ -23,9 +27,11 @@ export function ItemState({ item: { status, legs } }: { item: Pick<ItemDetail, '
       ) : null}
       {nextTry?.nextAt && nextTry.triesMade > 0 ? (
         <Body soft>
-          {nextTry.triesMade < nextTry.tries
-            ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
-            : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made by itself.`}
+          {deadline && Date.parse(nextTry.nextAt) >= Date.parse(deadline)
+            ? `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one fits before its deadline, ${utcTime(deadline, now)}.`
+            : nextTry.triesMade < nextTry.tries
+              ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
+              : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made.`}
         </Body>
       ) : null}
     </View>

@@ -84,7 +84,7 @@ export function WatchForm({
         onChange={setQuantity}
         options={readings.series.map(({ quantity: id, name }) => ({ id, title: name }))}
       />
-      <Chips label="Compared" value={when} onChange={setWhen} options={WHEN} />
+      <Chips label="When" value={when} onChange={setWhen} options={WHEN} />
       <Field
         label={silent ? 'Silence, minutes' : `Limit${series?.unit ? `, ${series.unit}` : ''}`}
         value={limit}
@@ -117,7 +117,7 @@ export function WatchForm({
       ) : null}
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Button title="Raise an alarm then" busy={add.isPending} onPress={submit} />
-        <Button title="Leave it" kind="plain" onPress={done} />
+        <Button title="Cancel" kind="plain" onPress={done} />
       </View>
       <Body soft>
         An alarm helps you look; it does not replace the warning service. A station that falls silent raises one only

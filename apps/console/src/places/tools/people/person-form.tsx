@@ -13,7 +13,7 @@ import { z } from 'zod';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { toFirstFault } from '../../../ui/faults';
-import { Field } from '../../../ui/field';
+import { FormField } from '../../../ui/form-field';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
 
@@ -84,29 +84,15 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
       <Heading level={2} style={{ marginTop: 20 }}>
         {person ? `Change ${person.name}` : 'Add somebody'}
       </Heading>
-      <Controller
-        control={control}
-        name="name"
-        render={({ field: { value, onChange, onBlur }, fieldState }) => (
-          <Field label="Name" value={value} onChangeText={onChange} onBlur={onBlur} error={fieldState.error?.message} />
-        )}
-      />
+      <FormField control={control} name="name" label="Name" />
       {ADDRESS_SORTS.map((sort) => (
-        <Controller
+        <FormField
           key={sort}
           control={control}
           name={`texts.${sort}`}
-          render={({ field: { value, onChange, onBlur }, fieldState }) => (
-            <Field
-              {...SORTS[sort]}
-              mono={sort !== 'mail' && sort !== 'phone'}
-              autoCapitalize="none"
-              value={value}
-              onChangeText={onChange}
-              onBlur={onBlur}
-              error={fieldState.error?.message}
-            />
-          )}
+          {...SORTS[sort]}
+          mono={sort !== 'mail' && sort !== 'phone'}
+          autoCapitalize="none"
         />
       ))}
       <Controller
@@ -129,7 +115,7 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
       ) : null}
       <View style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
         <Button title={person ? 'Save' : 'Add to the list'} busy={busy} onPress={() => void submit()} />
-        {leave ? <Button title="Leave it" kind="plain" onPress={leave} /> : null}
+        {leave ? <Button title="Cancel" kind="plain" onPress={leave} /> : null}
       </View>
     </View>
   );

@@ -1,38 +1,24 @@
 import { OWN_SYMBOLS, symbolInWords, symbolOf } from '@tombolo/core';
 import { useState } from 'react';
-import { Controller, type Control } from 'react-hook-form';
+import type { Control } from 'react-hook-form';
 import { View } from 'react-native';
 import { askDevice } from '../../../live/device-position';
 import { Button } from '../../../ui/button';
-import { Field } from '../../../ui/field';
+import { FormField } from '../../../ui/form-field';
 import { Notice } from '../../../ui/page';
-import type { Form, TextField } from './form';
+import { LABELS, type Form, type TextField } from './form';
 import { degreesOf } from './place';
 
 interface TextRowProps {
   control: Control<Form>;
   name: TextField;
-  label: string;
   hint: string;
   mono?: boolean;
 }
 
 /** A line of the settings. */
-export const TextRow = ({ control, name, mono = true, ...words }: TextRowProps) => (
-  <Controller
-    control={control}
-    name={name}
-    render={({ field: { value, onChange, onBlur }, fieldState }) => (
-      <Field
-        {...words}
-        mono={mono}
-        value={value}
-        onChangeText={onChange}
-        onBlur={onBlur}
-        error={fieldState.error?.message}
-      />
-    )}
-  />
+export const TextRow = ({ mono = true, ...row }: TextRowProps) => (
+  <FormField {...row} label={LABELS[row.name]} mono={mono} />
 );
 
 /** The usual symbols, and the one that is set should it be another. */

@@ -68,3 +68,17 @@ export function changeOf(values: Form, settings: Settings): SettingsChange {
     statusText: values.statusText,
   };
 }
+
+/** What the fields are called. */
+export const LABELS: Readonly<Record<TextField, string>> = {
+  call: 'Call sign',
+  ssid: 'SSID',
+  place: 'Position',
+  voice: 'Voice frequency, MHz',
+  statusText: 'Status',
+  firstS: 'First retry after, s',
+  tries: 'Tries in all',
+  storeLimit: 'Texts of strangers kept unfiled',
+  automaticAirS: 'At most on a channel in ten minutes, s',
+  automaticAirPerStationS: 'Of it for one station asking, s',
+};

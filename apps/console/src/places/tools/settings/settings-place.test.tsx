@@ -52,6 +52,8 @@ describe('the settings', () => {
     // Whoever is told what is wrong stands where it is put right.
     await waitFor(() => expect(call).toHaveFocus());
     expect(await screen.findByText(/^Not saved: one field wants another look/)).toBeTruthy();
+    // By its name: the field itself may be far up the page.
+    expect(screen.getByText(/^Call sign: ./)).toBeTruthy();
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
   });
 
@@ -112,7 +114,7 @@ describe('the settings', () => {
     expect(await screen.findByText('a frequency in MHz, such as 146.520')).toBeTruthy();
     await userEvent.clear(voice);
     await userEvent.type(voice, '146.52');
-    await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations by itself' }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Answer questions of other stations automatically' }));
     await userEvent.click(screen.getByRole('radio', { name: 'power boat' }));
     await userEvent.type(screen.getByRole('textbox', { name: 'Status' }), 'On the ferry');
     await userEvent.click(screen.getByRole('button', { name: 'Save settings' }));

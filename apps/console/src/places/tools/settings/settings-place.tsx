@@ -14,7 +14,7 @@ import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading } from '../../../ui/text';
 import { symbolsWith, TakeFromDevice, TextRow } from './fields';
-import { changeOf, form, formOf, type Form } from './form';
+import { changeOf, form, type Form, formOf, LABELS } from './form';
 import { readPlace } from './place';
 import { ThisDevice } from './this-device';
 
@@ -51,13 +51,8 @@ export function SettingsForm({ settings }: { settings: Settings }) {
   return (
     <>
       <Heading level={2}>Operator</Heading>
-      <TextRow control={control} name="call" label="Call sign" hint="As your licence has it, without SSID" />
-      <TextRow
-        control={control}
-        name="ssid"
-        label="SSID"
-        hint="0 to 15; by habit 7 is a hand-held, 9 a car, 10 a gateway"
-      />
+      <TextRow control={control} name="call" hint="As your licence has it, without SSID" />
+      <TextRow control={control} name="ssid" hint="0 to 15; by habit 7 is a hand-held, 9 a car, 10 a gateway" />
       <TermHelp term="SSID" />
       <Rule />
       <TransmitQuestions settings={settings} />
@@ -66,7 +61,6 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <TextRow
         control={control}
         name="place"
-        label="Position"
         hint={
           place.ok && place.position
             ? `Locator ${locatorOf(place.position)}. Nothing is beaconed; others learn it only from answers that you allow.`
@@ -98,7 +92,6 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <TextRow
         control={control}
         name="voice"
-        label="Voice frequency, MHz"
         hint="Where you listen for voice; said in a voice alert. Empty for none"
       />
       <Body soft>Frequency, transmit delay and usual path belong to a modem: they are set on its card.</Body>
@@ -112,7 +105,7 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         name="answerQueries"
         render={({ field: { value, onChange } }) => (
           <CheckRow
-            label="Answer questions of other stations by itself"
+            label="Answer questions of other stations automatically"
             hint="Where you are, whom you hear direct, over which path they came: one packet each, sent once. Off unless you allow it."
             checked={value}
             onChange={onChange}
@@ -129,26 +122,19 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <TextRow
         control={control}
         name="statusText"
-        label="Status"
         hint="Told to whoever asks, with the voice frequency; empty for nothing"
         mono={false}
       />
       <Rule />
       <Heading level={2}>Tries</Heading>
-      <TextRow
-        control={control}
-        name="firstS"
-        label="First retry after, s"
-        hint="Doubles each time, up to ten minutes"
-      />
+      <TextRow control={control} name="firstS" hint="Doubles each time, up to ten minutes" />
       {tooSoon ? (
         <Notice title="Too soon for digipeaters">{`Digipeaters drop what they repeated in the last 30 s: a retry sooner than ${SOONEST_OVER_DIGIPEATERS_S} s is heard by nobody behind them.`}</Notice>
       ) : null}
-      <TextRow control={control} name="tries" label="Tries in all" hint="Then the text is marked as not acknowledged" />
+      <TextRow control={control} name="tries" hint="Then the text is marked as not acknowledged" />
       <TextRow
         control={control}
         name="storeLimit"
-        label="Texts of strangers kept unfiled"
         hint="Beyond that, and beyond 20 of one stranger, they are shown as not taken. People you know always get in"
       />
       <Rule />
@@ -156,21 +142,15 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       <TextRow
         control={control}
         name="automaticAirS"
-        label="At most on a channel in ten minutes, s"
         hint="Acknowledgements, rejections, answers, refusals of connections"
       />
-      <TextRow
-        control={control}
-        name="automaticAirPerStationS"
-        label="Of it for one station asking, s"
-        hint="By the call that it gives"
-      />
+      <TextRow control={control} name="automaticAirPerStationS" hint="By the call that it gives" />
       {save.isError ? (
         <Notice kind="alarm" title="Not saved">
           {save.error.message}
         </Notice>
       ) : null}
-      <Faults errors={formState.errors} tried={formState.isSubmitted} />
+      <Faults errors={formState.errors} tried={formState.isSubmitted} labels={LABELS} />
       {save.isSuccess && !formState.isDirty ? <Notice title="Saved" /> : null}
       <View style={{ marginTop: 8 }}>
         <Button
