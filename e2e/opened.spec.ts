@@ -152,3 +152,26 @@ describe.each(['phone', 'wide'] as const)('what opens in the places of a %s scre
     120_000,
   );
 });
+
+describe.each(['phone', 'wide'] as const)('on paper, from a %s screen', (size: Size) => {
+  it('stands what was opened, whole and with its times, and nothing that can only be pressed', async () => {
+    const { page, context } = await rig.open(size, '/traffic');
+    await follow(page, 'a[href^="/traffic/"]');
+    await page.getByText('What proves it').waitFor();
+    await page.emulateMedia({ media: 'print' });
+    const evidence = page.getByRole('list', { name: 'Evidence' });
+    expect(await evidence.isVisible()).toBe(true);
+    expect(await page.locator('[data-paper="yes"]:visible').count()).toBeGreaterThan(1);
+    expect(await page.locator('[role="navigation"]:visible, [role="button"]:visible:not([data-paper])').count()).toBe(
+      0,
+    );
+    // Of the list beside it nothing is left.
+    expect(await page.getByRole('heading', { name: 'Needs you' }).locator('visible=true').count()).toBe(0);
+    // Nothing is cut off where the screen would have scrolled.
+    const cut = await evidence.evaluate(
+      (list) => list.getBoundingClientRect().bottom + scrollY - document.documentElement.scrollHeight,
+    );
+    expect(cut).toBeLessThanOrEqual(0);
+    await context.close();
+  }, 60_000);
+});
