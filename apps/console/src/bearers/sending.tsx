@@ -2,7 +2,7 @@ import { newItem, TRIED_HERE, type NewItem, type Settings } from '@tombolo/contr
 import { router } from 'expo-router';
 import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
-import { api } from '../live/api';
+import { api, StationProblem } from '../live/api';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/page';
@@ -53,6 +53,10 @@ export function useSending() {
       change.mutate(
         { ...written, id, deadline, precedence: urgency },
         {
+          onError: (error) => {
+            // Nothing was queued, and the time that it had is over: the next press gives it as much again.
+            if (error instanceof StationProblem && error.code === 'deadline-passed') tried.current = null;
+          },
           onSuccess: (item) => {
             tried.current = null;
             // What was written on while it was on its way stays a draft.

@@ -213,7 +213,8 @@ export const api = {
   bearers: () => ask(routes.bearers, {}),
   addBearer: (body: NewBearer) => ask(routes.addBearer, { body }),
   switchBearer: (id: string, enabled: boolean) => ask(routes.changeBearer, { params: { id }, body: { enabled } }),
-  changeBearer: (id: string, config: BearerConfig) => ask(routes.changeBearer, { params: { id }, body: { config } }),
+  changeBearer: (id: string, config: BearerConfig, name?: string) =>
+    ask(routes.changeBearer, { params: { id }, body: { config, ...(name !== undefined && { name }) } }),
   invitation: (id: string, channel: string) => ask(routes.invitation, { params: { id }, body: { channel } }),
   removeBearer: (id: string) => ask(routes.removeBearer, { params: { id } }),
   waiting: () => ask(routes.waiting, {}),

@@ -47,6 +47,8 @@ interface LongPageProps<Row> {
   /** What stands above the rows. */
   head: ReactElement;
   rows: readonly Row[];
+  /** What the rows are of, such as a search: of something else they are shown from their top. */
+  of: string;
   keyOf: (row: Row) => string;
   draw: (row: Row) => ReactElement;
   /** What stands below the rows, or in their place. */
@@ -59,11 +61,11 @@ const LongRow = memo(function LongRow({ row, draw }: { row: unknown; draw: (row:
 });
 
 /** A page of many rows: only those near what is seen are there at all. `draw` is the same function as long as it draws the same. */
-export function LongPage<Row>({ title, aside, head, rows, keyOf, draw, foot }: LongPageProps<Row>) {
+export function LongPage<Row>({ title, aside, head, rows, of, keyOf, draw, foot }: LongPageProps<Row>) {
   const look = useLook();
   const kept = useKeptScroll(title);
   // A flood is drawn in pieces, between what the reader does.
-  const held = useHeldBack(useDeferredValue(rows), keyOf);
+  const held = useHeldBack(useDeferredValue(rows), of, keyOf);
   const list = (
     <FlatList
       {...kept}
@@ -107,8 +109,10 @@ const toHeading = () => focusHeading()?.scrollIntoView({ block: 'end' });
 const READING_PX = 600;
 
 /** What is shown to somebody who reads further down: nothing moves under their eyes. */
-function useHeldBack<Row>(rows: readonly Row[], keyOf: (row: Row) => string) {
-  const [heldAt, setHeldAt] = useState<string | null>(null);
+function useHeldBack<Row>(rows: readonly Row[], of: string, keyOf: (row: Row) => string) {
+  const [held, hold] = useState<{ readonly of: string; readonly at: string | null }>({ of, at: null });
+  if (held.of !== of) hold({ of, at: null });
+  const heldAt = held.of === of ? held.at : null;
   const count =
     heldAt === null
       ? 0
@@ -122,8 +126,8 @@ function useHeldBack<Row>(rows: readonly Row[], keyOf: (row: Row) => string) {
     onScroll({ nativeEvent }: NativeSyntheticEvent<NativeScrollEvent>) {
       const reads = nativeEvent.contentOffset.y > READING_PX;
       const [first] = rows;
-      if (!reads) setHeldAt(null);
-      else if (heldAt === null && first !== undefined) setHeldAt(keyOf(first));
+      if (!reads) hold({ of, at: null });
+      else if (heldAt === null && first !== undefined) hold({ of, at: keyOf(first) });
     },
   };
 }

@@ -19,7 +19,7 @@ export const meshMqtt: ConsoleKind<'mesh-mqtt'> = {
         name: 'nodeName',
         key: 'name',
         label: 'Name of our node',
-        hint: 'Frequency and modem setting are set when you open the link',
+        hint: 'Frequency and modem setting are set when you open the mesh',
       },
     ],
     config: (entry) => ({

@@ -1,4 +1,5 @@
 import { bearerKind, inSessions, type BearerView } from '@tombolo/contract';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';
 import { consoleKind } from '../../bearers/registry';
@@ -12,6 +13,7 @@ import { Notice } from '../../ui/page';
 import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age } from '../../ui/time';
+import { ChangeBearer } from './change-bearer';
 
 /** Above this share of the channel, collisions grow fast (pure ALOHA peaks at 18 %). */
 const HIGH_LOAD = 0.15;
@@ -20,6 +22,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const look = useLook();
   const now = useNow();
   const change = useChange((enabled: boolean) => api.switchBearer(bearer.id, enabled), ['bearers']);
+  const [changing, setChanging] = useState(false);
   const remove = useChange(() => api.removeBearer(bearer.id), ['bearers']);
   const { state, config } = bearer;
   const kind = bearerKind(config.kind);
@@ -82,6 +85,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {inside ? <Button title={inside.title} about={bearer.name} href={`/bearers/${bearer.id}`} /> : null}
+        {changing ? null : <Button title="Change" about={bearer.name} kind="plain" onPress={() => setChanging(true)} />}
         <Button
           title={bearer.enabled ? 'Switch off' : 'Switch on'}
           about={bearer.name}
@@ -93,6 +97,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           <RemoveButton about={bearer.name} busy={remove.isPending} onRemove={() => remove.mutate(undefined)} />
         )}
       </View>
+      {changing ? <ChangeBearer bearer={bearer} done={() => setChanging(false)} /> : null}
     </View>
   );
 }

@@ -82,6 +82,7 @@ export function HeardLog({
     <LongPage
       title="Log"
       rows={rows}
+      of={JSON.stringify([said, importId])}
       keyOf={(packet) => packet.id}
       draw={(packet) => <PacketRow packet={packet} onPress={() => openPacket(packet.id)} />}
       foot={<ShowOlder list={packets} />}

@@ -21,6 +21,7 @@ export function TrafficLog({ head }: { head: ReactNode }) {
     <LongPage
       title="Log"
       rows={rows}
+      of={search}
       keyOf={(item) => item.id}
       draw={(item) => (
         <View style={{ marginHorizontal: -16 }}>

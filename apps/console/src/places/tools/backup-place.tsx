@@ -39,7 +39,7 @@ export function BackupPlace() {
   return (
     <Page title="Backup">
       <Body style={{ marginBottom: 12 }}>
-        Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your links:
+        Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your bearers:
         all in one file. It is restored into a scratch database and compared before it is offered.
       </Body>
       {field('passphrase', 'Passphrase', 'Nobody can open the file without it, and nobody can replace it')}

@@ -64,7 +64,7 @@ export function bearerRoutes(context: StationContext): Router {
         409,
         'key-replaced',
         'That would replace a key',
-        `You are on ${changedConfig.replaced.join(', ')} already, under another key. Nothing was changed: with a new key nobody there would read you any more. If the key was really changed, leave the channel first and join it anew.`,
+        `You are on ${changedConfig.replaced.join(', ')} already, under another key. Nothing was changed: with a new key nobody there would read you any more. If the key was really changed, forget the channel first and join it anew.`,
       );
     if (Object.keys(change).length > 0 || changedConfig)
       await bearers.update({ id }, { ...change, ...(changedConfig && { config: changedConfig.config }) });
