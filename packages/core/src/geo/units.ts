@@ -26,5 +26,12 @@ export function distanceInWords(km: number, unit: DistanceUnit): string {
   return `${value < 9.95 ? value.toFixed(1) : value.toFixed(0)} ${unit}`;
 }
 
+const HOUR_S = 3600;
+
+/** What wind is told in beside a unit of distance – metres a second beside kilometres, as weather services do (common practice, no source) – and how many of it are one metre a second. */
+export function windOf(unit: DistanceUnit): { unit: string; perMs: number } {
+  return unit === 'km' ? { unit: 'm/s', perMs: 1 } : { unit: PER_HOUR[unit], perMs: HOUR_S / (KM[unit] * 1000) };
+}
+
 export const speedInWords = (knots: number, unit: DistanceUnit): string =>
   `${Math.round(inUnit(knots * KM.nmi, unit))} ${PER_HOUR[unit]}`;

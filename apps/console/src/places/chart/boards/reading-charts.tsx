@@ -1,11 +1,13 @@
 import type { ReadingsView, Series, Watch } from '@tombolo/contract';
 import { trendPerHour, trendWord } from '@tombolo/core';
 import { View } from 'react-native';
+import { useDistanceUnit } from '../../../live/preferences';
 import { useLook } from '../../../ui/look';
 import { LineChart } from '../../../ui/line-chart';
 import { Measured } from '../../../ui/measured';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
+import { inChosenUnit, shownWind } from './wind';
 
 /** The trend is taken over the last hours: long enough for a slow instrument, short enough to be now. */
 export const TREND_HOURS = 3;
@@ -40,6 +42,7 @@ interface ReadingChartsProps {
 /** What a station measured, each quantity with its trend in words and its line. */
 export function ReadingCharts({ readings, title, now, watches = [], columns = 1 }: ReadingChartsProps) {
   const look = useLook();
+  const unit = useDistanceUnit();
   return (
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>{title}</Heading>
@@ -50,7 +53,8 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
       <Measured>
         {(width) => (
           <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 24 }}>
-            {readings.series.map((series) => {
+            {readings.series.map((told) => {
+              const series = inChosenUnit(told, unit);
               const last = series.points.at(-1)!;
               const trend = trendWords(series, now);
               const limit = watches.find(
@@ -75,7 +79,7 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
                     decimals={series.decimals}
                     points={series.points}
                     width={chartWidth}
-                    limit={limit ?? null}
+                    limit={limit === undefined ? null : limit * (shownWind(series.quantity, unit)?.perMs ?? 1)}
                     now={now}
                   />
                 </View>

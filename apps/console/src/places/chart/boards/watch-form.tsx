@@ -1,8 +1,9 @@
 import type { NewWatch, ReadingsView, Watch } from '@tombolo/contract';
-import { readDecimal } from '@tombolo/core';
+import { readDecimal, type DistanceUnit } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
+import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
@@ -10,6 +11,7 @@ import { Chips } from '../../../ui/chips';
 import { Field } from '../../../ui/field';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { inChosenUnit, shownWind } from './wind';
 
 const WHEN = [
   { id: 'above', title: 'is above' },
@@ -25,6 +27,12 @@ const numberOf = (text: string): number | null => {
   return text.trim() === '' || !Number.isFinite(value) ? null : value;
 };
 
+/** The limit of a watch as it is typed in the unit of this device. */
+const limitText = ({ quantity, threshold }: Watch, unit: DistanceUnit): string => {
+  const perMs = threshold.when === 'silent for' ? 1 : (shownWind(quantity, unit)?.perMs ?? 1);
+  return String(Math.round(threshold.limit * perMs * 100) / 100);
+};
+
 /** When to raise an alarm: a quantity, a limit, and for changes a time. */
 export function WatchForm({
   readings,
@@ -38,7 +46,8 @@ export function WatchForm({
 }) {
   const [quantity, setQuantity] = useState(before?.quantity ?? readings.series[0]?.quantity ?? '');
   const [when, setWhen] = useState<When>(before?.threshold.when ?? 'above');
-  const [limit, setLimit] = useState(before ? String(before.threshold.limit) : '');
+  const unit = useDistanceUnit();
+  const [limit, setLimit] = useState(before ? limitText(before, unit) : '');
   const [within, setWithin] = useState(String(before?.threshold.withinHours ?? 2));
   const [tried, setTried] = useState(false);
   const add = useChange(
@@ -48,7 +57,8 @@ export function WatchForm({
         : api.addWatch(wanted),
     ['watches', 'alarms'],
   );
-  const series = readings.series.find((candidate) => candidate.quantity === quantity);
+  const told = readings.series.find((candidate) => candidate.quantity === quantity);
+  const series = told && inChosenUnit(told, unit);
   const change = when === 'rises by' || when === 'falls by';
   const limitValue = numberOf(limit);
   const hours = numberOf(within);
@@ -71,7 +81,11 @@ export function WatchForm({
         id: crypto.randomUUID(),
         call: readings.call,
         quantity,
-        threshold: { when, limit: limitValue, withinHours: change ? hours! : 1 },
+        threshold: {
+          when,
+          limit: silent ? limitValue : Math.round((limitValue / (shownWind(quantity, unit)?.perMs ?? 1)) * 100) / 100,
+          withinHours: change ? hours! : 1,
+        },
       },
       { onSuccess: done },
     );

@@ -2,16 +2,19 @@ import type { ReadingsView, Watch } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
+import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { useLook } from '../../../ui/look';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { WatchForm } from './watch-form';
+import { watchInWords } from './wind';
 
 /** What is watched for. */
 export function WatchList({ watches, readings }: { watches: readonly Watch[]; readings: readonly ReadingsView[] }) {
   const look = useLook();
+  const unit = useDistanceUnit();
   const [edited, edit] = useState<string | null>(null);
   const turn = useChange(
     ({ id, enabled }: { id: string; enabled: boolean }) => api.changeWatch(id, { enabled }),
@@ -34,7 +37,7 @@ export function WatchList({ watches, readings }: { watches: readonly Watch[]; re
             >
               <View style={{ flexDirection: 'row', gap: 10, flexWrap: 'wrap' }}>
                 <Mono bold>{watch.call}</Mono>
-                <Body style={{ flex: 1 }}>{`${watch.name} ${watch.words}`}</Body>
+                <Body style={{ flex: 1 }}>{`${watch.name} ${watchInWords(watch, unit)}`}</Body>
                 <Body bold={watch.raised} soft={!watch.raised} style={watch.raised ? { color: look.alarm } : undefined}>
                   {!watch.enabled ? 'off' : watch.raised ? 'alarm is on' : 'quiet'}
                 </Body>
