@@ -27,6 +27,7 @@ const PLACES = [
   '/tools',
   '/tools/settings',
   '/tools/people',
+  '/tools/position',
   '/tools/rules',
   '/tools/backup',
   '/log?tab=by-itself',

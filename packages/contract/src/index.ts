@@ -1,6 +1,7 @@
 export * from './settings';
 export * from './traffic';
 export * from './write';
+export * from './position-report';
 export * from './people';
 export * from './heard';
 export * from './bearers';

@@ -6,6 +6,7 @@ import {
   type ItemAction,
   type NewBearer,
   type NewItem,
+  type NewPositionReport,
   type NewRelay,
   type NewSession,
   type NewStandingRule,
@@ -187,6 +188,7 @@ export const api = {
   transmissions: (query: { before?: string | null; limit?: number }) => ask(routes.transmissions, { query }),
   item: (id: string) => ask(routes.item, { params: { id } }),
   queueItem: (body: NewItem) => ask(routes.queueItem, { body }),
+  sendPosition: (body: NewPositionReport) => ask(routes.sendPosition, { body }),
   fileItems: (ids: readonly string[], filed: boolean) => ask(routes.fileItems, { body: { ids: [...ids], filed } }),
   act: (id: string, action: ItemAction) => ask(routes.act, { params: { id }, body: { action } }),
   packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>

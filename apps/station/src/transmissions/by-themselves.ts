@@ -2,7 +2,7 @@ import type { transmissionsQuery, TransmissionView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { IsNull } from 'typeorm';
 import type { z } from 'zod';
-import { LegEntity } from '../store/entities';
+import { LegEntity, type LegRow } from '../store/entities';
 import { evidenceByItself } from '../store/evidence';
 import { legViews } from './views';
 
@@ -24,13 +24,23 @@ export async function transmissionsByThemselves(
     .limit(limit + 1)
     .getMany();
   const page = found.slice(0, limit);
-  const evidence = await evidenceByItself(
-    source,
-    page.map(({ id: legId }) => legId),
-  );
   const last = page.at(-1);
   return {
-    rows: (await legViews(source, page)).map((leg) => ({ ...leg, evidence: evidence.get(leg.id) ?? [] })),
+    rows: await viewsOf(source, page),
     next: found.length > limit && last ? `${last.createdAt.getTime()}:${last.id}` : null,
   };
+}
+
+/** One of them; null when there is none of that identifier. */
+export async function transmissionByItself(source: DataSource, id: string): Promise<TransmissionView | null> {
+  const leg = await source.getRepository(LegEntity).findOneBy({ id, itemId: IsNull() });
+  return leg && (await viewsOf(source, [leg]))[0]!;
+}
+
+async function viewsOf(source: DataSource, legs: readonly LegRow[]): Promise<TransmissionView[]> {
+  const evidence = await evidenceByItself(
+    source,
+    legs.map(({ id }) => id),
+  );
+  return (await legViews(source, legs)).map((leg) => ({ ...leg, evidence: evidence.get(leg.id) ?? [] }));
 }

@@ -4,6 +4,7 @@ import { itemsQuery, pageOf, transmissionsQuery } from '../heard';
 import { meshNodeView } from '../mesh';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
 import { filing, itemAction, itemDetail, itemSummary, openItems, transmissionView } from '../traffic';
+import { newPositionReport } from '../position-report';
 import { newItem } from '../write';
 import { byUuid, ofBearer } from '../parameters';
 import { route } from './route';
@@ -38,6 +39,14 @@ export const trafficRoutes = {
     summary: 'What went out, or waits to, and belongs to no item; newest first',
     query: transmissionsQuery,
     answer: pageOf(transmissionView),
+  }),
+  sendPosition: route({
+    method: 'post',
+    path: '/position-reports',
+    summary: 'Send our own position, once',
+    body: newPositionReport,
+    answer: transmissionView,
+    status: 201,
   }),
   item: route({
     method: 'get',

@@ -65,7 +65,7 @@ describe('the list of it', () => {
       'GET /api/v1/bearers': { body: [] },
     });
     renderPiece(<ByItselfLog openPacket={jest.fn()} />);
-    expect(await screen.findByText('Nothing was sent automatically')).toBeTruthy();
+    expect(await screen.findByText('Nothing of the kind was sent')).toBeTruthy();
   });
 
   it('gives each with why it went out, and its evidence by a press', async () => {

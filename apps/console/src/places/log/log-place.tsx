@@ -11,7 +11,7 @@ import { TrafficLog } from './traffic-log';
 const TABS = [
   { id: 'traffic', title: 'Traffic' },
   { id: 'heard', title: 'Heard' },
-  { id: 'by-itself', title: 'Sent automatically' },
+  { id: 'by-itself', title: 'Positions and answers' },
   { id: 'recordings', title: 'Recordings' },
   { id: 'kept', title: 'What is kept' },
 ] as const;

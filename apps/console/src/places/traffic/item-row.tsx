@@ -31,7 +31,9 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   );
   const { deadline } = item;
   const until = useTimed((now) =>
-    deadline && item.heap === 'on its way' && Date.parse(deadline) > now ? ` · tried until ${utcTime(deadline, now)}` : '',
+    deadline && item.heap === 'on its way' && Date.parse(deadline) > now
+      ? ` · tried until ${utcTime(deadline, now)}`
+      : '',
   );
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';
   return (

@@ -6,8 +6,9 @@ import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
 import { cancelItem, fileItem, fileItems, releaseItem, retryItem } from '../../traffic/actions';
 import { itemDetail, summariesOf } from '../../traffic/views';
+import { queueOwnPosition } from '../../traffic/write/own-position';
 import { queueItem } from '../../traffic/write/queue';
-import { transmissionsByThemselves } from '../../transmissions/by-themselves';
+import { transmissionByItself, transmissionsByThemselves } from '../../transmissions/by-themselves';
 import { serve } from '../serve';
 
 /** Traffic: what is in hand, and what can be done with it. */
@@ -36,6 +37,14 @@ export function itemRoutes(context: StationContext): Router {
     return { rows: summaries.filter(({ heap }) => heap === 'needs you' || heap === 'on its way'), more };
   });
   serve(router, routes.transmissions, ({ query }) => transmissionsByThemselves(database, query));
+  serve(router, routes.sendPosition, async ({ body }) => {
+    await queueOwnPosition(database, body, await context.settings(), now());
+    context.wakeOutbox();
+    const transmission = await transmissionByItself(database, body.id);
+    if (!transmission)
+      throw new ProblemError(409, 'taken', 'That identifier is taken', 'Something else has it. Nothing was queued.');
+    return transmission;
+  });
   serve(router, routes.queueItem, async ({ body, response }) => {
     const isNew = await queueItem(database, body, await context.settings(), now());
     failpoint('queue:stored');

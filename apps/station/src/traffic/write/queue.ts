@@ -69,9 +69,9 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
   });
 
 /** What the chosen bearer carries: it must carry what was written, and be allowed to. */
-async function chosen(
+export async function chosen(
   manager: EntityManager,
-  { by, bearerId }: WrittenItem['way'],
+  { by, bearerId }: Pick<WrittenItem['way'], 'by' | 'bearerId'>,
   settings: Settings,
 ): Promise<Carriage> {
   const bearer = await manager.getRepository(BearerEntity).findOneBy({ id: bearerId });

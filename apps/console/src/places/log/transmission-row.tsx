@@ -1,0 +1,47 @@
+import type { BearerView, TransmissionView } from '@tombolo/contract';
+import { useState } from 'react';
+import { Pressable, View } from 'react-native';
+import { Instant } from '../../ui/clock';
+import { Icon } from '../../ui/icon';
+import { useLook } from '../../ui/look';
+import { Body } from '../../ui/text';
+import { EvidenceList } from '../traffic/evidence-list';
+import { transmissionWords } from './by-itself-words';
+
+/** One transmission that belongs to no item, with its evidence on tap. */
+export function TransmissionRow({
+  row,
+  bearers,
+  openPacket,
+}: {
+  row: TransmissionView;
+  bearers: readonly BearerView[];
+  openPacket: (id: string) => void;
+}) {
+  const look = useLook();
+  const [open, setOpen] = useState(false);
+  const note = row.evidence.find(({ kind }) => kind === 'queued')?.note ?? `to ${row.to}`;
+  const why = `${note.slice(0, 1).toUpperCase()}${note.slice(1)}`;
+  const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
+  return (
+    <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
+      <View style={{ flexDirection: 'row', gap: 8, paddingVertical: 10 }}>
+        <Pressable
+          role="button"
+          aria-expanded={open}
+          aria-label={`${why}: evidence`}
+          onPress={() => setOpen(!open)}
+          style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 48 }}
+        >
+          <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
+          <View style={{ flex: 1, gap: 2 }}>
+            <Body bold>{why}</Body>
+            <Body soft>{[transmissionWords(row), bearer].filter(Boolean).join(' · ')}</Body>
+          </View>
+        </Pressable>
+        <Instant iso={row.createdAt} seconds />
+      </View>
+      {open ? <EvidenceList evidence={row.evidence} arrived={false} bearers={bearers} openPacket={openPacket} /> : null}
+    </View>
+  );
+}

@@ -1,0 +1,151 @@
+import { locksOf, sendsPackets, transmitLocks, type Settings } from '@tombolo/contract';
+import { AMBIGUITIES, ambiguityKm, distanceInWords, MOST_POSITION_COMMENT_OCTETS, type Ambiguity } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { SendButton } from '../../../bearers/sending';
+import { api } from '../../../live/api';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useBearers, useChange, useSettings } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
+import { Field } from '../../../ui/field';
+import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { pathsOf, planReport } from './plan';
+import { SentPositions } from './sent-positions';
+import { formsOf } from './forms';
+
+/** Where this station is, and saying so once by radio. */
+export function PositionPlace() {
+  const settings = useSettings();
+  return (
+    <Page title="Position">
+      <Body soft style={{ marginBottom: 12 }}>
+        Nobody learns from us where we are unless you send it, or allow answers to those who ask. Whether to publish a
+        position is your choice: what was sent once may stay on the internet for good.
+      </Body>
+      {settings.isPending ? <Waiting what="settings" /> : null}
+      {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
+      {settings.data ? <OwnPosition settings={settings.data} /> : null}
+      <Rule />
+      <SentPositions />
+    </Page>
+  );
+}
+
+function OwnPosition({ settings }: { settings: Settings }) {
+  const { position } = settings;
+  if (!position)
+    return (
+      <Notice title="It is not known where this station is">
+        <Body>Without a position nothing can be sent, and no distance or bearing be told.</Body>
+        <Button title="Enter it in Settings" kind="plain" href="/tools/settings" />
+      </Notice>
+    );
+  return (
+    <>
+      <Heading level={2}>Where we are</Heading>
+      {formsOf(position).map(({ name, text }) => (
+        <View key={name} style={{ paddingVertical: 6 }}>
+          <Body soft>{name}</Body>
+          <Mono selectable>{text}</Mono>
+        </View>
+      ))}
+      <View style={{ alignItems: 'flex-start', marginVertical: 8 }}>
+        <Button title="Change it in Settings" kind="plain" href="/tools/settings" />
+      </View>
+      <Rule />
+      <Report settings={settings} />
+    </>
+  );
+}
+
+function Report({ settings }: { settings: Settings }) {
+  const unit = useDistanceUnit();
+  const bearers = useBearers();
+  const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
+  const [bearerId, setBearer] = useState<string | null>(null);
+  const modem =
+    modems.find(({ id }) => id === bearerId) ?? modems.find(({ state }) => state.link === 'up') ?? modems[0];
+  const [ambiguity, setAmbiguity] = useState<Ambiguity>(0);
+  const [comment, setComment] = useState('');
+  const [chosen, setPath] = useState<string | null>(null);
+  const paths = pathsOf(modem);
+  const path = (chosen ?? paths[0]?.id ?? '').split(',').filter(Boolean);
+  const plan = planReport({ ambiguity, comment, path }, settings, modem);
+  // The same until it is taken, however often the button is pressed; what is changed is another report.
+  const [pressed, setPressed] = useState<{ id: string; what: string } | null>(null);
+  const send = useChange(api.sendPosition, ['transmissions', 'bearers']);
+  const submit = () => {
+    if (!modem) return;
+    const what = JSON.stringify([modem.id, path, ambiguity, comment]);
+    const id = pressed?.what === what ? pressed.id : crypto.randomUUID();
+    setPressed({ id, what });
+    send.mutate({ id, bearerId: modem.id, path, ambiguity, comment }, { onSuccess: () => setPressed(null) });
+  };
+  return (
+    <>
+      <Heading level={2}>Say where we are</Heading>
+      <Choice<string>
+        label="How exactly"
+        value={String(ambiguity)}
+        onChange={(value) => setAmbiguity(AMBIGUITIES.find((one) => String(one) === value) ?? 0)}
+        options={AMBIGUITIES.map((one) => ({
+          id: String(one),
+          title: one === 0 ? 'As it is' : `Only to about ${distanceInWords(ambiguityKm(one), unit)}`,
+          hint:
+            one === 0
+              ? `Others see us to within about ${distanceInWords(ambiguityKm(0), unit)}.`
+              : `${one === 1 ? 'The last digit is' : `The last ${one} digits are`} left blank: somewhere in an area so wide.`,
+        }))}
+      />
+      <Field
+        label="Comment"
+        value={comment}
+        onChangeText={setComment}
+        error={plan.problem ?? undefined}
+        hint={`${plan.octets} of ${MOST_POSITION_COMMENT_OCTETS} octets; who or what we are, or nothing`}
+      />
+      {modems.length > 1 ? (
+        <Choice<string>
+          label="Bearer"
+          value={modem?.id ?? ''}
+          onChange={setBearer}
+          options={modems.map(({ id, name }) => ({ id, title: name }))}
+        />
+      ) : null}
+      <Choice<string> label="Path" value={path.join(',')} onChange={setPath} options={paths} />
+      {plan.info !== null ? (
+        <View style={{ marginBottom: 16, gap: 4 }}>
+          <Body bold>What goes out</Body>
+          <Mono>{plan.info}</Mono>
+          {plan.airTimeS !== null ? (
+            <Body soft>{`${plan.airTimeS.toFixed(2)} s on the air, and again at each digipeater`}</Body>
+          ) : null}
+        </View>
+      ) : null}
+      {bearers.data && !modem ? (
+        <Notice kind="alarm" title="No modem">
+          <Body>No bearer that can transmit is set up.</Body>
+          <Button title="Go to Bearers" kind="plain" href="/bearers" />
+        </Notice>
+      ) : null}
+      <SendButton
+        locks={modem ? locksOf(modem.config.kind, settings) : transmitLocks(settings)}
+        settings={settings}
+        title={plan.buttonWords}
+        disabled={
+          !modem
+            ? 'There is no modem that could send it.'
+            : plan.airTimeS === null
+              ? 'Something above is not right yet.'
+              : false
+        }
+        busy={send.isPending}
+        error={send.error}
+        onPress={submit}
+      />
+      {send.isSuccess ? <Body aria-live="polite">It is in the queue; what became of it stands below.</Body> : null}
+    </>
+  );
+}

@@ -1,0 +1,56 @@
+import { ownStation, type Settings, type WantedPositionReport } from '@tombolo/contract';
+import { encodeOwnPosition, symbolOf } from '@tombolo/core';
+import type { DataSource } from 'typeorm';
+import { ProblemError } from '../../problem-error';
+import { LegEntity } from '../../store/entities';
+import { appendEvents } from '../../store/events';
+import { queueByItself, waitsByItself } from '../../transmissions/write';
+import { chosen } from './queue';
+
+/** Queues our own position, to go out once; the same identifier again changes nothing. */
+export async function queueOwnPosition(
+  source: DataSource,
+  { id, bearerId, path, ambiguity, comment }: WantedPositionReport,
+  settings: Settings,
+  at: Date,
+): Promise<void> {
+  await source.transaction(async (manager) => {
+    // Two that are pressed at once come one after the other.
+    await manager.query('select 1 from bearer where id = $1 for update', [bearerId]);
+    if (await manager.getRepository(LegEntity).existsBy({ id })) return;
+    await chosen(manager, { by: 'packets', bearerId }, settings);
+    const own = ownStation(settings)!;
+    const symbol = symbolOf(settings.symbol);
+    if (!settings.position || !symbol)
+      throw new ProblemError(
+        409,
+        'no-position',
+        'It is not known where this station is',
+        'Nothing was queued. Enter its position in Settings and send again.',
+      );
+    if (await waitsByItself(manager, 'convey', bearerId))
+      throw new ProblemError(
+        409,
+        'still-waiting',
+        'One waits already',
+        'A position of ours waits to go out by that bearer; another one would only load the channel.',
+      );
+    const info = encodeOwnPosition({ ...settings.position, symbol, ambiguity, comment });
+    if (!info.ok) throw new ProblemError(422, 'no-report', 'That cannot be sent', info.error.reason);
+    await queueByItself(
+      manager,
+      {
+        id,
+        role: 'convey',
+        bearerId,
+        fromCall: own,
+        toCall: 'everybody',
+        path,
+        info: info.value,
+        policy: { ...settings.retry, tries: 1 },
+      },
+      { at, dueAt: at, by: own, note: 'our position, for everybody, sent by hand' },
+    );
+    await appendEvents(manager, [{ type: 'transmission', data: { id } }], at);
+  });
+}
