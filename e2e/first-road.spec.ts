@@ -56,7 +56,7 @@ describe('a new user', () => {
       () => document.querySelector('[aria-label^="Send by"]')?.getAttribute('aria-disabled') !== 'true',
     );
     await page.getByRole('radio', { name: 'No digipeater' }).click();
-    await page.getByRole('button', { name: /^Send by 144\.390 direct, without a digipeater/ }).waitFor();
+    await page.getByRole('button', { name: /^Send by 144\.390 MHz direct, without a digipeater/ }).waitFor();
     await context.close();
     // Short waits between tries, so that the tests need not wait as an operator would.
     await rig.api('/settings', {
@@ -102,6 +102,21 @@ describe.each(SIZES)('on a %s screen', (size) => {
       method: 'PATCH',
       body: { retry: { firstS: 3, factor: 1.5, capS: 8, tries: 6, jitter: 0.2 } },
     });
+  }, 90_000);
+
+  it('says where it is when somebody presses for it, and shows who repeated that', async () => {
+    const { page, context } = await rig.open(size, '/tools');
+    await page.getByRole('link', { name: 'Position', exact: true }).click();
+    await page.getByRole('heading', { name: 'Say where we are' }).waitFor();
+    await page.getByRole('textbox', { name: 'Comment', exact: true }).fill(`Skerra school, ${size}`);
+    await page.getByText(new RegExp(`Skerra school, ${size}$`)).waitFor();
+    await page.getByRole('button', { name: /^Send our position by 144\.390 MHz, over WIDE1-1,WIDE2-1/ }).click();
+    await page
+      .getByRole('list', { name: 'Positions sent' })
+      .getByText(/^Sent; heard repeated by .*QT0BR-1/)
+      .first()
+      .waitFor({ timeout: 60_000 });
+    await context.close();
   }, 90_000);
 
   it('loses nothing when the station is killed during a send', async () => {
