@@ -65,7 +65,7 @@ describe.each(SIZES)('with the keyboard alone, on a %s screen', (size) => {
     await reach(page, path);
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('ArrowUp');
-    await press(page, /^Send by 144\.390 over a fill-in/);
+    await press(page, /^Send by 144\.390 MHz over a fill-in/);
     await page
       .getByRole('heading', { name: /^(delivered: acknowledged in the name of QT4LB-8|answered by QT4LB-8)$/ })
       .last()
