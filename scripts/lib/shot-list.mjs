@@ -113,6 +113,15 @@ export const SHOTS = [
   },
   { name: 'settings-phone', size: 'phone', path: '/tools/settings' },
   {
+    name: 'position-phone',
+    size: 'phone',
+    path: '/tools/position',
+    steps: async (page) => {
+      await page.getByRole('textbox', { name: 'Comment', exact: true }).fill('Skerra school, shelter');
+      await page.getByText('What goes out').scrollIntoViewIfNeeded();
+    },
+  },
+  {
     name: 'held-phone',
     size: 'phone',
     path: '/traffic',
