@@ -10,19 +10,38 @@ interface AxeReport {
 const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 
 /** What a general accessibility checker (axe-core) finds: against WCAG 2.2 AA, and by its rules of good practice. */
-export async function violations(page: Page): Promise<string[]> {
+async function violations(page: Page, runOnly: readonly string[]): Promise<string[]> {
   await page.evaluate(AXE);
-  return page.evaluate(async () => {
+  return page.evaluate(async (only) => {
     const { axe } = window as unknown as { axe: { run(root: Document, options: object): Promise<AxeReport> } };
     const { violations } = await axe.run(document, {
-      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'],
+      runOnly: only,
     });
     return violations.flatMap((violation) =>
       violation.nodes.map(
         (node) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,
       ),
     );
-  });
+  }, runOnly);
+}
+
+/** To the next light, by the switch that every place has; what is open stays open. */
+async function nextLight(page: Page): Promise<string> {
+  const before = await page.evaluate(() => document.documentElement.dataset.light);
+  await page.evaluate(() => document.querySelector<HTMLElement>('[aria-label^="Light: "]')!.click());
+  await page.waitForFunction((light) => document.documentElement.dataset.light !== light, before);
+  return page.evaluate(() => document.documentElement.dataset.light ?? '');
+}
+
+/** The same by the light that is on; by the two others what depends on the light, and then back. */
+export async function violationsInAllLights(page: Page): Promise<string[]> {
+  const faults = await violations(page, ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']);
+  for (let turn = 0; turn < 3; turn++) {
+    const light = await nextLight(page);
+    if (turn < 2)
+      faults.push(...(await violations(page, ['color-contrast'])).map((fault) => `by the light of ${light}: ${fault}`));
+  }
+  return faults;
 }
 
 /** What can be pressed and is smaller than a gloved finger: 48 px either way, unless it stands in running text. */

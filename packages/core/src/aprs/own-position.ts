@@ -19,7 +19,6 @@ export const ambiguityKm = (ambiguity: Ambiguity): number => TOLD_MIN[ambiguity]
 
 /** A comment that may go out: one line, without the characters that switch channels of a modem (ch. 5), as long as there is room. */
 export function checkPositionComment(comment: string): Parsed<string> {
-  // eslint-disable-next-line no-control-regex -- control characters are what is looked for
   const at = comment.search(/[\u0000-\u001f\u007f|~]/);
   if (at >= 0)
     return fail(at, `“${comment[at] === '|' || comment[at] === '~' ? comment[at] : 'that character'}” cannot be sent`);
