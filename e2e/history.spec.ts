@@ -40,7 +40,9 @@ describe.each(Object.keys(PIXELS) as Size[])('the history of the browser, on a %
     await page.waitForFunction(
       () => (document.querySelector('input[aria-label="Search"]') as HTMLInputElement | null)?.value === 'QT',
     );
-    await page.goto(`${rig.started.url}/log?tab=heard`);
+    // Nothing comes on top of what was heard until then: the rows stay where they are.
+    const until = new Date(Date.now() - 60_000).toISOString().slice(0, 16).replace('T', ' ');
+    await page.goto(`${rig.started.url}/log?tab=heard&until=${encodeURIComponent(until)}`);
     const rows = page.locator('a[href^="/packet/"]');
     await rows.first().waitFor();
     await rows.nth(8).scrollIntoViewIfNeeded();
