@@ -111,7 +111,6 @@ export const SHOTS = [
       await page.getByText('01D1-0001', { exact: false }).first().waitFor();
     },
   },
-  { name: 'settings-phone', size: 'phone', path: '/tools/settings' },
   {
     name: 'position-phone',
     size: 'phone',

@@ -120,7 +120,9 @@ function Report({ settings }: { settings: Settings }) {
           <Body bold>What goes out</Body>
           <Mono>{plan.info}</Mono>
           {plan.airTimeS !== null ? (
-            <Body soft>{`${plan.airTimeS.toFixed(2)} s on the air, and again at each digipeater`}</Body>
+            <Body
+              soft
+            >{`${plan.airTimeS.toFixed(2)} s on the air${path.length > 0 ? ', and again at each digipeater' : ''}`}</Body>
           ) : null}
         </View>
       ) : null}
