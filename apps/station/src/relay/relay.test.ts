@@ -134,8 +134,8 @@ describe('the relay desk', () => {
     expect((await api.get<ItemDetail>(`/items/${item.id}`)).heap).toBe('needs you');
   });
 
-  it('relays by a standing rule only when it was turned on, within its rate', async () => {
-    const rule = await api.post<StandingRule>('/rules', {
+  const farmToFerry = (mostPerHour: number) =>
+    api.post<StandingRule>('/rules', {
       id: randomUUID(),
       name: 'Farm to ferry',
       fromBearer: 'mesh',
@@ -143,8 +143,11 @@ describe('the relay desk', () => {
       toBearer: RADIO,
       to: 'TELTXT',
       hours: { from: '00:00', until: '23:59' },
-      mostPerHour: 1,
+      mostPerHour,
     });
+
+  it('relays by a standing rule only when it was turned on, within its rate', async () => {
+    const rule = await farmToFerry(1);
     expect(rule.enabled).toBe(false);
     await node.hear({ content: question });
     const item = await arrived('When do you run');
@@ -161,16 +164,7 @@ describe('the relay desk', () => {
   });
 
   it('turns a rule off when what it does is changed, and keeps the rest of it', async () => {
-    const rule = await api.post<StandingRule>('/rules', {
-      id: randomUUID(),
-      name: 'Farm to ferry',
-      fromBearer: 'mesh',
-      senders: ['LSFARM'],
-      toBearer: RADIO,
-      to: 'TELTXT',
-      hours: { from: '00:00', until: '23:59' },
-      mostPerHour: 1,
-    });
+    const rule = await farmToFerry(1);
     const change = (body: object) => api.patch<StandingRule>(`/rules/${rule.id}`, body);
     expect(await change({ enabled: true })).toMatchObject({ enabled: true, to: 'TELTXT' });
     expect(await change({ to: 'QT1NC', mostPerHour: 4 })).toEqual({ ...rule, to: 'QT1NC', mostPerHour: 4 });
@@ -179,16 +173,7 @@ describe('the relay desk', () => {
   });
 
   it('keeps to the rate of a rule when two processes apply it at once', async () => {
-    const rule = await api.post<StandingRule>('/rules', {
-      id: randomUUID(),
-      name: 'Farm to ferry',
-      fromBearer: 'mesh',
-      senders: ['LSFARM'],
-      toBearer: RADIO,
-      to: 'TELTXT',
-      hours: { from: '00:00', until: '23:59' },
-      mostPerHour: 2,
-    });
+    const rule = await farmToFerry(2);
     for (let n = 0; n < 5; n++)
       await node.hear({ content: { ...question, n: `0${n}`, text: `Ferry Office: Sheep no. ${n}?` } });
     await arrived('Sheep no. 4');

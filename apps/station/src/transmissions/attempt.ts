@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm';
-import { counted, retryDelayMs } from '@tombolo/core';
+import { retryDelayMs } from '@tombolo/core';
 import type { Bearer, EncodedLeg } from './bearer';
 import type { Taken } from './taken';
 import { rowsOf } from '../store/database';
@@ -8,6 +8,7 @@ import { addEvidence } from '../store/evidence';
 import { outgoing, type DueLeg, type OutboxContext } from './due';
 import { spendDuty } from './duty';
 import { recordIntent } from './intent';
+import { atTheLatest, cannotGo, evidenceOfLeg, giveUp, letPass } from './endings';
 import { release } from './write';
 
 /** A text without an acknowledgement: how long hearing it repeated is worth waiting for. */
@@ -129,22 +130,6 @@ async function fitsTheHour(
   return false;
 }
 
-/** What can never go out as it is: its record says why, and nothing more is tried. */
-async function cannotGo(manager: EntityManager, leg: DueLeg, reason: string, at: Date): Promise<void> {
-  await addEvidence(
-    manager,
-    evidenceOfLeg(leg, null, {
-      key: `unsendable:${leg.id}`,
-      kind: 'refused',
-      at,
-      by: 'this station',
-      note: reason,
-    }),
-  );
-  await release(manager, leg.id, null);
-  await appendEvents(manager, [transmissionChanged(leg)], at);
-}
-
 /** Kinds of evidence that tell how an attempt ended. */
 const CLOSED = new Set(['sent', 'interrupted', 'not taken', 'acknowledged', 'rejected']);
 /** Of these, those after which it is on its way. */
@@ -158,14 +143,6 @@ const attemptsOf = (manager: EntityManager, legId: string) =>
      where a.leg_id = $1 group by a.n order by a.n`,
     [legId],
   );
-
-const evidenceOfLeg = <T extends object>(leg: DueLeg, attempt: number | null, more: T) => ({
-  itemId: leg.item_id,
-  legId: leg.id,
-  attempt,
-  bearer: leg.bearer_id,
-  ...more,
-});
 
 /**
  * The station stopped between intent and record: nobody knows whether the frame went out. A numbered text is tried
@@ -194,50 +171,6 @@ async function noteInterruption(
     }),
   );
   await release(manager, leg.id, again ? atTheLatest(leg, retryAt) : null);
-  await appendEvents(manager, [transmissionChanged(leg)], at);
-}
-
-/** When to look at it again: when it is due, or when its deadline passes. */
-const atTheLatest = ({ policy: { until } }: DueLeg, dueAt: Date): Date =>
-  until && Date.parse(until) < dueAt.getTime() ? new Date(until) : dueAt;
-
-async function letPass(manager: EntityManager, leg: DueLeg, until: string, went: number, at: Date) {
-  await addEvidence(
-    manager,
-    evidenceOfLeg(leg, null, {
-      key: `overdue:${leg.id}`,
-      kind: 'overdue',
-      at,
-      note: `it was to go out until ${until.slice(0, 16)}Z; ${counted(went, 'try', 'tries')} went out before`,
-    }),
-  );
-  await release(manager, leg.id, null);
-  await appendEvents(manager, [transmissionChanged(leg)], at);
-}
-
-async function giveUp(
-  manager: EntityManager,
-  leg: DueLeg,
-  { handedOver, went, notTaken }: { handedOver: number; went: number; notTaken: number },
-  at: Date,
-) {
-  const tries = counted(handedOver, 'try', 'tries');
-  if (leg.acknowledgement_asked || went === 0)
-    await addEvidence(
-      manager,
-      evidenceOfLeg(leg, null, {
-        key: `expired:${leg.id}`,
-        kind: 'expired',
-        at,
-        note:
-          handedOver === 0
-            ? `the equipment could not take it ${notTaken} times`
-            : went === 0
-              ? `${tries}, of none of which it is known whether it went out`
-              : `${tries}, no acknowledgement`,
-      }),
-    );
-  await release(manager, leg.id, null);
   await appendEvents(manager, [transmissionChanged(leg)], at);
 }
 

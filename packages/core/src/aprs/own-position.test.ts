@@ -30,9 +30,11 @@ describe('our own position', () => {
   it('refuses what cannot stand behind it', () => {
     expect(checkPositionComment('x'.repeat(43)).ok).toBe(true);
     expect(sent({ ...HOME, comment: 'x'.repeat(44) })).toBe('44 of 43 octets: shorten it');
+    // The reference's own example of course and speed, ch. 7: it says something that nobody meant.
+    expect(sent({ ...HOME, comment: '088/036 Skerra' })).toMatch(/^it would be read as course and speed/);
     // Octets count, not letters.
     expect(sent({ ...HOME, comment: 'ä'.repeat(22) })).toBe('44 of 43 octets: shorten it');
     expect(sent({ ...HOME, comment: 'on|off' })).toBe('“|” cannot be sent');
-    expect(sent({ ...HOME, comment: 'two\nlines' })).toBe('“that character” cannot be sent');
+    expect(sent({ ...HOME, comment: 'two\nlines' })).toBe('a control character cannot be sent');
   });
 });

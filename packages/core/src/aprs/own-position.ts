@@ -17,11 +17,15 @@ const TOLD_MIN: Readonly<Record<Ambiguity, number>> = { 0: 0.01, 1: 0.1, 2: 1, 3
 /** Side from north to south of the area that others see us in, km. */
 export const ambiguityKm = (ambiguity: Ambiguity): number => TOLD_MIN[ambiguity] * MINUTE_KM;
 
+/** What stands right behind a position in this form is course and speed (ch. 7, data extensions). */
+const READS_AS_MOTION = /^[\d. ]{3}\/[\d. ]{3}/;
+
 /** A comment that may go out: one line, without the characters that switch channels of a modem (ch. 5), as long as there is room. */
 export function checkPositionComment(comment: string): Parsed<string> {
   const at = comment.search(/[\u0000-\u001f\u007f|~]/);
   if (at >= 0)
-    return fail(at, `“${comment[at] === '|' || comment[at] === '~' ? comment[at] : 'that character'}” cannot be sent`);
+    return fail(at, `${/[|~]/.test(comment[at]!) ? `“${comment[at]}”` : 'a control character'} cannot be sent`);
+  if (READS_AS_MOTION.test(comment)) return fail(0, 'it would be read as course and speed: begin with a word');
   const octets = octetsOfText(comment).length;
   return octets > MOST_POSITION_COMMENT_OCTETS
     ? fail(MOST_POSITION_COMMENT_OCTETS, `${octets} of ${MOST_POSITION_COMMENT_OCTETS} octets: shorten it`)
