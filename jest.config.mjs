@@ -15,6 +15,8 @@ const node = {
 
 export default {
   testTimeout: 30_000,
+  // Most of the long tests wait for the air, not for the processor: two at once take little more than half the time.
+  maxWorkers: 2,
   projects: [
     {
       ...node,

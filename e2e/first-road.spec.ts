@@ -129,6 +129,8 @@ describe.each(SIZES)('on a %s screen', (size) => {
       const pid = rig.started.pidOf('station.mjs');
       return pid !== undefined && pid !== killed;
     });
+    // The proof may have come before the kill: the page shows it while the station is still starting.
+    await until(() => rig.answers());
     await statusHeading(page, /^(delivered: acknowledged in the name of QT4LB-8|answered by QT4LB-8)$/, 60_000);
     const { rows } = await rig.api(`/items?text=${encodeURIComponent(text)}`);
     expect(rows).toHaveLength(1);

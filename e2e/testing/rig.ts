@@ -109,6 +109,8 @@ export interface Rig {
     options?: { light?: 'day' | 'dusk' | 'watch' },
   ): Promise<{ page: Page; context: BrowserContext }>;
   api<T = any>(path: string, init?: { method: string; body: unknown }): Promise<T>;
+  /** Whether the station takes requests. */
+  answers(): Promise<boolean>;
   stop(): Promise<void>;
 }
 
@@ -132,6 +134,11 @@ export async function startRig(): Promise<Rig> {
     started,
     browser,
     api,
+    answers: () =>
+      fetch(`${started.url}/api/v1/settings`).then(
+        (answer) => answer.ok,
+        () => false,
+      ),
     async open(size, path, options = {}) {
       const context = await browser.newContext({ viewport: SIZES[size], acceptDownloads: true, colorScheme: 'light' });
       context.setDefaultTimeout(20_000);
