@@ -28,6 +28,7 @@ const PLACES = [
   '/tools/settings',
   '/tools/people',
   '/tools/position',
+  '/tools/equipment',
   '/tools/rules',
   '/tools/backup',
   '/log?tab=by-itself',

@@ -202,7 +202,7 @@ export async function audit(
         deaf.push({ fromMs: fromMs - STEPS_MS, untilMs: world.now() + STEPS_MS });
       }
       await look(api, tally, record, ids, seen);
-      await lookAtMesh(api, tally, meshRecord, meshIds, world.now());
+      await lookAtMesh(api, tally, meshRecord, meshIds, world.now);
       await new Promise((resolve) => setTimeout(resolve, STEP_MS));
     }
     const notShown = async () => [
@@ -277,7 +277,7 @@ async function lookAtMesh(
   tally: Tally,
   record: MeshRecord,
   ids: readonly string[],
-  nowMs: number,
+  now: () => number,
 ): Promise<void> {
   const { rows } = await api.get<{ rows: ItemSummary[] }>('/items?direction=in');
   const came = rows.filter(({ causeway }) => causeway?.stones.at(-1)?.label === meshNodes.school.tag);
@@ -285,11 +285,12 @@ async function lookAtMesh(
   for (const item of items) compareMeshItem(tally, record, item);
   compareMesh(tally, record, await api.get<MeshNodeView[]>('/mesh-nodes'));
   // What the node tells takes a moment to be kept: so much of the hour must be accounted for soon, and cannot be before.
-  const onAirMs = onAirInHourMs(record, nowMs);
+  const untilMs = now();
   let accounted = { claim: 'no account', holds: false };
   await eventually(async () => {
     const bearer = (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === MESH);
-    accounted = accountOf(bearer?.duty ?? null, onAirMs);
+    // The hour goes on meanwhile: what has left it by now is not in the account either.
+    accounted = accountOf(bearer?.duty ?? null, onAirInHourMs(record, now(), untilMs));
     return accounted.holds;
   }, ACCOUNT_WITHIN_S).catch(() => undefined);
   check(tally, accounted.holds, accounted.claim, MESH);

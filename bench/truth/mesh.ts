@@ -178,11 +178,14 @@ export function compareMesh(tally: Tally, record: MeshRecord, nodes: readonly Me
   }
 }
 
-/** How long our node was on the air in the hour before, as far as the steps of the clocks let it be said. */
-export const onAirInHourMs = (record: MeshRecord, nowMs: number): number =>
+/**
+ * How long our node was on the air in the hour before `nowMs`, as far as the steps of the clocks let it be said: what ended until `untilMs`,
+ * since the rest may not be accounted for yet.
+ */
+export const onAirInHourMs = (record: MeshRecord, nowMs: number, untilMs = nowMs): number =>
   record
     .by(OWN)
-    .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + STEP_MS && endedAtMs < nowMs - STEP_MS)
+    .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + STEP_MS && endedAtMs < untilMs - STEP_MS)
     .reduce((sum, { octets }) => sum + meshAirTimeMs(octets.length, MESH_RADIO), 0);
 
 /** The account of the hour, held against what was on the air. */

@@ -19,7 +19,8 @@ export interface StationContext {
   readonly now: () => number;
   readonly log: (message: string) => void;
   readonly settings: () => Promise<Settings>;
-  readonly settingsChanged: () => void;
+  /** Settles when what was changed holds for everything that goes out. */
+  readonly settingsChanged: () => Promise<void>;
   readonly bearersChanged: () => Promise<void>;
   readonly bearers: Pick<Supervisor, 'running' | 'liveState'>;
   readonly wakeOutbox: () => void;

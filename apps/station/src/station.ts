@@ -89,16 +89,22 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   /** Since when everything is held although that could not be stored: the database is away. */
   let holdPending: string | null = null;
   const settings = () => {
-    cached ??= readSettings(database).then(
-      // A hold that could not be stored yet holds all the same.
-      (current) =>
-        (known = holdPending && current.heldSince === null ? { ...current, heldSince: holdPending } : current),
+    if (cached) return cached;
+    const reading: Promise<Settings> = readSettings(database).then(
+      (current) => {
+        // A hold that could not be stored yet holds all the same.
+        const read = holdPending && current.heldSince === null ? { ...current, heldSince: holdPending } : current;
+        // Read before the last change, it would bring back what was before.
+        if (cached === reading) known = read;
+        return read;
+      },
       (error: unknown) => {
-        cached = null;
+        if (cached === reading) cached = null;
         throw error;
       },
     );
-    return cached;
+    cached = reading;
+    return reading;
   };
   if (options.rebuild) await wantRebuild(database);
   // Without them what is heard lies with the rest, and moves when they are made.
@@ -197,14 +203,19 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     }),
   });
   life.atEnd(jobs.stop);
-  const settingsChanged = () => {
+  const settingsChanged = async () => {
     cached = null;
-    void settings()
-      .then(() => {
-        outbox.wake();
-        supervisor.wake();
-      })
-      .catch(() => undefined);
+    try {
+      // Whoever changed something is answered when it holds: a lock, for one. Changed again meanwhile, the later reading is waited for.
+      for (let reading = settings(); ; reading = settings()) {
+        await reading;
+        if (reading === cached) break;
+      }
+      outbox.wake();
+      supervisor.wake();
+    } catch {
+      // The database is away: what was known holds until it is back.
+    }
   };
   const holdView = async (): Promise<HoldView> => {
     // Without the database nobody knows; what waits here in memory is known.
@@ -227,7 +238,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     const stored = await holdEverything(database, held, new Date(now()));
     holdPending = null;
     known = stored;
-    settingsChanged();
+    void settingsChanged();
   };
   const context: StationContext = {
     database: pages,
@@ -287,7 +298,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     storing: storing.state,
     onEvents: (events) => {
       // Another process may have changed settings or queued a text.
-      if (events.some((event) => event.type === 'settings')) settingsChanged();
+      if (events.some((event) => event.type === 'settings')) void settingsChanged();
       if (events.some((event) => event.type === 'item')) outbox.wake();
     },
   });

@@ -48,6 +48,8 @@ export const liveEvent = z.discriminatedUnion('type', [
   event('import', ofId),
   event('settings', {}),
   event('person', ofId),
+  event('equipment', ofId),
+  event('ready', ofId),
   event('session', { ...ofId, ...ofBearer }),
   event('offer', ofBearer),
   event('mesh', ofBearer),

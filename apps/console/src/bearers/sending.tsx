@@ -2,7 +2,8 @@ import { newItem, TRIED_HERE, type NewItem, type Settings } from '@tombolo/contr
 import { router } from 'expo-router';
 import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
-import { api, StationProblem } from '../live/api';
+import { api } from '../live/api';
+import { StationProblem } from '../live/ask';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/page';

@@ -1,5 +1,6 @@
 import { stationAnswers } from '../testing/render';
-import { api, type StationProblem } from './api';
+import { api } from './api';
+import type { StationProblem } from './ask';
 
 const problemOf = (work: Promise<unknown>): Promise<StationProblem> =>
   work.then(

@@ -8,6 +8,8 @@ const preferences = z.object({
   distanceUnit: z.enum(DISTANCE_UNITS),
   /** Whether a key by itself goes to a place. */
   singleKeys: z.boolean(),
+  /** Whoever ticks a line of a set-up sheet here. */
+  initials: z.string().max(30),
 });
 type Preferences = z.infer<typeof preferences>;
 
@@ -15,7 +17,7 @@ interface PreferencesStore extends Preferences {
   readonly prefer: (change: Partial<Preferences>) => void;
 }
 
-const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true };
+const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true, initials: '' };
 
 /** Preferences of this device; they survive a reload. */
 export const usePreferences = create<PreferencesStore>()(

@@ -43,6 +43,10 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'equipment':
+      return [['equipment'], ['ticks', event.data.id]];
+    case 'ready':
+      return [['check runs'], ['own causes']];
     case 'person':
       return [['people'], ['relays']];
     case 'station':

@@ -1,4 +1,5 @@
 import { CheckBox } from '@rneui/themed';
+import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Icon } from './icon';
 import { chosenByArrows, turnedBySpace } from './keys';
@@ -11,20 +12,25 @@ interface CheckRowProps {
   hint?: string;
   checked: boolean;
   onChange: (checked: boolean) => void;
+  /** Why it cannot be answered now; it stays reachable, and says so when it is tried. */
+  disabled?: false | string;
 }
 
 /** A yes-or-no question with its reason underneath. */
-export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
+export function CheckRow({ label, hint, checked, onChange, disabled = false }: CheckRowProps) {
   const look = useLook();
+  const [tried, setTried] = useState(false);
+  const turn = () => (disabled === false ? onChange(!checked) : setTried(true));
   return (
-    <View style={{ marginBottom: 8 }} {...turnedBySpace(() => onChange(!checked))}>
+    <View style={{ marginBottom: 8 }} {...turnedBySpace(turn)}>
       <CheckBox
         checked={checked}
-        onPress={() => onChange(!checked)}
+        onPress={turn}
         title={label}
         role="checkbox"
         aria-checked={checked}
         aria-label={label}
+        aria-description={disabled || undefined}
         checkedIcon={<Icon name="checkbox-marked" color={look.tide} size={26} />}
         uncheckedIcon={<Icon name="checkbox-blank-outline" color={look.inkSoft} size={26} />}
         containerStyle={{ backgroundColor: 'transparent', padding: 0, marginLeft: 0, marginRight: 0 }}
@@ -42,6 +48,11 @@ export function CheckRow({ label, hint, checked, onChange }: CheckRowProps) {
       {hint ? (
         <Body soft style={{ marginLeft: 36 }}>
           {hint}
+        </Body>
+      ) : null}
+      {disabled !== false && tried ? (
+        <Body aria-live="polite" style={{ marginLeft: 36 }}>
+          {disabled}
         </Body>
       ) : null}
     </View>

@@ -21,3 +21,7 @@ export const JOB_LOCK = 7303;
 export const REMAKE_LOCK = 7_300_005;
 /** One change of the list of people at a time. */
 export const PEOPLE_LOCK = 7_300_006;
+/** One change of the equipment at a time: pieces belong to each other. */
+export const EQUIPMENT_LOCK = 7_300_007;
+/** One change of the causes that operators added at a time. */
+export const READY_LOCK = 7_300_008;

@@ -7,7 +7,16 @@ import { migrations } from './migrations';
 const APP = 'tombolo_app';
 
 /** What is only ever added to. The role of the station can neither change nor remove a row of these. */
-export const APPEND_ONLY = ['reception', 'attempt', 'evidence', 'custody', 'alarm', 'audit'] as const;
+export const APPEND_ONLY = [
+  'reception',
+  'attempt',
+  'evidence',
+  'custody',
+  'alarm',
+  'audit',
+  'sheet_tick',
+  'check_run',
+] as const;
 
 /** What the owner does for the station: partitions of a month, and twins of what is made anew from receptions. */
 const FUNCTIONS = ['make_month(date)', 'drop_month(date, bigint)', 'begin_remake()', 'finish_remake()'];

@@ -1,4 +1,4 @@
-import type { Rung } from '@tombolo/core';
+import type { MeshRadio, Rung } from '@tombolo/core';
 import { z } from 'zod';
 
 /**
@@ -48,6 +48,8 @@ export type Carriage =
       /** What our own node is called. */
       readonly tag: string;
       readonly channels: readonly { readonly name: string; readonly sealed: boolean }[];
+      /** Where and how its nodes work; null while that is not set. */
+      readonly radio: MeshRadio | null;
     }
   /** Messages, left and taken in sessions that somebody begins. */
   | ({ readonly what: 'messages' } & CalledStation)

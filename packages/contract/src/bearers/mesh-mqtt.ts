@@ -99,9 +99,10 @@ registerBearerKind({
   config: meshMqttConfig,
   amateurBand: false,
   sends: 'texts',
-  carriage: ({ tag, channels }) => ({
+  carriage: ({ tag, channels, radio }) => ({
     what: 'texts',
     tag,
+    radio,
     channels: channels.map(({ name, key, kept }) => ({ name, sealed: key !== null || kept })),
   }),
   sendersLicensed: false,

@@ -1,7 +1,9 @@
 import { bearerRoutes } from './bearers';
+import { equipmentRoutes } from './equipment';
 import { exportRoutes } from './exports';
 import { heardRoutes } from './heard';
 import { peopleRoutes } from './people';
+import { readyRoutes } from './ready';
 import type { Route } from './route';
 import { stationRoutes } from './station';
 import { trafficRoutes } from './traffic';
@@ -16,5 +18,7 @@ export const routes = {
   ...heardRoutes,
   ...bearerRoutes,
   ...exportRoutes,
+  ...equipmentRoutes,
+  ...readyRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

@@ -78,6 +78,8 @@ export const encodeKissToConfirm = (frame: Uint8Array, number: number, port = 0)
 export interface KissDecoder {
   /** Feeds one read, of any size and cut anywhere; returns what it completed, in order. */
   push(chunk: Uint8Array): (KissFrame | KissGarbage)[];
+  /** What came so far before the first FEND: lines of text, or noise. Nothing once a frame has begun. */
+  loose(): KissGarbage[];
   /** At the end of the stream: what was left unfinished. */
   end(): KissGarbage[];
 }
@@ -169,6 +171,9 @@ export function createKissDecoder(maxOctets = 4096): KissDecoder {
         }
       }
       return out;
+    },
+    loose() {
+      return inFrame || length === 0 ? [] : [garbage('octets before the first FEND')];
     },
     end() {
       if (length === 0) return [];

@@ -10,12 +10,3 @@ export function motionWords(
   const toward = courseDeg === null ? '' : `toward ${compassPoint(courseDeg)} (${Math.round(courseDeg)}°) `;
   return speedKnots === 0 ? 'standing' : `${toward}at ${speedInWords(speedKnots, unit)}`;
 }
-
-const degreesAndMinutes = (value: number, positive: string, negative: string): string => {
-  const thousandths = Math.round(Math.abs(value) * 60_000);
-  const degrees = Math.floor(thousandths / 60_000);
-  return `${degrees}° ${((thousandths - degrees * 60_000) / 1000).toFixed(3)}′ ${value < 0 ? negative : positive}`;
-};
-
-export const placeWords = (latitude: number, longitude: number): string =>
-  `${degreesAndMinutes(latitude, 'N', 'S')}, ${degreesAndMinutes(longitude, 'E', 'W')}`;

@@ -92,10 +92,17 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
     }
     return room;
   };
+  /** What is no frame is told when nothing more follows it: a modem that waits for commands says a line and waits. */
+  let quiet: ReturnType<typeof setTimeout> | undefined;
   const link = createTcpLink(config, context, {
     onUp: (write) => write(encodeKissParameter('txDelay', Math.round(timing.txDelayMs / 10), config.modemPort)),
-    onData: (chunk) => receive(decoder.push(chunk)),
+    onData: (chunk) => {
+      clearTimeout(quiet);
+      quiet = setTimeout(() => receive(decoder.loose()), QUIET_MS);
+      return receive(decoder.push(chunk));
+    },
     onDown: () => {
+      clearTimeout(quiet);
       receive(decoder.end());
       decoder = createKissDecoder();
       confirmations.lost();
@@ -136,6 +143,7 @@ const createKissTcp: BearerFactory<'kiss-tcp'> = (configured, context) => {
 };
 
 const HZ = 1_000_000;
+const QUIET_MS = 1000;
 
 /** A configuration without what may change while the modem stays connected. */
 const atOnce = (config: BearerConfig<'kiss-tcp'>) => ({ ...config, frequencyMHz: null, path: [] });

@@ -41,7 +41,7 @@ export function backupRoutes(context: StationContext): Router {
         'Backups are sealed under one. Nothing was changed.',
       );
     await changeBackupPlan({ ...context.backupPlan, folder }, body);
-    context.settingsChanged();
+    await context.settingsChanged();
     context.backupPlanChanged();
     return backupPlan({ ...context.backupPlan, settings: () => readSettings(context.database) });
   });

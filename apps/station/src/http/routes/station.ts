@@ -25,7 +25,7 @@ export function stationRoutes(context: StationContext): Router {
   serve(router, routes.settings, () => context.settings());
   serve(router, routes.changeSettings, async ({ body: change }) => {
     const settings = await changeSettings(database, change, new Date(context.now()));
-    context.settingsChanged();
+    await context.settingsChanged();
     return settings;
   });
   serve(router, routes.kept, () => keptView(context.retention, new Date(context.now())));

@@ -1,4 +1,5 @@
 import type { AddressSort, Settings, SettingsPart, StandingRule } from '@tombolo/contract';
+import type { Piece } from '@tombolo/core';
 import { counted, bigint, flag, instant, integer, json, key, maybe, table, text, uuid, type RowOf } from '../table';
 
 /** A row for each part of the settings. */
@@ -21,6 +22,26 @@ export const PersonAddressEntity = table('person_address', {
   n: key(integer()),
   sort: text<AddressSort>(),
   address: text(),
+});
+
+/** A piece of equipment. */
+export const EquipmentEntity = table('equipment', {
+  id: key(uuid()),
+  piece: json<Piece>(),
+  createdAt: instant(),
+});
+
+/** A tick on a set-up sheet, or its taking back; the last one of a line holds. */
+export const SheetTickEntity = table('sheet_tick', {
+  n: counted(bigint()),
+  id: uuid(),
+  pieceId: uuid(),
+  holder: text(),
+  line: text(),
+  value: text(),
+  done: flag(),
+  byWhom: text(),
+  at: instant(),
 });
 
 const standingRuleColumns = {

@@ -1,11 +1,13 @@
 import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
+import { Equipment } from './equipment';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
 import { ItemRevisions } from './item-revisions';
 import { MeshFrames } from './mesh-frames';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
+import { ReadyCheck } from './ready-check';
 import { SessionRecord } from './session-record';
 import { SettingsParted } from './settings-parted';
 import { WholePicture } from './whole-picture';
@@ -23,4 +25,6 @@ export const migrations = [
   SessionRecord,
   SettingsParted,
   ItemRevisions,
+  Equipment,
+  ReadyCheck,
 ];

@@ -1,5 +1,5 @@
 import type { StationDetail } from '@tombolo/contract';
-import { locatorOf, metresInWords, type DistanceUnit } from '@tombolo/core';
+import { degreesAndMinutes, locatorOf, metresInWords, type DistanceUnit } from '@tombolo/core';
 import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
@@ -14,7 +14,7 @@ import { Body, Heading, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
 import { useChart } from '../chart-store';
 import { meaningOf, SYMBOL_ICONS } from '../symbols';
-import { motionWords, placeWords } from '../words';
+import { motionWords } from '../words';
 import { ReadingCharts } from '../boards/reading-charts';
 import { CallCard } from './call-card';
 import { HeardCard } from './heard-card';
@@ -114,7 +114,7 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
       {where ? <Row name="From us" words={where} /> : null}
       <Row
         name={`Position${station.ambiguity > 0 ? ', blurred on purpose' : ''}`}
-        words={`${placeWords(latitude, longitude)} – ${locatorOf({ latitude, longitude })}`}
+        words={`${degreesAndMinutes({ latitude, longitude })} – ${locatorOf({ latitude, longitude })}`}
       />
       {motion ? <Row name="Motion" words={motion} /> : null}
       {station.altitudeM !== null ? <Row name="Altitude" words={metresInWords(station.altitudeM, unit)} /> : null}

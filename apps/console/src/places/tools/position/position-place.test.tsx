@@ -3,7 +3,6 @@ import userEvent from '@testing-library/user-event';
 import type { TransmissionView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { AT, modemLink, openSettings } from '../../../testing/samples';
-import { formsOf } from './forms';
 import { PositionPlace } from './position-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
@@ -32,20 +31,6 @@ const answers = (more: Record<string, { status?: number; body: unknown }> = {}) 
   });
 
 describe('where we are', () => {
-  it('is told in the forms that people write', () =>
-    // By hand: 0.269° are 16.14′, and 0.14′ are 8.4″; 0.285° are 17.1′.
-    expect(formsOf({ latitude: 41.269, longitude: -43.285 }).map(({ text }) => text)).toEqual([
-      '41° 16.140′ N, 43° 17.100′ W',
-      '41.26900, -43.28500',
-      '41° 16′ 8.4″ N, 43° 17′ 6.0″ W',
-      'GN81ig',
-    ]));
-
-  it('carries over what rounds up, and never says 60 minutes or seconds', () =>
-    expect(formsOf({ latitude: 40.9999999, longitude: 0 }).map(({ text }) => text)[2]).toBe(
-      '41° 0′ 0.0″ N, 0° 0′ 0.0″ E',
-    ));
-
   it('shows what would go out, as exactly as is chosen, and sends just that', async () => {
     const asked = answers({ 'POST /api/v1/position-reports': { status: 201, body: SENT } });
     renderPiece(<PositionPlace />);

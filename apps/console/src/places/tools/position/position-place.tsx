@@ -1,5 +1,12 @@
 import { locksOf, sendsPackets, transmitLocks, type Settings } from '@tombolo/contract';
-import { AMBIGUITIES, ambiguityKm, distanceInWords, MOST_POSITION_COMMENT_OCTETS, type Ambiguity } from '@tombolo/core';
+import {
+  AMBIGUITIES,
+  ambiguityKm,
+  distanceInWords,
+  MOST_POSITION_COMMENT_OCTETS,
+  type Ambiguity,
+  writtenForms,
+} from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { SendButton } from '../../../bearers/sending';
@@ -13,7 +20,6 @@ import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf, planReport } from './plan';
 import { SentPositions } from './sent-positions';
-import { formsOf } from './forms';
 
 /** Where this station is, and saying so once by radio. */
 export function PositionPlace() {
@@ -45,7 +51,7 @@ function OwnPosition({ settings }: { settings: Settings }) {
   return (
     <>
       <Heading level={2}>Where we are</Heading>
-      {formsOf(position).map(({ name, text }) => (
+      {writtenForms(position).map(({ name, text }) => (
         <View key={name} style={{ paddingVertical: 6 }}>
           <Body soft>{name}</Body>
           <Mono selectable>{text}</Mono>

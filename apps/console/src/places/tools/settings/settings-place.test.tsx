@@ -98,6 +98,7 @@ describe('the settings', () => {
     expect(JSON.parse(localStorage.getItem('tombolo-preferences')!).state).toEqual({
       distanceUnit: 'nmi',
       singleKeys: true,
+      initials: '',
     });
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
     expect(screen.getByRole('button', { name: 'Save settings' })).toHaveAttribute('aria-disabled', 'true');

@@ -1,0 +1,131 @@
+import { carriageOf, locksOf, sendsPackets, transmitLocks, type BearerView, type Settings } from '@tombolo/contract';
+import { decodeInformation, elementForm, REGIONS, symbolMeaning, symbolOf, type StationSees } from '@tombolo/core';
+import { lookAtInbox } from '../arrivals/inbox';
+import { rowsOf, type Queries } from '../store/database';
+import { firstIdAt } from '../store/moments';
+import type { StationState } from '../ingest/derived/sighting';
+
+const OCTETS_MS = 10 * 60_000;
+const GATEWAY_MS = 30 * 60_000;
+/** Receptions that were not understood, of which as many are looked at. */
+const MOST_LOOKED_AT = 200;
+
+/** Lines of text that people can read: what a modem says that waits for commands. */
+const READABLE = /^[\t\r\n\x20-\x7e]+$/;
+
+/** What the station can say of itself now, for the modem that is asked for, or the first that could send. */
+export async function stationSees(
+  queries: Queries,
+  settings: Settings,
+  bearers: readonly BearerView[],
+  bearerId: string | undefined,
+  now: number,
+): Promise<StationSees> {
+  const modems = bearers.filter(({ config }) => sendsPackets(config));
+  const modem = modems.find(({ id }) => id === bearerId) ?? modems.find(({ enabled }) => enabled) ?? modems[0];
+  const carriage = modem && carriageOf(modem.config);
+  const path = carriage?.what === 'packets' ? carriage.path : [];
+  const mesh = bearers.find(({ config }) => carriageOf(config).what === 'texts');
+  const meshCarriage = mesh && carriageOf(mesh.config);
+  const inbox = await lookAtInbox(queries, { name: '', kind: 'text', text: '' }, settings);
+  const tunedHz = modem?.tuned?.frequencyHz ?? null;
+  return {
+    now: new Date(now).toISOString(),
+    licenceConfirmed: settings.licenceConfirmed,
+    locks: modem ? locksOf(modem.config.kind, settings) : transmitLocks(settings),
+    held: settings.heldSince !== null,
+    modem: modem
+      ? {
+          name: modem.name,
+          enabled: modem.enabled,
+          up: modem.state.link === 'up',
+          reason: modem.state.reason,
+          ...(await broughtLately(queries, modem.id, now)),
+          tunedMHz: tunedHz === null ? null : tunedHz / 1e6,
+          path,
+        }
+      : null,
+    regionMHz: REGIONS.find(({ id }) => id === settings.region)?.packetMHz ?? null,
+    named: await heardLast(
+      queries,
+      path.filter((element) => elementForm(element) === 'station'),
+    ),
+    positionKnown: settings.position !== null,
+    ...(await ownPositions(queries)),
+    ownRepeatedAt: await lastEvidence(queries, `kind = 'relayed'`),
+    gatewayHeardAt: await gatewayHeard(queries, now),
+    room: inbox.room,
+    mesh: mesh
+      ? {
+          up: mesh.state.link === 'up',
+          reason: mesh.state.reason,
+          regionSet: meshCarriage?.what === 'texts' && meshCarriage.radio !== null,
+        }
+      : null,
+  };
+}
+
+const isoOf = (at: Date | null | undefined): string | null => at?.toISOString() ?? null;
+
+/** What came from a modem lately: frames, and of what was none, how much reads as text. */
+async function broughtLately(queries: Queries, bearerId: string, now: number) {
+  const since = firstIdAt(now - OCTETS_MS);
+  const [counts] = await rowsOf<{ frames: number }>(
+    queries,
+    `select count(*)::int as frames from reception r join channel c on c.id = r.channel_id
+     where c.bearer_id = $1 and r.id > $2 and r.error is null`,
+    [bearerId, since],
+  );
+  const wrong = await rowsOf<{ raw: Buffer }>(
+    queries,
+    `select substring(r.raw from 1 for 256) as raw from reception r join channel c on c.id = r.channel_id
+     where c.bearer_id = $1 and r.id > $2 and r.error is not null order by r.id desc limit $3`,
+    [bearerId, since, MOST_LOOKED_AT],
+  );
+  const lines = wrong.filter(({ raw }) => READABLE.test(raw.toString('latin1'))).length;
+  return { frames: counts?.frames ?? 0, lines, garbled: wrong.length - lines };
+}
+
+async function heardLast(queries: Queries, calls: readonly string[]) {
+  const rows = await rowsOf<{ call: string; last_at: Date }>(
+    queries,
+    'select call, last_at from station where call = any($1::text[])',
+    [calls],
+  );
+  return calls.map((call) => ({ call, heardAt: isoOf(rows.find((row) => row.call === call)?.last_at) }));
+}
+
+const lastEvidence = async (queries: Queries, condition: string): Promise<string | null> => {
+  const [row] = await rowsOf<{ at: Date | null }>(queries, `select max(at) as at from evidence where ${condition}`);
+  return isoOf(row?.at);
+};
+
+/** When a position of ours went out and was heard repeated, and how exact the last one was. */
+async function ownPositions(queries: Queries) {
+  const ofPosition = (kind: string) =>
+    `kind = '${kind}' and item_id is null and leg_id in (select id from leg where item_id is null and role = 'convey')`;
+  const [last] = await rowsOf<{ info: Buffer }>(
+    queries,
+    `select info from leg where item_id is null and role = 'convey' order by created_at desc limit 1`,
+  );
+  const read = last ? decodeInformation(last.info, 'APRS') : null;
+  return {
+    positionSentAt: await lastEvidence(queries, ofPosition('sent')),
+    positionRepeatedAt: await lastEvidence(queries, ofPosition('relayed')),
+    ambiguity: read?.ok && read.value.kind === 'position' ? read.value.ambiguity : null,
+  };
+}
+
+/** When a station that calls itself a gateway was heard, if that was lately. */
+async function gatewayHeard(queries: Queries, now: number): Promise<string | null> {
+  const rows = await rowsOf<{ state: StationState; last_at: Date }>(
+    queries,
+    'select state, last_at from station where last_at > $1 order by last_at desc',
+    [new Date(now - GATEWAY_MS)],
+  );
+  const gateway = rows.find(({ state }) => {
+    const symbol = state.symbol === null ? null : symbolOf(state.symbol);
+    return symbol !== null && symbolMeaning(symbol) === 'gateway';
+  });
+  return isoOf(gateway?.last_at);
+}

@@ -1,0 +1,286 @@
+import fc from 'fast-check';
+import { CAUSES } from './causes';
+import { bestExact } from './exact';
+import { faultTable, posterior, type Answers, type FaultTable } from './fault-table';
+import { bestFollowed, bestTest } from './lookahead';
+import { causeWords, checkState } from './next-question';
+import { canShow, NOT_LISTED, ruleBaseFaults, type FaultTest, type RuleBase } from './rule-base';
+import { ruleBaseOf, SYMPTOM_IDS, SYMPTOMS, type OwnCause } from './symptoms';
+import { TESTS } from './tests';
+
+const cause = (id: string, weight: number) => ({ id, words: id, remedy: id, weight });
+/** A test that shows one cause and nothing else. */
+const seesOne = (id: string, costS: number): FaultTest => ({
+  id,
+  question: id,
+  costS,
+  outcomes: [
+    { id: 'yes', words: 'Yes', shows: [id] },
+    { id: 'no', words: 'No', shows: 'rest' },
+  ],
+});
+
+/** Everything that is asked until a verdict, while this is the fault. */
+function walk(base: RuleBase, causeId: string, pick = 0, known: Answers = {}, counted = {}) {
+  const answers: Record<string, string> = { ...known };
+  const asked: string[] = [];
+  let timeS = 0;
+  for (;;) {
+    const state = checkState(base, answers, counted);
+    if (state.is !== 'question') return { state, asked, timeS };
+    const shown = state.test.outcomes.filter((outcome) => canShow(state.test, outcome, causeId));
+    answers[state.test.id] = shown[pick % shown.length]!.id;
+    asked.push(state.test.id);
+    timeS += state.test.costS;
+  }
+}
+
+/** Expected time of the best of all orders, by trying every one: slow, and with nothing in common with what is tested. */
+function bestOfAll({ priors, tests }: FaultTable): number {
+  const known = new Map<string, number>();
+  const from = (left: readonly number[]): number => {
+    const key = left.join();
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const all = left.reduce((sum, n) => sum + priors[n]!, 0);
+    let best = Infinity;
+    for (const { costS, chances } of tests) {
+      const parts = chances.map((row) => left.filter((n) => row[n]! > 0));
+      if (parts.some((part) => part.length === left.length)) continue;
+      const then = parts.map((part) =>
+        part.length === 0 ? 0 : (part.reduce((sum, n) => sum + priors[n]!, 0) / all) * from(part),
+      );
+      best = Math.min(best, costS + then.reduce((sum, one) => sum + one, 0));
+    }
+    const found = best === Infinity ? 0 : best;
+    known.set(key, found);
+    return found;
+  };
+  return from([...priors.keys()]);
+}
+
+/** A rule base in which tests tell arbitrary sets of causes. */
+const anyBase = (most: number) =>
+  fc
+    .tuple(
+      fc.array(fc.integer({ min: 1, max: 100 }), { minLength: 2, maxLength: most }),
+      fc.array(
+        fc.tuple(
+          fc.integer({ min: 1, max: 300 }),
+          fc.array(fc.integer({ min: 0, max: 3 }), { minLength: most, maxLength: most }),
+        ),
+        {
+          minLength: 1,
+          maxLength: 14,
+        },
+      ),
+    )
+    .map(([weights, tests]): RuleBase => {
+      const causes = weights.map((weight, n) => cause(`c${n}`, weight));
+      const parts = (row: readonly number[], part: number) =>
+        causes.filter((_, n) => row[n] === part).map(({ id }) => id);
+      return {
+        symptom: 'any',
+        causes,
+        tests: tests.map(([costS, row], t) => ({
+          id: `t${t}`,
+          question: '',
+          costS,
+          outcomes: [
+            { id: 'rest', words: '', shows: 'rest' },
+            ...[1, 2, 3].map((part) => ({ id: String(part), words: '', shows: parts(row, part) })),
+          ],
+        })),
+      };
+    });
+
+describe('the order of questions', () => {
+  it('is that by probability over cost where each test sees one cause (Kadane and Simon 1977, from memory)', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 200 })), {
+          minLength: 2,
+          maxLength: 9,
+          // Of equals either may come first.
+          selector: ([weight, costS]) => weight / costS,
+        }),
+        (pairs) => {
+          const causes = pairs.map(([weight], n) => cause(`c${n}`, weight));
+          const base = { symptom: 'one each', causes, tests: pairs.map(([, costS], n) => seesOne(`c${n}`, costS)) };
+          const byRatio = [...pairs.keys()]
+            .sort((a, b) => pairs[b]![0] / pairs[b]![1] - pairs[a]![0] / pairs[a]![1])
+            .map((n) => `c${n}`);
+          // While it is none of them, all are asked.
+          expect(walk(base, NOT_LISTED).asked).toEqual(byRatio);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('is the best of all orders, as trying every one finds it, up to twelve causes', () => {
+    fc.assert(
+      fc.property(anyBase(7), (base) => {
+        const table = faultTable(base);
+        const exact = bestExact(table.priors, table.tests);
+        expect(exact?.expectedS ?? 0).toBeCloseTo(bestOfAll(table), 6);
+      }),
+      { numRuns: 150 },
+    );
+    const [twelve] = fc.sample(anyBase(11), { numRuns: 1, seed: 7 });
+    const table = faultTable(twelve!);
+    expect(bestExact(table.priors, table.tests)?.expectedS ?? 0).toBeCloseTo(bestOfAll(table), 6);
+  });
+
+  it('takes little longer where there are too many causes for the best: on average 5 %, never more than a quarter', () => {
+    const ratios = fc
+      .sample(anyBase(11), { numRuns: 250, seed: 3 })
+      .map((base) => faultTable(base))
+      .map((table) => {
+        const followed = bestFollowed(table.priors, table.tests);
+        return (followed?.expectedS ?? 0) / (bestExact(table.priors, table.tests)?.expectedS || 1) || 1;
+      });
+    expect(ratios.reduce((sum, one) => sum + one, 0) / ratios.length).toBeLessThanOrEqual(1.05);
+    expect(Math.max(...ratios)).toBeLessThanOrEqual(1.25);
+    expect(Math.min(...ratios)).toBeGreaterThanOrEqual(1 - 1e-9);
+  });
+
+  it('is exact for few causes and followed for many', () => {
+    const many = (n: number) => {
+      const causes = Array.from({ length: n }, (_, i) => cause(`c${i}`, 1 + (i % 7)));
+      return faultTable({ symptom: 'many', causes, tests: causes.map(({ id }, i) => seesOne(id, 1 + (i % 5))) });
+    };
+    expect(bestTest(many(8).priors, many(8).tests)).toMatchObject({ exact: true });
+    expect(bestTest(many(40).priors, many(40).tests)).toMatchObject({ exact: false });
+  });
+});
+
+describe('what is known of each symptom', () => {
+  it.each(SYMPTOM_IDS)('“%s” has no contradiction in it', (id) => {
+    expect(ruleBaseFaults(ruleBaseOf(id))).toEqual([]);
+  });
+
+  it('uses every cause and every test that there is', () => {
+    const used = SYMPTOM_IDS.map((id) => ruleBaseOf(id));
+    expect(new Set(used.flatMap(({ causes }) => causes.map(({ id }) => id)))).toEqual(new Set(Object.keys(CAUSES)));
+    expect(new Set(used.flatMap(({ tests }) => tests.map(({ id }) => id)))).toEqual(new Set(TESTS.map(({ id }) => id)));
+  });
+
+  it.each(SYMPTOMS.flatMap(({ id, weights }) => Object.keys(weights).map((fault) => [id, fault])))(
+    '“%s” because of “%s” is found, whatever of two things is seen',
+    (id, fault) => {
+      const base = ruleBaseOf(id as (typeof SYMPTOM_IDS)[number]);
+      for (const pick of [0, 1]) {
+        const { state } = walk(base, fault, pick);
+        expect(state.is === 'verdict' && state.possible.map(({ causeId }) => causeId)).toEqual([fault]);
+      }
+    },
+  );
+
+  it.each(SYMPTOM_IDS)('“%s” by something else is said to be on no list', (id) => {
+    const { state } = walk(ruleBaseOf(id), NOT_LISTED);
+    expect(state.is === 'verdict' && state.possible.map(({ causeId }) => causeId)).toEqual([NOT_LISTED]);
+    expect(causeWords(ruleBaseOf(id), NOT_LISTED).words).toMatch(/not on this list/);
+  });
+});
+
+describe('a check', () => {
+  const base = ruleBaseOf('nothing-goes-out');
+  const safe = { licence: 'yes', antenna: 'yes', distance: 'yes', cell: 'yes' };
+  const dangers = TESTS.filter(({ danger }) => danger !== undefined).map(({ id }) => id);
+
+  it('asks first what can hurt, in its order, whatever it costs, and stops there', () => {
+    const { asked } = walk(base, 'modem-off');
+    expect(asked.slice(0, 4)).toEqual(dangers);
+    expect(checkState(base, {})).toMatchObject({ is: 'question', expectedS: null, test: { id: 'licence' } });
+    const state = checkState(base, { licence: 'yes', antenna: 'no' });
+    expect(state.is === 'verdict' && state.possible[0]!.causeId).toBe('no-antenna');
+    // Also where what the station sees would speak against it: two things can be wrong at once.
+    const both = checkState(base, { octets: 'garbled', licence: 'yes', antenna: 'no' });
+    expect(both.is === 'verdict' && both.possible[0]!.causeId).toBe('no-antenna');
+  });
+
+  it('says what each answer leaves, what is still possible, and what it expects', () => {
+    const state = checkState(base, safe);
+    if (state.is !== 'question') throw new Error(state.is);
+    expect(state.leaves.every(({ left }) => left < state.possible.length)).toBe(true);
+    expect(state.possible.reduce((sum, { chance }) => sum + chance, 0)).toBeCloseTo(1, 9);
+    expect(state.expectedS).toBeGreaterThanOrEqual(state.test.costS);
+  });
+
+  it('asks nothing that the station has seen by itself', () => {
+    const seen = {
+      licence: 'yes',
+      antenna: 'yes',
+      lock: 'no',
+      hold: 'no',
+      bearer: 'yes',
+      port: 'yes',
+      octets: 'garbled',
+    };
+    const { asked, state } = walk(base, 'line-speed', 0, seen);
+    expect(asked).toEqual(['distance', 'cell']);
+    expect(state.is === 'verdict' && state.possible.map(({ causeId }) => causeId)).toEqual(['line-speed']);
+  });
+
+  it('says so when the answers contradict each other', () => {
+    expect(checkState(base, { ...safe, mark: 'no', dims: 'yes' })).toEqual({ is: 'contradiction' });
+    expect([...posterior(faultTable(base), { mark: 'no', dims: 'yes' })].every((one) => one === 0)).toBe(true);
+  });
+
+  it('ignores answers to questions and outcomes that there are not', () =>
+    expect(checkState(base, { nothing: 'yes', mark: 'perhaps' })).toEqual(checkState(base, {})));
+
+  it('learns from what was found here', () => {
+    const before = faultTable(base);
+    const after = faultTable(base, { 'weak-cell': 20 });
+    const n = before.causeIds.indexOf('weak-cell');
+    // Twenty runs that all found it count as much as the twenty that the list is taken for.
+    expect(after.priors[n]).toBeCloseTo((before.priors[n]! + 1) / 2, 9);
+    expect(after.priors.reduce((sum, one) => sum + one, 0)).toBeCloseTo(1, 9);
+    const timeS = (counted: Record<string, number>) => walk(base, 'weak-cell', 0, {}, counted).timeS;
+    expect(timeS({ 'weak-cell': 200 })).toBeLessThan(timeS({ 'modem-off': 200 }));
+  });
+
+  it('asks for what an operator added, and finds it', () => {
+    const own: OwnCause = {
+      ...cause('own-fuse', 3),
+      symptom: 'nothing-goes-out',
+      question: 'Is the fuse of the truck blown?',
+      costS: 30,
+    };
+    const more = ruleBaseOf('nothing-goes-out', [own]);
+    expect(ruleBaseFaults(more)).toEqual([]);
+    const { state, asked } = walk(more, 'own-fuse');
+    expect(state.is === 'verdict' && state.possible[0]!.causeId).toBe('own-fuse');
+    expect(asked).toContain('own-own-fuse');
+    expect(ruleBaseOf('mail-ends', [own])).toEqual(ruleBaseOf('mail-ends'));
+  });
+});
+
+describe('a rule base that cannot be used', () => {
+  const good: RuleBase = { symptom: 's', causes: [cause('a', 1), cause('b', 1)], tests: [seesOne('a', 1)] };
+  it.each<[string, Partial<RuleBase>, RegExp]>([
+    ['a cause twice', { causes: [cause('a', 1), cause('a', 1)] }, /same identifier/],
+    ['a cause that cannot be', { causes: [cause('a', 0), cause('b', 1)] }, /how likely/],
+    ['a test of nothing', { tests: [seesOne('z', 1)] }, /names z, which is no cause/],
+    ['a test in no time', { tests: [seesOne('a', 0)] }, /take some time/],
+    [
+      'a cause that shows two things always',
+      {
+        tests: [
+          { ...seesOne('a', 1), outcomes: [...seesOne('a', 1).outcomes, { id: 'both', words: '', shows: ['a'] }] },
+        ],
+      },
+      /contradict/,
+    ],
+    [
+      'no outcome of the rest',
+      { tests: [{ ...seesOne('a', 1), outcomes: [{ id: 'x', words: '', shows: ['a'] }] }] },
+      /rest/,
+    ],
+  ])('is told apart: %s', (_, wrong, words) => {
+    expect(ruleBaseFaults(good)).toEqual([]);
+    expect(ruleBaseFaults({ ...good, ...wrong }).join('\n')).toMatch(words);
+  });
+});
