@@ -29,6 +29,8 @@ const PLACES = [
   '/tools/people',
   '/tools/position',
   '/tools/equipment',
+  '/tools/ready',
+  '/tools/ready?symptom=nothing-goes-out',
   '/tools/rules',
   '/tools/backup',
   '/log?tab=by-itself',

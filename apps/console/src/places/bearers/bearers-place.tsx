@@ -26,6 +26,9 @@ export function BearersPlace({ openPacket }: { openPacket: (id: string) => void 
       {bearers.data?.map((bearer) => (
         <BearerCard key={bearer.id} bearer={bearer} />
       ))}
+      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+        <Button title="Ready check: what is wrong?" icon="check-circle-outline" kind="plain" href="/tools/ready" />
+      </View>
       <AddBearer />
       <SimulationCard />
       {wide ? null : (

@@ -23,6 +23,7 @@ export function ToolsPlace() {
     <Page title="Tools">
       <View style={{ gap: 8, alignItems: 'flex-start' }}>
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
+        <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
         <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
         <Button title="Settings" icon="tune" href="/tools/settings" kind="plain" />
         <Button title="People" icon="account-outline" href="/tools/people" kind="plain" />

@@ -1,0 +1,186 @@
+import { randomUUID } from 'node:crypto';
+import type { CheckRuns, NewOwnCause } from '@tombolo/contract';
+import {
+  checkState,
+  encodeKiss,
+  octetsOfText,
+  ruleBaseOf,
+  type OwnCause,
+  type Seen,
+  type SymptomId,
+} from '@tombolo/core';
+import type { Station } from '../station';
+import {
+  createDatabase,
+  eventually,
+  RADIO,
+  startModem,
+  startWithModem,
+  type Api,
+  type FakeModem,
+  type TestDatabase,
+} from '../testing/harness';
+
+let database: TestDatabase;
+let modem: FakeModem;
+let station: Station & { api: Api };
+let api: Api;
+beforeEach(async () => {
+  database = await createDatabase();
+  modem = await startModem();
+  station = await startWithModem(database.url, modem);
+  api = station.api;
+});
+afterEach(async () => {
+  await station.stop();
+  await modem.stop();
+  await database.drop();
+});
+
+const seen = async () =>
+  Object.fromEntries((await api.get<Seen[]>('/ready/seen')).map(({ testId, outcomeId }) => [testId, outcomeId]));
+const SAFE = { licence: 'yes', antenna: 'yes', distance: 'yes', cell: 'yes' };
+/** What the check says when nobody answers but the dangerous questions. */
+const verdict = async (symptom: SymptomId) => {
+  const state = checkState(ruleBaseOf(symptom), { ...(await seen()), ...SAFE });
+  return state.is === 'verdict' ? state.possible.map(({ causeId }) => causeId) : state.is;
+};
+/** Until the check needs nobody to name these. */
+const namedAs = (symptom: SymptomId, cause: string) =>
+  eventually(async () => {
+    const named = await verdict(symptom);
+    return Array.isArray(named) && named.length === 1 && named[0] === cause;
+  }, 20);
+
+describe('what the station sees by itself', () => {
+  it('is that nothing is wrong where nothing is', async () => {
+    modem.hear('QT1NC>APRS,QT0BR-1*:>Net control');
+    await eventually(async () => (await seen()).octets === 'frames');
+    expect(await seen()).toMatchObject({
+      licence: 'yes',
+      lock: 'no',
+      hold: 'no',
+      bearer: 'yes',
+      port: 'yes',
+      line: 'yes',
+      mode: 'yes',
+      path: 'general',
+      capitals: 'yes',
+      store: 'yes',
+    });
+    // What nobody can see from here is left to be asked.
+    for (const asked of ['antenna', 'distance', 'mark', 'tone', 'repeated', 'gated', 'gateway'])
+      expect(await seen()).not.toHaveProperty(asked);
+  });
+
+  it('names a line at the wrong speed: octets arrive, and none of them is a frame', async () => {
+    // What 9600 Bd looks like to a port at another speed: neither frames nor text.
+    for (let n = 0; n < 8; n++) modem.hearOctets(encodeKiss(Uint8Array.of(0x80 + n, 0xf8, 0x06, 0x9e, 0xe0)));
+    await namedAs('nothing-goes-out', 'line-speed');
+    await namedAs('nothing-decodes', 'line-speed');
+  });
+
+  it('names a modem that waits for commands: it says a line and waits', async () => {
+    modem.hearOctets(octetsOfText('ready\r\ncommand:'));
+    await namedAs('nothing-goes-out', 'not-kiss');
+  });
+
+  it('names a modem that is not there, and one that is switched off here', async () => {
+    await modem.stop();
+    await namedAs('nothing-goes-out', 'port-away');
+    await api.patch(`/bearers/${RADIO}`, { enabled: false });
+    await namedAs('nothing-goes-out', 'bearer-off');
+  });
+
+  it('names a lock, and everything held', async () => {
+    modem.hear('QT1NC>APRS:>Net control');
+    await eventually(async () => (await seen()).octets === 'frames');
+    await api.patch('/settings', { antennaConfirmed: false });
+    await namedAs('nothing-goes-out', 'locked');
+    await api.patch('/settings', { antennaConfirmed: true });
+    await api.put('/hold', { held: true });
+    await namedAs('nothing-goes-out', 'held');
+  });
+
+  it('sees a path that asks nobody, or one who was not heard', async () => {
+    const [{ config }] = (await api.get<{ config: object }[]>('/bearers')) as [{ config: object }];
+    await api.patch(`/bearers/${RADIO}`, { config: { ...config, path: [] } });
+    expect(await seen()).toMatchObject({ path: 'nobody' });
+    await api.patch(`/bearers/${RADIO}`, { config: { ...config, path: ['QT0TH-3'] } });
+    expect(await seen()).toMatchObject({ path: 'named' });
+    modem.hear('QT0TH-3>APRS:>Tarn Head');
+    await eventually(async () => (await seen()).path === 'general');
+  });
+
+  it('sees a gateway on the air, and that we were repeated', async () => {
+    modem.hear('QT1GW-10>APRS:!4112.42N/04325.26W&Gateway');
+    await eventually(async () => (await seen()).gateway === 'yes');
+    await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
+    expect(await seen()).toMatchObject({ fix: 'yes', reports: 'no' });
+    await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
+    await eventually(() => modem.sent.length === 1);
+    await eventually(async () => (await seen()).reports === 'yes');
+    expect(await seen()).toMatchObject({ blanks: 'yes' });
+    modem.hear('QT2AR-7>APZ001,QT0BR-1*:=4116. N/04317. W[');
+    await eventually(async () => (await seen()).octets === 'frames');
+  });
+});
+
+describe('checks that were kept', () => {
+  const run = (more: object = {}) => ({
+    id: randomUUID(),
+    symptom: 'nothing-goes-out',
+    answers: { mark: 'no', wireless: 'yes' },
+    found: 'wireless-stopped',
+    fixed: true,
+    ...more,
+  });
+
+  it('are there once each, the last first, and counted where they were right', async () => {
+    const first = run();
+    await Promise.all([1, 2, 3].map(() => api.post('/ready/runs', first)));
+    await api.post('/ready/runs', run({ fixed: false }));
+    await api.post('/ready/runs', run({ symptom: 'mail-ends', found: 'not-listed' }));
+    const { runs, counted } = await api.get<CheckRuns>('/ready/runs');
+    expect(runs.map(({ symptom, fixed }) => [symptom, fixed])).toEqual([
+      ['mail-ends', true],
+      ['nothing-goes-out', false],
+      ['nothing-goes-out', true],
+    ]);
+    expect(counted).toEqual({ 'nothing-goes-out': { 'wireless-stopped': 1 }, 'mail-ends': { 'not-listed': 1 } });
+  });
+
+  it('are refused where they say nothing', async () => {
+    for (const wrong of [{ symptom: 'headache' }, { found: '' }, { answers: { mark: 'a b' } }, { fixed: 'perhaps' }])
+      expect(await api.post('/ready/runs', run(wrong))).toMatchObject({ status: 422 });
+  });
+});
+
+describe('causes that operators add', () => {
+  const fuse: NewOwnCause = {
+    symptom: 'nothing-goes-out',
+    words: 'The fuse of the truck is blown',
+    remedy: 'Change it',
+    question: 'Is the light of the truck dark too?',
+    costS: 20,
+    weight: 3,
+  };
+  const put = (body: object, id: string = randomUUID()) => api.put(`/ready/causes/${id}`, body) as Promise<OwnCause>;
+
+  it('are kept, changed, asked for by the check, and go', async () => {
+    const kept = await put(fuse);
+    await put({ ...fuse, weight: 5 }, kept.id);
+    const own = await api.get<OwnCause[]>('/ready/causes');
+    expect(own).toEqual([{ ...fuse, weight: 5, id: kept.id }]);
+    const state = checkState(ruleBaseOf('nothing-goes-out', own), { ...SAFE, [`own-${kept.id}`]: 'yes' });
+    expect(state.is === 'verdict' && state.possible[0]!.causeId).toBe(kept.id);
+    expect((await api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(404);
+  });
+
+  it('are refused where they cannot be', async () => {
+    for (const wrong of [{ weight: 0 }, { costS: 0 }, { question: '' }, { symptom: 'headache' }, { words: 'a\nb' }])
+      expect(await put({ ...fuse, ...wrong })).toMatchObject({ status: 422 });
+    expect(await api.get('/ready/causes')).toEqual([]);
+  });
+});
