@@ -30,6 +30,7 @@ const PLACES = [
   '/tools/position',
   '/tools/equipment',
   '/tools/ready',
+  '/tools/serial',
   '/tools/ready?symptom=nothing-goes-out',
   '/tools/rules',
   '/tools/backup',

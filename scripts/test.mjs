@@ -55,6 +55,7 @@ try {
     'tshark',
     'geographiclib-tools',
     'gpsbabel',
+    'socat',
     'gpsd-clients',
     'libxml2-utils',
   ]);

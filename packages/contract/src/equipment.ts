@@ -14,7 +14,7 @@ import {
   type Radio,
 } from '@tombolo/core';
 import { z } from 'zod';
-import { host, port } from './bearers/address';
+import { host, port, serialDevice } from './bearers/address';
 import { instant } from './traffic';
 
 const words = (most: number, least = 0) =>
@@ -61,13 +61,6 @@ export const radioPiece = z.object({
   positionFrom: z.enum(['own', 'port', 'none']),
   scans: z.boolean(),
 }) satisfies z.ZodType<Radio>;
-
-/** Devices of serial lines, by the names that systems give them. */
-export const serialDevice = z
-  .string()
-  .trim()
-  .regex(/^(?:\/dev\/[\w./-]{1,200}|COM\d{1,3})$/, 'the name of a device, such as /dev/ttyUSB0')
-  .refine((text) => !text.includes('..'), 'a device itself, not a way around to it');
 
 const connection = z.discriminatedUnion('by', [
   z.object({ by: z.literal('serial'), device: serialDevice, speedBd: oneOf(LINE_SPEEDS_BD) }),

@@ -1,4 +1,5 @@
 export * from './settings';
+export * from './serial';
 export * from './traffic';
 export * from './write';
 export * from './position-report';

@@ -70,6 +70,7 @@ export * from './traffic/inbox';
 export * from './traffic/incoming';
 export * from './traffic/retry';
 export * from './traffic/status';
+export * from './equipment/line-speed';
 export * from './equipment/piece';
 export * from './equipment/sheet';
 export * from './ready/fault-table';

@@ -1,6 +1,7 @@
 import type { BearerKindId } from '@tombolo/contract';
 import { board } from './board/board';
 import type { Composer, ConsoleKind } from './kind';
+import { kissSerial } from './kiss-serial/kiss-serial';
 import { kissTcp } from './kiss-tcp/kiss-tcp';
 import { lineFeed } from './line-feed/line-feed';
 import { meshMqtt } from './mesh-mqtt/mesh-mqtt';
@@ -30,6 +31,7 @@ export const composers = (): Composer[] => [
 ];
 
 registerConsoleKind(kissTcp);
+registerConsoleKind(kissSerial);
 registerConsoleKind(meshMqtt);
 registerConsoleKind(board);
 registerConsoleKind(radioMail);

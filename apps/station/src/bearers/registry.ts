@@ -1,6 +1,7 @@
 import type { BearerConfig, BearerKindId } from '@tombolo/contract';
 import type { BearerAdapter } from './bearer';
 import { board, radioMail } from './in-sessions/called';
+import { kissSerial } from './kiss-serial/kiss-serial';
 import { kissTcp } from './kiss-tcp/kiss-tcp';
 import { lineFeed } from './line-feed/line-feed';
 import { meshMqtt } from './mesh-mqtt/mesh-mqtt';
@@ -21,6 +22,7 @@ export function adapterOf<Kind extends BearerKindId>({ kind }: BearerConfig<Kind
 }
 
 registerBearerAdapter(kissTcp);
+registerBearerAdapter(kissSerial);
 registerBearerAdapter(lineFeed);
 registerBearerAdapter(board);
 registerBearerAdapter(radioMail);

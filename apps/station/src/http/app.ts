@@ -21,6 +21,7 @@ import { mapRoutes } from './routes/maps';
 import { peopleRoutes } from './routes/people';
 import { readyRoutes } from './routes/ready';
 import { relayRoutes } from './routes/relay';
+import { serialRoutes } from './routes/serial';
 import { stationRoutes } from './routes/station';
 import { watchRoutes } from './routes/watches';
 
@@ -81,6 +82,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(relayRoutes(context));
   api.use(equipmentRoutes(context));
   api.use(readyRoutes(context));
+  api.use(serialRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));
   api.use(bearerRoutes(context));

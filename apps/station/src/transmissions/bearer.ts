@@ -53,6 +53,8 @@ export interface Bearer {
   readonly atEquipment?: () => AtEquipment[];
   /** Air time of what it sent since then and of which no attempt is on record: frames of connections, ms. */
   readonly unrecordedMs?: (sinceMs: number) => number;
+  /** The serial device that it holds open; null or absent for none. */
+  readonly device?: () => string | null;
   /** Frames that wait here for their turn on the air. */
   readonly waiting?: () => number;
   /** Answers that it left out by itself. */

@@ -16,3 +16,10 @@ export const stationAddress = z
     const address = parseAddress(text);
     if (!address.ok) context.addIssue({ code: 'custom', message: address.error.reason });
   });
+
+/** Devices of serial lines, by the names that systems give them. */
+export const serialDevice = z
+  .string()
+  .trim()
+  .regex(/^(?:\/dev\/[\w./-]{1,200}|COM\d{1,3})$/, 'the name of a device, such as /dev/ttyUSB0')
+  .refine((text) => !text.includes('..'), 'a device itself, not a way around to it');

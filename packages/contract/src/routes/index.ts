@@ -5,6 +5,7 @@ import { heardRoutes } from './heard';
 import { peopleRoutes } from './people';
 import { readyRoutes } from './ready';
 import type { Route } from './route';
+import { serialRoutes } from './serial';
 import { stationRoutes } from './station';
 import { trafficRoutes } from './traffic';
 
@@ -20,5 +21,6 @@ export const routes = {
   ...exportRoutes,
   ...equipmentRoutes,
   ...readyRoutes,
+  ...serialRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

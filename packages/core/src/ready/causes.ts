@@ -130,6 +130,10 @@ export const CAUSES = {
     words: 'It is addressed to another SSID',
     remedy: 'Take the SSID under which the station was heard last.',
   },
+  'own-ssid': {
+    words: 'The others write to another SSID of yours',
+    remedy: 'Tell them the one that this station has, or change it in Settings.',
+  },
   'lower-case': {
     words: 'The address was keyed in small letters',
     remedy: 'Write it again in capitals: most stations compare letter by letter.',

@@ -26,6 +26,8 @@ export interface FaultTest {
   readonly costS: number;
   /** Where it comes before the order of time: somebody or something can be hurt. */
   readonly danger?: string;
+  /** It makes sense only where one of these is seen; left out, wherever it tells causes apart. */
+  readonly symptoms?: readonly string[];
   readonly outcomes: readonly TestOutcome[];
 }
 

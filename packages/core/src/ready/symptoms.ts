@@ -105,7 +105,7 @@ export const SYMPTOMS = [
     words: 'Messages of others do not come',
     weights: {
       'not-gated': 5,
-      'other-ssid': 3,
+      'own-ssid': 3,
       'store-full': 2,
       'left-group': 2,
       'tone-on': 2,
@@ -154,7 +154,9 @@ export function ruleBaseOf(symptom: SymptomId, own: readonly OwnCause[] = []): R
     symptom,
     causes,
     tests: [
-      ...TESTS.map((test) => among(test, causeIds)).filter((test) => tells(test, causeIds)),
+      ...TESTS.filter(({ symptoms }) => symptoms?.includes(symptom) ?? true)
+        .map((test) => among(test, causeIds))
+        .filter((test) => tells(test, causeIds)),
       ...added.map(({ id, question, costS }): FaultTest => ({
         id: `own-${id}`,
         question,

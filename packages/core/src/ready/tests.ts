@@ -26,6 +26,9 @@ const dangerous = (id: string, costS: number, question: string, danger: string, 
   danger,
 });
 
+/** A test that makes sense only where one of these is seen. */
+const onlyFor = (symptoms: readonly string[], of: FaultTest): FaultTest => ({ ...of, symptoms });
+
 /** Before the order of time: what can hurt. */
 const FIRST = [
   dangerous(
@@ -95,29 +98,31 @@ const SET = [
     'Did a wireless link to a phone come up since the modem was switched on?',
     yes('wireless-stopped'),
   ),
-  test(
-    'side',
-    10,
-    'Does the packet mark stand beside the receiver that is on the packet channel?',
-    no('wrong-receiver'),
-  ),
+  test('side', 10, 'Does the packet mark stand beside the receiver that is on the packet channel?', [
+    outcome('yes', 'Yes', 'rest'),
+    // A mark that is not lit stands nowhere.
+    outcome('no', 'No', ['wrong-receiver'], ['modem-off', 'wireless-stopped']),
+  ]),
   test('dial', 10, 'Is the set on the packet channel of your region?', no('wrong-frequency')),
   test('on-air', 15, 'Does the modem work at the speed that all on the channel use?', no('wrong-on-air-speed')),
-  test(
-    'keys',
-    15,
-    'Does the set key when something is sent?',
-    no(
-      'no-key-line',
-      'never-clear',
-      'locked',
-      'held',
-      'bearer-off',
-      'port-away',
-      'line-speed',
-      'not-kiss',
-      'modem-off',
-      'wireless-stopped',
+  onlyFor(
+    ['nothing-goes-out'],
+    test(
+      'keys',
+      15,
+      'Does the set key when something is sent?',
+      no(
+        'no-key-line',
+        'never-clear',
+        'locked',
+        'held',
+        'bearer-off',
+        'port-away',
+        'line-speed',
+        'not-kiss',
+        'modem-off',
+        'wireless-stopped',
+      ),
     ),
   ),
   test(
@@ -133,12 +138,15 @@ const SET = [
   test('scan', 5, 'Does the set scan without the packet channel on its list?', yes('scanning')),
   test('carrier', 20, 'Does the carrier light of the modem follow what is heard?', no('deaf-cable')),
   test('delay', 15, 'Is the transmit delay at least what the set-up sheet says?', no('short-delay')),
-  test('sounds', 90, 'How do your packets sound on another set, beside those of others?', [
-    outcome('alike', 'Alike', 'rest'),
-    outcome('louder', 'Louder, or harsh', ['too-loud']),
-    outcome('softer', 'Softer', ['too-soft']),
-    outcome('not-at-all', 'They are not heard', ['wrong-frequency', 'wrong-receiver', 'weak-cell'], ['short-delay']),
-  ]),
+  onlyFor(
+    ['never-repeated'],
+    test('sounds', 90, 'How do your packets sound on another set, beside those of others?', [
+      outcome('alike', 'Alike', 'rest'),
+      outcome('louder', 'Louder, or harsh', ['too-loud']),
+      outcome('softer', 'Softer', ['too-soft']),
+      outcome('not-at-all', 'They are not heard', ['wrong-frequency', 'wrong-receiver', 'weak-cell'], ['short-delay']),
+    ]),
+  ),
 ];
 
 /** Out on the air. */
@@ -164,11 +172,14 @@ const POSITIONS = [
     outcome('nothing', 'Nothing at all', ['swapped-lines']),
   ]),
   test('reports', 5, 'Are position reports on, or was one sent by hand?', no('reports-off')),
-  test(
-    'repeated',
-    3,
-    'Was a position of yours heard repeated in the last half hour?',
-    no('no-fix', 'swapped-lines', 'port-speed', 'reports-off', 'out-of-range', 'no-path', 'voice-gateway'),
+  onlyFor(
+    ['position-not-shown'],
+    test(
+      'repeated',
+      3,
+      'Was a position of yours heard repeated in the last half hour?',
+      no('no-fix', 'swapped-lines', 'port-speed', 'reports-off', 'out-of-range', 'no-path', 'voice-gateway'),
+    ),
   ),
   test('voice', 3, 'Does it go by digital voice?', yes('voice-gateway')),
   test('gateway', 3, 'Was a gateway to the internet heard in the last half hour?', no('gateway-gone')),
@@ -223,6 +234,7 @@ const MESH = [
 ];
 
 const ARRIVALS = [
+  test('own-ssid', 10, 'Do the others write to the SSID that this station has?', no('own-ssid')),
   test('store', 1, 'Is there room for arrived texts?', no('store-full')),
   test('gated', 3, 'Was anything of yours heard repeated in the last half hour?', no('not-gated')),
   test('group', 60, 'Does the list of the group name you?', no('left-group')),

@@ -1,9 +1,7 @@
-import { Body } from '../../ui/text';
 import { TCP_FIELDS, tcpAddress, tcpWords } from '../address-fields';
 import type { ConsoleKind } from '../kind';
+import { MODEM_FIELDS, MODEM_SWITCHES, ModemDetails, modemSettingsOf } from '../modem/modem-form';
 import { packets } from '../packets/composer';
-import { KEYING_FIELDS, Keying, keyingOf } from './keying';
-import { megahertzOf, Tuning } from './tuning';
 
 export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   id: 'kiss-tcp',
@@ -12,36 +10,10 @@ export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   words: 'Modem, KISS over TCP, ',
   where: tcpWords,
   form: {
-    fields: [
-      ...TCP_FIELDS,
-      {
-        name: 'frequencyMHz',
-        label: 'Tuned to, MHz',
-        hint: 'Said on the button that sends; the radio itself is tuned by you. Empty while you do not know',
-      },
-      ...KEYING_FIELDS,
-    ],
-    switches: [
-      {
-        name: 'confirms',
-        label: 'It confirms each frame that it has sent',
-        hint: 'An extension of KISS that some modems offer. Without it, “sent” means: given to the equipment, unconfirmed.',
-      },
-    ],
-    config: ({ texts, ...entry }) => ({
-      kind: 'kiss-tcp',
-      ...tcpAddress({ texts, ...entry }),
-      frequencyMHz: megahertzOf(texts.frequencyMHz ?? ''),
-      ...keyingOf({ txDelayMs: texts.txDelayMs ?? '', usualPath: texts.usualPath ?? '' }),
-      confirms: entry.switches.confirms ?? false,
-    }),
+    fields: [...TCP_FIELDS, ...MODEM_FIELDS],
+    switches: MODEM_SWITCHES,
+    config: (entry) => ({ kind: 'kiss-tcp', ...tcpAddress(entry), ...modemSettingsOf(entry) }),
   },
-  Details: ({ bearer, config }) => (
-    <>
-      {config.confirms ? <Body soft>It confirms each frame that it has sent.</Body> : null}
-      <Tuning bearer={bearer} config={config} />
-      <Keying bearer={bearer} config={config} />
-    </>
-  ),
+  Details: ModemDetails,
   composer: packets,
 };

@@ -25,6 +25,7 @@ export function ToolsPlace() {
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
         <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
+        <Button title="Serial lines" icon="lan-connect" href="/tools/serial" kind="plain" />
         <Button title="Settings" icon="tune" href="/tools/settings" kind="plain" />
         <Button title="People" icon="account-outline" href="/tools/people" kind="plain" />
         <Button title="Standing rules" icon="transfer-right" href="/tools/rules" kind="plain" />

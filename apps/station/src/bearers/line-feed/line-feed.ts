@@ -1,6 +1,7 @@
 import { createLineSplitter, MAX_MONITOR_LINE } from '@tombolo/core';
 import type { BearerAdapter, BearerFactory } from '../bearer';
-import { createTcpLink } from '../tcp-link';
+import { createEquipmentLink } from '../equipment-link';
+import { openTcpLine } from '../tcp-line';
 
 const COMMENT = 0x23;
 
@@ -23,7 +24,7 @@ const createLineFeed: BearerFactory<'line-feed'> = (config, context) => {
     }
     return room;
   };
-  const link = createTcpLink(config, context, {
+  const link = createEquipmentLink(() => openTcpLine(config), context, {
     onUp: () => undefined,
     onData: (chunk) => receive(splitter.push(chunk)),
     onDown: () => {

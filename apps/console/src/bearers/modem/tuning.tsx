@@ -1,4 +1,4 @@
-import { kissTcpConfig } from '@tombolo/contract';
+import { modemSettings } from '@tombolo/contract';
 import { readDecimal } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -9,7 +9,7 @@ import { Field } from '../../ui/field';
 import { Notice } from '../../ui/page';
 import { megahertzInWords } from '../../ui/quantity';
 import { Body } from '../../ui/text';
-import type { OfBearer } from '../kind';
+import type { OfModem } from './of-modem';
 
 /** What is typed as a frequency; null for nothing, and not a number for what is none. */
 export function megahertzOf(text: string): number | null {
@@ -18,12 +18,12 @@ export function megahertzOf(text: string): number | null {
 
 /** What is typed as a frequency; null for what is none. */
 export function frequencyOf(text: string): number | null {
-  const read = kissTcpConfig.shape.frequencyMHz.safeParse(megahertzOf(text));
+  const read = modemSettings.shape.frequencyMHz.safeParse(megahertzOf(text));
   return read.success ? read.data : null;
 }
 
 /** What the radio is tuned to: one press when it was retuned to a frequency that it was on before. */
-export function Tuning({ bearer, config }: OfBearer<'kiss-tcp'>) {
+export function Tuning({ bearer, config }: OfModem) {
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
   const retune = useChange(

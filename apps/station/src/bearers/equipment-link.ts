@@ -1,35 +1,46 @@
-import { connect, type Socket } from 'node:net';
+import type { Duplex } from 'node:stream';
 import type { BearerState } from '@tombolo/contract';
 import { reconnectDelayMs } from '@tombolo/core';
 import type { Taken } from '../transmissions/taken';
 import type { BearerContext } from './bearer';
 
-const CONNECT_TIMEOUT_MS = 10_000;
 const MOST_UNREAD = 64 * 1024;
+const UNREAD_WORDS = 'the equipment does not read what it is given';
 /** A write that returned says only that the kernel has the octets. */
 export const GIVEN_WORDS = 'given to the equipment, unconfirmed';
 
-export interface TcpLink {
+export interface EquipmentLink {
   start(): void;
   stop(): Promise<void>;
   state(): BearerState;
   write(octets: Uint8Array): Promise<Taken>;
 }
 
-export interface TcpLinkHandlers {
+export interface LinkHandlers {
   readonly onUp: (write: (octets: Uint8Array) => void) => void;
   /** False when so much waits that nothing more should be read for now. */
   readonly onData: (chunk: Uint8Array) => boolean;
   readonly onDown: () => void;
 }
 
-/** A TCP connection that is made again with growing, jittered waits, and says why it is down. */
-export function createTcpLink(
-  address: { host: string; port: number },
+/** A line that is being opened, or is open: octets both ways. */
+export interface OpenLine {
+  readonly stream: Duplex;
+  /** Calls back once, when octets can pass. */
+  onUp(call: () => void): void;
+  /** Calls back once, when no more can, with the reason as far as one is known; also where it never opened. */
+  onDown(call: (problem: string | null) => void): void;
+  /** Ends it; `problem` is told as the reason. */
+  close(problem?: string): void;
+}
+
+/** A line to equipment that is opened again with growing, jittered waits, and says why it is down. */
+export function createEquipmentLink(
+  openLine: () => OpenLine,
   context: BearerContext,
-  handlers: TcpLinkHandlers,
-): TcpLink {
-  let socket: Socket | null = null;
+  handlers: LinkHandlers,
+): EquipmentLink {
+  let line: OpenLine | null = null;
   let timer: NodeJS.Timeout | null = null;
   let failures = 0;
   let stopped = true;
@@ -49,26 +60,20 @@ export function createTcpLink(
   const open = () => {
     timer = null;
     if (state.link !== 'down') change('connecting', null);
-    const attempt = connect({ host: address.host, port: address.port });
-    socket = attempt;
-    attempt.setTimeout(CONNECT_TIMEOUT_MS, () => attempt.destroy(new Error('no answer within 10 s')));
-    attempt.once('connect', () => {
-      attempt.setTimeout(0);
-      attempt.setNoDelay(true);
-      attempt.setKeepAlive(true, 15_000);
+    const attempt = openLine();
+    line = attempt;
+    attempt.onUp(() => {
       failures = 0;
       change('up', null);
-      handlers.onUp((octets) => attempt.write(octets));
+      handlers.onUp((octets) => attempt.stream.write(octets));
     });
-    attempt.on('data', (chunk: Uint8Array) => {
-      if (handlers.onData(chunk) || attempt.destroyed) return;
-      attempt.pause();
-      context.ready(() => attempt.resume());
+    attempt.stream.on('data', (chunk: Uint8Array) => {
+      if (handlers.onData(chunk) || attempt.stream.destroyed) return;
+      attempt.stream.pause();
+      context.ready(() => attempt.stream.resume());
     });
-    let problem: string | null = null;
-    attempt.on('error', (error) => (problem = inWords(error)));
-    attempt.once('close', () => {
-      if (socket === attempt) socket = null;
+    attempt.onDown((problem) => {
+      if (line === attempt) line = null;
       handlers.onDown();
       if (stopped) return;
       failures++;
@@ -88,57 +93,38 @@ export function createTcpLink(
       stopped = true;
       if (timer) clearTimeout(timer);
       timer = null;
-      const open = socket;
-      if (open && !open.destroyed)
+      const open = line;
+      if (open)
         await new Promise<void>((resolve) => {
-          open.once('close', () => resolve());
-          open.destroy();
+          open.onDown(() => resolve());
+          open.close();
         });
       change('off', null);
     },
     state: () => state,
     write: (octets) =>
       new Promise((resolve) => {
-        const current = socket;
+        const current = line;
         if (!current || state.link !== 'up')
           return resolve({ verdict: 'not taken', words: state.reason ?? 'not connected' });
         // What waits behind a reader that does not read is with nobody: it is not given, and the connection is made anew.
-        if (current.writableLength > MOST_UNREAD) {
-          current.destroy(new Error('the equipment does not read what it is given'));
-          return resolve({ verdict: 'not taken', words: 'the equipment does not read what it is given' });
+        if (current.stream.writableLength > MOST_UNREAD) {
+          current.close(UNREAD_WORDS);
+          return resolve({ verdict: 'not taken', words: UNREAD_WORDS });
         }
-        const closed = () =>
+        current.onDown(() =>
           resolve({
             verdict: 'unknown',
             words: 'the connection broke while the frame was handed over: it may or may not go out',
-          });
-        current.once('close', closed);
-        current.write(octets, (error) => {
-          current.off('close', closed);
+          }),
+        );
+        current.stream.write(octets, (error) =>
           resolve(
             error
-              ? { verdict: 'unknown', words: `${inWords(error)}: it may or may not go out` }
+              ? { verdict: 'unknown', words: `${error.message}: it may or may not go out` }
               : { verdict: 'given', words: GIVEN_WORDS },
-          );
-        });
+          ),
+        );
       }),
   };
-}
-
-function inWords(error: Error & { code?: string }): string {
-  switch (error.code) {
-    case 'ECONNREFUSED':
-      return 'nothing listens at that address and port';
-    case 'ENOTFOUND':
-      return 'the host name is not known';
-    case 'ECONNRESET':
-      return 'the other side broke the connection';
-    case 'EHOSTUNREACH':
-    case 'ENETUNREACH':
-      return 'no way to that host';
-    case 'ETIMEDOUT':
-      return 'no answer';
-    default:
-      return error.message;
-  }
 }

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { kissTcpConfig } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { modemLink } from '../../testing/samples';
-import { kissTcp } from './kiss-tcp';
+import { kissTcp } from '../kiss-tcp/kiss-tcp';
 import { Keying } from './keying';
 
 const bearer = modemLink();

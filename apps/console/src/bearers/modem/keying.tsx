@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { kissTcpConfig } from '@tombolo/contract';
+import { modemSettings } from '@tombolo/contract';
 import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
@@ -12,12 +12,13 @@ import { toFirstFault } from '../../ui/faults';
 import { FormField } from '../../ui/form-field';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
-import type { BearerField, OfBearer } from '../kind';
+import type { BearerField } from '../kind';
+import type { OfModem } from './of-modem';
 import { pathElements } from '../packets/plan';
 
 /** The form holds texts; the contract's schema judges what they mean. */
 const form = z.object({ txDelayMs: z.string(), usualPath: z.string() }).transform((texts, context) => {
-  const read = kissTcpConfig.pick({ txDelayMs: true, path: true }).safeParse(keyingOf(texts));
+  const read = modemSettings.pick({ txDelayMs: true, path: true }).safeParse(keyingOf(texts));
   if (read.success) return read.data;
   for (const { path, message } of read.error.issues)
     context.addIssue({ code: 'custom', path: [path[0] === 'path' ? 'usualPath' : 'txDelayMs'], message });
@@ -47,7 +48,7 @@ export const KEYING_FIELDS = [
 ] as const satisfies readonly BearerField[];
 
 /** How a modem keys its transmitter, and over which path it usually sends. */
-export function Keying({ bearer, config }: OfBearer<'kiss-tcp'>) {
+export function Keying({ bearer, config }: OfModem) {
   const [open, setOpen] = useState(false);
   const { control, handleSubmit } = useForm<z.input<typeof form>, unknown, z.output<typeof form>>({
     resolver: zodResolver(form),
