@@ -73,6 +73,7 @@ export * from './traffic/status';
 export * from './equipment/line-speed';
 export * from './equipment/piece';
 export * from './equipment/sheet';
+export * from './equipment/sheet-line';
 export * from './ready/fault-table';
 export * from './ready/next-question';
 export * from './ready/rule-base';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BearerView } from '@tombolo/contract';
 import { createKissDecoder, encodeKiss, nmeaChecksum, octetsOfText, type Seen } from '@tombolo/core';
-import { openPtyLine, type PtyLine } from '@tombolo/stand-ins/serial/pty-line';
+import { openPtyLine, type PtyLine } from '../testing/serial-line/pty-line';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
 import {

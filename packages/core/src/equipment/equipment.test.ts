@@ -1,5 +1,6 @@
 import { faultOfPointer, ownersFor, type Antenna, type KeptPiece, type Radio } from './piece';
-import { SHEET_SUBJECTS, setUpSheet, sheetDifferences, type SheetLine, type SheetPlan } from './sheet';
+import { setUpSheet, sheetDifferences } from './sheet';
+import { SHEET_SUBJECTS, type SheetLine, type SheetPlan } from './sheet-line';
 
 const HAND_HELD: Radio & { id: string } = {
   id: 'hand',

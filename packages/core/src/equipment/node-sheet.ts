@@ -1,7 +1,7 @@
 import { degreesAndMinutes } from '../geo/written';
 import { meshRadioWords } from '../mesh/radio';
 import { piecesOn, type KeptPiece, type MeshNodePiece } from './piece';
-import type { SheetLine, SheetPlan } from './sheet';
+import type { SheetLine, SheetPlan } from './sheet-line';
 
 /** How long after a change of settings a node is away (common practice, no source: a restart). */
 const RESTARTS = 'A node usually restarts after a change of its settings.';

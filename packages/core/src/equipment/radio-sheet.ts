@@ -3,7 +3,7 @@ import { symbolInWords, symbolOf } from '../aprs/symbol';
 import { degreesAndMinutes } from '../geo/written';
 import { formatMHz } from '../radio/regions';
 import { isInBands, piecesOn, type KeptPiece, type Radio } from './piece';
-import type { SheetLine, SheetPlan } from './sheet';
+import type { SheetLine, SheetPlan } from './sheet-line';
 
 /** `30 min`, `90 s`. */
 const everyWords = (everyS: number): string => (everyS % 60 === 0 ? `${everyS / 60} min` : `${everyS} s`);

@@ -1,5 +1,5 @@
 import type { KeptPiece, Modem, PositionReceiver } from './piece';
-import type { SheetLine } from './sheet';
+import type { SheetLine } from './sheet-line';
 
 /** A modem of its own: the line to the computer, and the levels between it and its radio. */
 export function modemSheet(modem: Modem, pieces: readonly KeptPiece[]): SheetLine[] {
