@@ -1,5 +1,5 @@
 import type { DataSource } from 'typeorm';
-import type { HoldView, Settings, Storing } from '@tombolo/contract';
+import type { HoldView, PositionNow, Settings, Storing } from '@tombolo/contract';
 import type { BackupAccess } from './backup/access';
 import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
@@ -21,6 +21,8 @@ export interface StationContext {
   readonly settings: () => Promise<Settings>;
   /** Settles when what was changed holds for everything that goes out. */
   readonly settingsChanged: () => Promise<void>;
+  /** Where the station is now, by what is set to tell it. */
+  readonly positionNow: () => Promise<PositionNow>;
   readonly bearersChanged: () => Promise<void>;
   readonly bearers: Pick<Supervisor, 'running' | 'liveState'>;
   readonly wakeOutbox: () => void;

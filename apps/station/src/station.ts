@@ -17,7 +17,8 @@ import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
-import { holdEverything, readSettings } from './store/settings';
+import { createReceiver } from './position/receiver';
+import { changeSettings, holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals } from './transmissions/account';
 import { createGate } from './transmissions/gate';
@@ -213,10 +214,21 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       }
       outbox.wake();
       supervisor.wake();
+      if (known) await receiver.adopt(known.positionSource);
     } catch {
       // The database is away: what was known holds until it is back.
     }
   };
+  const receiver = createReceiver({
+    now,
+    random,
+    log,
+    moved: async (position) => {
+      await changeSettings(database, { position }, new Date(now()));
+      await settingsChanged();
+    },
+  });
+  life.atEnd(receiver.stop);
   const holdView = async (): Promise<HoldView> => {
     // Without the database nobody knows; what waits here in memory is known.
     const waiting = await waitingInAll(pages).catch(() => 0);
@@ -251,6 +263,10 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     log,
     settings,
     settingsChanged,
+    positionNow: async () => {
+      const { position, positionSource } = await settings();
+      return receiver.view(position, positionSource);
+    },
     bearersChanged: supervisor.refresh,
     bearers: supervisor,
     wakeOutbox: outbox.wake,
@@ -315,6 +331,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   await feed.start();
   storing.start();
   await supervisor.start();
+  await receiver.adopt((await settings()).positionSource);
   await pipeline.start();
   outbox.start();
   jobs.start();

@@ -3,6 +3,7 @@ export * from './serial';
 export * from './traffic';
 export * from './write';
 export * from './position-report';
+export * from './position-source';
 export * from './people';
 export * from './heard';
 export * from './bearers';

@@ -9,6 +9,7 @@ import {
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
+import { positionSource } from './position-source';
 
 const regionIds = REGIONS.map((region) => region.id) as [
   (typeof REGIONS)[number]['id'],
@@ -60,6 +61,8 @@ export const operatorSettings = z.object({
 export const stationSettings = z.object({
   region: z.enum(regionIds),
   position: position.nullable(),
+  /** What keeps the position. */
+  positionSource,
   /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
@@ -110,6 +113,7 @@ const defaultOperator: OperatorSettings = { call: '', ssid: 7, licenceConfirmed:
 const defaultStation: StationSettings = {
   region: 'other',
   position: null,
+  positionSource: { by: 'typed' },
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
   storeLimit: 500,

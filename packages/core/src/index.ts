@@ -93,6 +93,8 @@ export * from './geo/units';
 export * from './geo/written';
 export * from './typed/number';
 export * from './typed/position';
+export * from './position/fix';
+export * from './position/kept-fix';
 export * from './radio/air-budget';
 export * from './radio/reach';
 export * from './radio/regions';

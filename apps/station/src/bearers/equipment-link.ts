@@ -2,7 +2,6 @@ import type { Duplex } from 'node:stream';
 import type { BearerState } from '@tombolo/contract';
 import { reconnectDelayMs } from '@tombolo/core';
 import type { Taken } from '../transmissions/taken';
-import type { BearerContext } from './bearer';
 
 const MOST_UNREAD = 64 * 1024;
 const UNREAD_WORDS = 'the equipment does not read what it is given';
@@ -23,6 +22,15 @@ export interface LinkHandlers {
   readonly onDown: () => void;
 }
 
+/** What a link needs of whatever it belongs to. */
+export interface LinkContext {
+  readonly now: () => number;
+  readonly random: () => number;
+  readonly stateChanged: () => void;
+  /** Calls back when what was read has found room. */
+  readonly ready: (callback: () => void) => void;
+}
+
 /** A line that is being opened, or is open: octets both ways. */
 export interface OpenLine {
   readonly stream: Duplex;
@@ -37,7 +45,7 @@ export interface OpenLine {
 /** A line to equipment that is opened again with growing, jittered waits, and says why it is down. */
 export function createEquipmentLink(
   openLine: () => OpenLine,
-  context: BearerContext,
+  context: LinkContext,
   handlers: LinkHandlers,
 ): EquipmentLink {
   let line: OpenLine | null = null;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { backupPlanChange, backupPlanView, backupView, newBackup } from '../backup';
 import { keptView } from '../kept';
+import { positionNow } from '../position-source';
 import { settings, settingsChange } from '../settings';
 import { simulation, simulationChange } from '../simulation';
 import { health, liveEvent } from '../wire';
@@ -22,6 +23,12 @@ export const stationRoutes = {
     summary: 'Change some settings',
     body: settingsChange,
     answer: settings,
+  }),
+  positionNow: route({
+    method: 'get',
+    path: '/position',
+    summary: 'Where the station is now, and what its receiver says',
+    answer: positionNow,
   }),
   events: route({
     method: 'get',

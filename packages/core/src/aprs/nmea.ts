@@ -15,6 +15,12 @@ export interface NmeaSentence {
   readonly altitudeM: number | null;
   /** Hours, minutes and seconds UTC as sent, without fraction. */
   readonly clock: string | null;
+  /** Day as sent, `ddmmyy`. */
+  readonly date: string | null;
+  /** Satellites in use. */
+  readonly satellites: number | null;
+  /** Horizontal dilution of precision. */
+  readonly hdop: number | null;
   /** Name of a waypoint. */
   readonly waypoint: string | null;
   /** True when the receiver says that its data is good; null when the sentence does not tell. */
@@ -63,6 +69,9 @@ export function decodeNmea(text: string, note?: Note): Parsed<NmeaSentence> {
     speedKnots: null,
     altitudeM: null,
     clock: null,
+    date: null,
+    satellites: null,
+    hdop: null,
     waypoint: null,
     valid: null,
     checked: star >= 0,
@@ -88,13 +97,16 @@ interface Layout {
   readonly speedKnots?: number;
   readonly courseDeg?: number;
   readonly altitudeM?: number;
+  readonly date?: number;
+  readonly satellites?: number;
+  readonly hdop?: number;
   readonly waypoint?: number;
 }
 
 const active = (cell: string) => cell === 'A';
 const LAYOUTS: Readonly<Record<string, Layout>> = {
-  RMC: { clock: 0, valid: { at: 1, good: active }, latitude: 2, speedKnots: 6, courseDeg: 7 },
-  GGA: { clock: 0, latitude: 1, valid: { at: 5, good: (cell) => cell !== '0' }, altitudeM: 8 },
+  RMC: { clock: 0, valid: { at: 1, good: active }, latitude: 2, speedKnots: 6, courseDeg: 7, date: 8 },
+  GGA: { clock: 0, latitude: 1, valid: { at: 5, good: (cell) => cell !== '0' }, satellites: 6, hdop: 7, altitudeM: 8 },
   GLL: { latitude: 0, clock: 4, valid: { at: 5, good: active } },
   WPL: { latitude: 0, waypoint: 4 },
   VTG: { courseDeg: 0, speedKnots: 4 },
@@ -126,6 +138,14 @@ function readCells(draft: Draft, cells: Cells, layout: Layout, note?: Note) {
   draft.speedKnots = number(layout.speedKnots, 'Speed', (v) => `${v} knots`);
   draft.courseDeg = number(layout.courseDeg, 'Course', (v) => `${v}°`);
   draft.altitudeM = number(layout.altitudeM, 'Altitude', (v) => `${v} m above mean sea level`);
+  draft.satellites = number(layout.satellites, 'Satellites', (v) => `${v} in use`);
+  draft.hdop = number(layout.hdop, 'Dilution', (v) => `${v} horizontally`);
+  const date = layout.date === undefined ? undefined : cells[layout.date];
+  if (date && /^\d{6}$/.test(date.text)) {
+    draft.date = date.text;
+    const [day, month, year] = [date.text.slice(0, 2), date.text.slice(2, 4), date.text.slice(4)];
+    note?.('Date', `20${year}-${month}-${day}`, date.at, date.at + date.text.length);
+  }
   const waypoint = layout.waypoint === undefined ? undefined : cells[layout.waypoint];
   if (waypoint && waypoint.text !== '') {
     draft.waypoint = waypoint.text;

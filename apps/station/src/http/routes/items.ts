@@ -38,7 +38,8 @@ export function itemRoutes(context: StationContext): Router {
   });
   serve(router, routes.transmissions, ({ query }) => transmissionsByThemselves(database, query));
   serve(router, routes.sendPosition, async ({ body }) => {
-    await queueOwnPosition(database, body, await context.settings(), now());
+    const { position } = await context.positionNow();
+    await queueOwnPosition(database, body, { ...(await context.settings()), position }, now());
     context.wakeOutbox();
     const transmission = await transmissionByItself(database, body.id);
     if (!transmission)

@@ -28,6 +28,7 @@ export function stationRoutes(context: StationContext): Router {
     await context.settingsChanged();
     return settings;
   });
+  serve(router, routes.positionNow, () => context.positionNow());
   serve(router, routes.kept, () => keptView(context.retention, new Date(context.now())));
   serve(router, routes.events, ({ query }) => eventsAfter(database, query.after, query.limit));
 

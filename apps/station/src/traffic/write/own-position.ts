@@ -7,7 +7,7 @@ import { appendEvents } from '../../store/events';
 import { queueByItself, waitsByItself } from '../../transmissions/write';
 import { chosen } from './queue';
 
-/** Queues our own position, to go out once; the same identifier again changes nothing. */
+/** Queues our own position, to go out once; the same identifier again changes nothing. `settings` has the position of now. */
 export async function queueOwnPosition(
   source: DataSource,
   { id, bearerId, path, ambiguity, comment }: WantedPositionReport,
@@ -26,7 +26,9 @@ export async function queueOwnPosition(
         409,
         'no-position',
         'It is not known where this station is',
-        'Nothing was queued. Enter its position in Settings and send again.',
+        settings.positionSource.by === 'typed'
+          ? 'Nothing was queued. Enter its position and send again.'
+          : 'Nothing was queued: the position receiver has no fix. Wait for one under open sky, or type the position in.',
       );
     if (await waitsByItself(manager, 'convey', bearerId))
       throw new ProblemError(
