@@ -34,7 +34,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'import':
       return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], [...itemKeys.lists]];
     case 'settings':
-      return [['settings'], ['stations', 'all'], ['station'], ['relays'], ['hold'], ['bearers']];
+      return [['settings'], ['position'], ['stations', 'all'], ['station'], ['relays'], ['hold'], ['bearers']];
     case 'session':
       return [['sessions', event.data.bearerId]];
     case 'offer':
@@ -142,6 +142,9 @@ export function useLiveFeed(): void {
 }
 
 export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api.settings });
+/** A receiver says something new every second or two. */
+export const usePositionNow = () =>
+  useQuery({ queryKey: ['position'], queryFn: api.positionNow, refetchInterval: 3000 });
 export const useItem = (id: string) =>
   useQuery({
     queryKey: itemKeys.one(id),

@@ -1,5 +1,6 @@
 import type { Position } from './geodesic';
 import { locatorOf } from './locator';
+import { gridOf } from './military-grid';
 
 /** `41° 16.140′ N`: a thousandth of a minute is about 2 m. */
 function minutesOf(value: number, positive: string, negative: string): string {
@@ -21,13 +22,17 @@ function secondsOf(value: number, positive: string, negative: string): string {
 export const degreesAndMinutes = ({ latitude, longitude }: Position): string =>
   `${minutesOf(latitude, 'N', 'S')}, ${minutesOf(longitude, 'E', 'W')}`;
 
-/** The same point as people write it, each as finely as the others. */
-export const writtenForms = (position: Position): { name: string; text: string }[] => [
-  { name: 'Degrees and minutes', text: degreesAndMinutes(position) },
-  { name: 'Decimal degrees', text: `${position.latitude.toFixed(5)}, ${position.longitude.toFixed(5)}` },
-  {
-    name: 'Degrees, minutes and seconds',
-    text: `${secondsOf(position.latitude, 'N', 'S')}, ${secondsOf(position.longitude, 'E', 'W')}`,
-  },
-  { name: 'Locator', text: locatorOf(position) },
-];
+/** The same point as people write it; none for the grid near the poles. */
+export const writtenForms = (position: Position): { name: string; text: string }[] => {
+  const grid = gridOf(position);
+  return [
+    { name: 'Degrees and minutes', text: degreesAndMinutes(position) },
+    { name: 'Decimal degrees', text: `${position.latitude.toFixed(5)}, ${position.longitude.toFixed(5)}` },
+    {
+      name: 'Degrees, minutes and seconds',
+      text: `${secondsOf(position.latitude, 'N', 'S')}, ${secondsOf(position.longitude, 'E', 'W')}`,
+    },
+    { name: 'Locator', text: locatorOf(position) },
+    ...(grid === null ? [] : [{ name: 'Military grid', text: grid }]),
+  ];
+};

@@ -1,5 +1,6 @@
 import type { Position } from '../geo/geodesic';
 import { positionOfLocator } from '../geo/locator';
+import { positionOfGrid } from '../geo/military-grid';
 import { readDecimal } from './number';
 
 const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
@@ -14,8 +15,27 @@ const HALVES = [/^(.+?[NS])[\s,;]*(.+[EW])$/i, /^([NS].+?)[\s,;]*([EW].+)$/i];
 const SIGNED = /^([+\-−]?\d+(?:[.,]\d+)?)(?:\s*[;\s]\s*|,\s+)([+\-−]?\d+(?:[.,]\d+)?)$/;
 const POINTED = /^([+\-−]?\d+(?:\.\d+)?)\s*,\s*([+\-−]?\d+(?:\.\d+)?)$/;
 
-/** Degrees of one angle, north and east positive; null for none. */
-function degreesOf(text: string, positive: string, negative: string): number | null {
+/** What was typed, with half the step of its last digit: nothing finer is said by it. */
+export interface TypedPosition {
+  readonly position: Position;
+  /** How far off the place may be by the digits alone, m. */
+  readonly withinM: number;
+}
+
+interface Angle {
+  readonly degrees: number;
+  /** Step of the last digit. */
+  readonly stepDegrees: number;
+}
+
+/** A degree of latitude on a sphere of the earth's mean radius, m. */
+const DEGREE_M = 111_195;
+
+const decimalsOf = (text: string): number => /[.,](\d+)$/.exec(text)?.[1]?.length ?? 0;
+const stepOf = (text: string, unitDegrees: number): number => unitDegrees / 10 ** decimalsOf(text);
+
+/** One angle, north and east positive; null for none. */
+function angleOf(text: string, positive: string, negative: string): Angle | null {
   const found = ANGLE.exec(text.trim());
   if (!found) return null;
   const [, before, whole = '', minutes, seconds, behind] = found;
@@ -30,30 +50,57 @@ function degreesOf(text: string, positive: string, negative: string): number | n
   if (ofHour >= 60 || ofMinute >= 60) return null;
   if ((minutes && degrees % 1 !== 0) || (seconds && ofHour % 1 !== 0)) return null;
   const value = degrees + ofHour / 60 + ofMinute / 3600;
-  return hemisphere === negative ? -value : value;
+  return {
+    degrees: hemisphere === negative ? -value : value,
+    stepDegrees: seconds ? stepOf(seconds, 1 / 3600) : minutes ? stepOf(minutes, 1 / 60) : stepOf(whole, 1),
+  };
 }
 
-const onEarth = (latitude: number | null, longitude: number | null): Position | null =>
-  latitude !== null && longitude !== null && Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180
-    ? { latitude, longitude }
+const decimalAngle = (text: string): Angle => ({ degrees: readDecimal(text), stepDegrees: stepOf(text, 1) });
+
+/** Half of what the last digits step over, along the meridian or across it, whichever is more. */
+function onEarth(latitude: Angle | null, longitude: Angle | null): TypedPosition | null {
+  if (!latitude || !longitude || Math.abs(latitude.degrees) > 90 || Math.abs(longitude.degrees) > 180) return null;
+  const across = Math.cos((latitude.degrees * Math.PI) / 180);
+  return {
+    position: { latitude: latitude.degrees, longitude: longitude.degrees },
+    withinM: (DEGREE_M / 2) * Math.max(latitude.stepDegrees, longitude.stepDegrees * across),
+  };
+}
+
+/** Degrees of latitude and longitude that a locator of so many characters spans. */
+const LOCATOR_SPANS: Readonly<Record<number, readonly [number, number]>> = {
+  4: [1, 2],
+  6: [1 / 24, 1 / 12],
+  8: [1 / 240, 1 / 120],
+};
+
+function ofLocator(text: string): TypedPosition | null {
+  const read = positionOfLocator(text);
+  const [high, wide] = LOCATOR_SPANS[text.length] ?? [0, 0];
+  return read.ok
+    ? onEarth({ degrees: read.value.latitude, stepDegrees: high }, { degrees: read.value.longitude, stepDegrees: wide })
     : null;
+}
 
 /**
  * A position as people type it: decimal degrees with point or comma (`41.269 -43.285`, `41,269; -43,285`), degrees with minutes and perhaps
- * seconds and hemispheres as the chart shows them (`33° 25.64′ N 112° 7.74′ W`), or a Maidenhead locator. Degrees; null for anything else.
+ * seconds and hemispheres as the chart shows them (`33° 25.64′ N 112° 7.74′ W`), a Maidenhead locator, or a reference of the military grid.
+ * Null for anything else.
  */
-export function readPosition(text: string): Position | null {
+export function readTypedPosition(text: string): TypedPosition | null {
   const typed = text.trim();
   for (const half of HALVES) {
     const [, first, second] = half.exec(typed) ?? [];
     const found =
-      first !== undefined && second !== undefined
-        ? onEarth(degreesOf(first, 'N', 'S'), degreesOf(second, 'E', 'W'))
-        : null;
+      first !== undefined && second !== undefined ? onEarth(angleOf(first, 'N', 'S'), angleOf(second, 'E', 'W')) : null;
     if (found) return found;
   }
   const [, latitude, longitude] = POINTED.exec(typed) ?? SIGNED.exec(typed) ?? [];
-  if (latitude !== undefined && longitude !== undefined) return onEarth(readDecimal(latitude), readDecimal(longitude));
-  const locator = positionOfLocator(typed);
-  return locator.ok ? locator.value : null;
+  if (latitude !== undefined && longitude !== undefined)
+    return onEarth(decimalAngle(latitude), decimalAngle(longitude));
+  return ofLocator(typed) ?? positionOfGrid(typed);
 }
+
+/** The same without what its digits leave open. */
+export const readPosition = (text: string): Position | null => readTypedPosition(text)?.position ?? null;

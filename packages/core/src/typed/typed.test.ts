@@ -1,6 +1,6 @@
 import { degreesInWords } from '../aprs/position';
 import { readDecimal, readWhole } from './number';
-import { readPosition } from './position';
+import { readPosition, readTypedPosition } from './position';
 
 describe('numbers as they are typed', () => {
   it.each([
@@ -75,4 +75,20 @@ describe('positions as they are typed', () => {
     '<script>',
   ])('%j is none', (text) => expect(readPosition(text)).toBeNull());
   it('costs no time, whatever is typed', () => expect(readPosition('1 '.repeat(20_000))).toBeNull());
+
+  // By hand: half a step of the last digit, a degree of latitude being 111.195 km; at 60° a degree across is half of that.
+  it.each([
+    ['60, 20', 55_597],
+    ['60.1 20.1', 5560],
+    ['60.12345, 20.12345', 0.556],
+    ['60° 7.4′ N 20° 7.4′ E', 92.7],
+    ['60° 7′ N 20° 7.4′ E', 926.6],
+    ['60° 7′ 24″ N 20° 7′ 24″ E', 15.4],
+    ['KP00', 55_597],
+    ['KP00aa', 2316.6],
+    ['34V ET 12345 12345', 0.5],
+  ])('%s says the place to within %d m', (text, withinM) => {
+    const { withinM: within } = readTypedPosition(text)!;
+    expect(Math.abs(within / withinM - 1)).toBeLessThan(0.01);
+  });
 });

@@ -1,4 +1,4 @@
-import { locksOf, sendsPackets, transmitLocks, type Settings } from '@tombolo/contract';
+import { locksOf, sendsPackets, transmitLocks, type PositionNow, type Settings } from '@tombolo/contract';
 import {
   AMBIGUITIES,
   ambiguityKm,
@@ -12,56 +12,61 @@ import { View } from 'react-native';
 import { SendButton } from '../../../bearers/sending';
 import { api } from '../../../live/api';
 import { useDistanceUnit } from '../../../live/preferences';
-import { useBearers, useChange, useSettings } from '../../../live/queries';
+import { useBearers, useChange, usePositionNow, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf, planReport } from './plan';
+import { ReceiverState } from './receiver-state';
 import { SentPositions } from './sent-positions';
+import { TypedPosition } from './typed-position';
+import { WhereFrom } from './where-from';
+import { WrittenForms } from './written-forms';
 
 /** Where this station is, and saying so once by radio. */
 export function PositionPlace() {
   const settings = useSettings();
+  const position = usePositionNow();
+  const failed = [settings, position].find(({ isError }) => isError);
   return (
     <Page title="Position">
       <Body soft style={{ marginBottom: 12 }}>
         Nobody learns from us where we are unless you send it, or allow answers to those who ask. Whether to publish a
         position is your choice: what was sent once may stay on the internet for good.
       </Body>
-      {settings.isPending ? <Waiting what="settings" /> : null}
-      {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
-      {settings.data ? <OwnPosition settings={settings.data} /> : null}
+      {settings.isPending || position.isPending ? <Waiting what="where we are" /> : null}
+      {failed?.error ? (
+        <Trouble error={failed.error} retry={() => void Promise.all([settings.refetch(), position.refetch()])} />
+      ) : null}
+      {settings.data && position.data ? <OwnPosition settings={settings.data} now={position.data} /> : null}
       <Rule />
       <SentPositions />
     </Page>
   );
 }
 
-function OwnPosition({ settings }: { settings: Settings }) {
-  const { position } = settings;
-  if (!position)
-    return (
-      <Notice title="It is not known where this station is">
-        <Body>Without a position nothing can be sent, and no distance or bearing be told.</Body>
-        <Button title="Enter it in Settings" kind="plain" href="/tools/settings" />
-      </Notice>
-    );
+function OwnPosition({ settings, now }: { settings: Settings; now: PositionNow }) {
+  const { position, receiver, source } = now;
   return (
     <>
       <Heading level={2}>Where we are</Heading>
-      {writtenForms(position).map(({ name, text }) => (
-        <View key={name} style={{ paddingVertical: 6 }}>
-          <Body soft>{name}</Body>
-          <Mono selectable>{text}</Mono>
-        </View>
-      ))}
-      <View style={{ alignItems: 'flex-start', marginVertical: 8 }}>
-        <Button title="Change it in Settings" kind="plain" href="/tools/settings" />
-      </View>
-      <Rule />
-      <Report settings={settings} />
+      {receiver ? <ReceiverState receiver={receiver} /> : null}
+      {position ? <WrittenForms forms={writtenForms(position)} /> : null}
+      {!position && !receiver ? (
+        <Notice title="It is not known where this station is">
+          <Body>Without a position nothing can be sent, and no distance or bearing be told.</Body>
+        </Notice>
+      ) : null}
+      {source.by === 'typed' ? <TypedPosition settings={settings} /> : null}
+      <WhereFrom source={source} />
+      {position ? (
+        <>
+          <Rule />
+          <Report settings={{ ...settings, position }} />
+        </>
+      ) : null}
     </>
   );
 }
