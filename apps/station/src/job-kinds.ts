@@ -1,5 +1,6 @@
-import type { Settings } from '@tombolo/contract';
+import type { PositionNow, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
+import { beaconTurn } from './beacon/beacon';
 import { BACKUP_JOB, backupTurn, type BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import { closeCutOffUploads } from './imports/run-import';
@@ -28,6 +29,7 @@ export interface JobKindsContext {
   /** File of the thread that does heavy things. */
   readonly heavyWorker: string;
   readonly settings: () => Promise<Settings>;
+  readonly positionNow: () => Promise<PositionNow>;
   readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
   readonly retention: RetentionContext;
   readonly backupPlan: BackupPlanContext;
@@ -52,6 +54,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
         context.wakeOutbox();
         return undefined;
       },
+    },
+    {
+      name: 'our own beacon',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => beaconTurn(context),
     },
     {
       name: 'watches for silence',

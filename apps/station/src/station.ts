@@ -182,6 +182,20 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     version: options.version,
     now,
   };
+  const receiver = createReceiver({
+    now,
+    random,
+    log,
+    moved: async (position) => {
+      await changeSettings(database, { position }, new Date(now()));
+      await settingsChanged();
+    },
+  });
+  life.atEnd(receiver.stop);
+  const positionNow = async () => {
+    const { position, positionSource } = await settings();
+    return receiver.view(position, positionSource);
+  };
   const jobs = createJobs({
     database,
     owner,
@@ -197,6 +211,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       supervisor,
       retention,
       backupPlan,
+      positionNow,
       wakeOutbox: () => outbox.wake(),
       listeningSince: new Date(now()),
       now,
@@ -219,16 +234,6 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       // The database is away: what was known holds until it is back.
     }
   };
-  const receiver = createReceiver({
-    now,
-    random,
-    log,
-    moved: async (position) => {
-      await changeSettings(database, { position }, new Date(now()));
-      await settingsChanged();
-    },
-  });
-  life.atEnd(receiver.stop);
   const holdView = async (): Promise<HoldView> => {
     // Without the database nobody knows; what waits here in memory is known.
     const waiting = await waitingInAll(pages).catch(() => 0);
@@ -263,10 +268,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     log,
     settings,
     settingsChanged,
-    positionNow: async () => {
-      const { position, positionSource } = await settings();
-      return receiver.view(position, positionSource);
-    },
+    positionNow,
     bearersChanged: supervisor.refresh,
     bearers: supervisor,
     wakeOutbox: outbox.wake,

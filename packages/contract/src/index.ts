@@ -7,6 +7,7 @@ export * from './position-source';
 export * from './people';
 export * from './heard';
 export * from './bearers';
+export * from './beacon';
 export * from './equipment';
 export * from './exchange';
 export * from './ready';

@@ -2,13 +2,13 @@ import {
   DEFAULT_RETRY,
   MOST_STATUS_OCTETS,
   OWN_SYMBOLS,
-  parseAddress,
   parseStationCall,
   REGIONS,
   symbolOf,
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
+import { beaconPlan } from './beacon';
 import { positionSource } from './position-source';
 
 const regionIds = REGIONS.map((region) => region.id) as [
@@ -16,13 +16,7 @@ const regionIds = REGIONS.map((region) => region.id) as [
   ...(typeof REGIONS)[number]['id'][],
 ];
 
-/** A path element such as WIDE1-1. */
-export const pathElement = z.string().superRefine((text, context) => {
-  const address = parseAddress(text);
-  if (!address.ok) context.addIssue({ code: 'custom', message: `${text}: ${address.error.reason}` });
-});
-
-export const path = z.array(pathElement).max(8, 'a path has at most 8 elements');
+export { path, pathElement } from './path';
 
 export const position = z.object({
   latitude: z.number().min(-90).max(90),
@@ -63,6 +57,8 @@ export const stationSettings = z.object({
   position: position.nullable(),
   /** What keeps the position. */
   positionSource,
+  /** How our position goes out by itself; null while it does not. */
+  beacon: beaconPlan.nullable(),
   /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
@@ -114,6 +110,7 @@ const defaultStation: StationSettings = {
   region: 'other',
   position: null,
   positionSource: { by: 'typed' },
+  beacon: null,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
   storeLimit: 500,

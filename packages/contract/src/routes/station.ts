@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { backupPlanChange, backupPlanView, backupView, newBackup } from '../backup';
 import { keptView } from '../kept';
+import { beaconNow } from '../beacon';
 import { positionNow } from '../position-source';
 import { settings, settingsChange } from '../settings';
 import { simulation, simulationChange } from '../simulation';
@@ -29,6 +30,12 @@ export const stationRoutes = {
     path: '/position',
     summary: 'Where the station is now, and what its receiver says',
     answer: positionNow,
+  }),
+  beaconNow: route({
+    method: 'get',
+    path: '/beacon',
+    summary: 'Whether our position goes out by itself, and why not',
+    answer: beaconNow,
   }),
   events: route({
     method: 'get',

@@ -5,6 +5,9 @@ import { encodeUncompressedPosition, type PositionToSend } from './position';
 /** What fits behind a position without a data extension (Protocol Reference 1.0.1, ch. 8). */
 export const MOST_POSITION_COMMENT_OCTETS = 43;
 
+/** What fits behind a position with course and speed (ch. 8). */
+export const MOST_MOVING_COMMENT_OCTETS = 36;
+
 /** Digits of the minutes that are left blank on purpose, the last ones first (Protocol Reference 1.0.1, ch. 6, position ambiguity). */
 export const AMBIGUITIES = [0, 1, 2, 3, 4] as const;
 export type Ambiguity = (typeof AMBIGUITIES)[number];
@@ -34,7 +37,10 @@ export function checkPositionComment(comment: string): Parsed<string> {
 
 /** Information field of our own position, without time, from a station that takes texts (ch. 8, data type `=`). */
 export function encodeOwnPosition(
-  report: Pick<PositionToSend, 'latitude' | 'longitude' | 'symbol'> & { ambiguity?: Ambiguity; comment?: string },
+  report: Pick<PositionToSend, 'latitude' | 'longitude' | 'symbol' | 'courseDeg' | 'speedKnots'> & {
+    ambiguity?: Ambiguity;
+    comment?: string;
+  },
 ): Parsed<Uint8Array> {
   const comment = checkPositionComment(report.comment ?? '');
   return comment.ok ? ok(octetsOfText(`=${encodeUncompressedPosition(report)}`)) : comment;

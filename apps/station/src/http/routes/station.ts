@@ -5,6 +5,7 @@ import { ProblemError } from '../../problem-error';
 import { eventsAfter } from '../../store/events';
 import { keptView } from '../../retention/retention';
 import { changeSettings } from '../../store/settings';
+import { beaconState } from '../../beacon/beacon';
 import { serve } from '../serve';
 
 const SIMULATION_TIMEOUT_MS = 3000;
@@ -29,6 +30,7 @@ export function stationRoutes(context: StationContext): Router {
     return settings;
   });
   serve(router, routes.positionNow, () => context.positionNow());
+  serve(router, routes.beaconNow, () => beaconState(context));
   serve(router, routes.kept, () => keptView(context.retention, new Date(context.now())));
   serve(router, routes.events, ({ query }) => eventsAfter(database, query.after, query.limit));
 

@@ -13,6 +13,12 @@ export async function queueOwnPosition(
   { id, bearerId, path, ambiguity, comment }: WantedPositionReport,
   settings: Settings,
   at: Date,
+  how: {
+    readonly motion?: { readonly courseDeg: number; readonly speedKnots: number } | null;
+    readonly note: string;
+  } = {
+    note: 'our position, for everybody, sent by hand',
+  },
 ): Promise<void> {
   await source.transaction(async (manager) => {
     // Two that are pressed at once come one after the other.
@@ -37,7 +43,7 @@ export async function queueOwnPosition(
         'One waits already',
         'A position of ours waits to go out by that bearer; another one would only load the channel.',
       );
-    const info = encodeOwnPosition({ ...settings.position, symbol, ambiguity, comment });
+    const info = encodeOwnPosition({ ...settings.position, ...how.motion, symbol, ambiguity, comment });
     if (!info.ok) throw new ProblemError(422, 'no-report', 'That cannot be sent', info.error.reason);
     await queueByItself(
       manager,
@@ -51,7 +57,7 @@ export async function queueOwnPosition(
         info: info.value,
         policy: { ...settings.retry, tries: 1 },
       },
-      { at, dueAt: at, by: own, note: 'our position, for everybody, sent by hand' },
+      { at, dueAt: at, by: own, note: how.note },
     );
     await appendEvents(manager, [{ type: 'transmission', data: { id } }], at);
   });

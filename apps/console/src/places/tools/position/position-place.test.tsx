@@ -155,7 +155,9 @@ describe('a position receiver', () => {
   it('tells how good its fix is, and whether its clock agrees', async () => {
     says({});
     renderPiece(<PositionPlace />);
-    expect(await screen.findByText(/^Fix, .*: 8 satellites, dilution 1\.2, good, 12 m above the sea$/)).toBeTruthy();
+    expect(
+      await screen.findByText(/^Fix, .* old: 8 satellites, dilution 1\.2, good, 12 m above the sea$/),
+    ).toBeTruthy();
     expect(screen.getByText('Its clock agrees with ours.')).toBeTruthy();
     expect(screen.getByText('It comes from: a receiver on /dev/ttyUSB0, 4800 Bd.')).toBeTruthy();
     expect(screen.queryByRole('textbox', { name: 'Another position' })).toBeNull();

@@ -52,7 +52,7 @@ export function ReceiverState({ receiver }: { receiver: ReceiverView }) {
   return (
     <View aria-live="polite">
       {fresh ? (
-        <Body bold>{`Fix, ${fixAge}${quality.length > 0 ? `: ${quality.join(', ')}` : ''}`}</Body>
+        <Body bold>{`Fix, ${fixAge} old${quality.length > 0 ? `: ${quality.join(', ')}` : ''}`}</Body>
       ) : (
         <Notice kind="alarm" title={fix ? 'The fix is lost' : 'No fix yet'}>
           <Body>

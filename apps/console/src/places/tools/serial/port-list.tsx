@@ -42,7 +42,7 @@ export function PortList({ ports, before, choose }: PortListProps) {
               borderBottomColor: look.rule,
             }}
           >
-            <View style={{ flexGrow: 1 }}>
+            <View style={{ flexGrow: 1, flexShrink: 1, flexBasis: 200 }}>
               <Mono>{device}</Mono>
               {builtIn ? <Body soft>Part of the machine: there whether anything is plugged in or not</Body> : null}
             </View>

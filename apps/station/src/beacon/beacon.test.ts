@@ -1,0 +1,180 @@
+import type { BeaconNow, BeaconPlan, TransmissionView } from '@tombolo/contract';
+import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
+import type { Station } from '../station';
+import {
+  createDatabase,
+  eventually,
+  RADIO,
+  startModem,
+  startWithModem,
+  type Api,
+  type FakeModem,
+  type TestDatabase,
+} from '../testing/harness';
+import { beaconTurn, type BeaconContext } from './beacon';
+
+let database: TestDatabase;
+let modem: FakeModem;
+let station: Station & { api: Api };
+let api: Api;
+/** How far the clock of the station was put on. */
+let aheadMs = 0;
+const clock = () => Date.now() + aheadMs;
+const start = () => startWithModem(database.url, modem, {}, { now: clock });
+beforeEach(async () => {
+  aheadMs = 0;
+  database = await createDatabase();
+  modem = await startModem();
+  station = await start();
+  api = station.api;
+  await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
+});
+afterEach(async () => {
+  await station.stop();
+  await modem.stop();
+  await database.drop();
+});
+
+const PLAN: BeaconPlan = {
+  scheme: { by: 'time', everyS: 600 },
+  bearerId: RADIO,
+  path: ['WIDE1-1'],
+  far: null,
+  ambiguity: 0,
+  comment: 'School',
+};
+const plan = (more: Partial<BeaconPlan> = {}) => api.patch('/settings', { beacon: { ...PLAN, ...more } });
+const state = () => api.get<BeaconNow>('/beacon');
+const lineOf = (octets: Uint8Array) => {
+  const frame = decodeFrame(octets);
+  const packet = frame.ok ? packetOfFrame(frame.value) : frame;
+  if (!packet.ok) throw new Error(packet.error.reason);
+  return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
+};
+const sent = async () => (await api.get<{ rows: TransmissionView[] }>('/transmissions')).rows;
+/** Later, and a turn of the plan, with a fix of our choosing. */
+const turnIn = async (
+  seconds: number,
+  fix: { latitude: number; courseDeg: number; speedKnots: number } | null = null,
+) => {
+  aheadMs += seconds * 1000;
+  const { database: queries, settings, positionNow, wakeOutbox } = station.context;
+  const context: BeaconContext = {
+    database: queries,
+    settings,
+    now: clock,
+    wakeOutbox,
+    positionNow: async () => {
+      const now = await positionNow();
+      if (!fix) return now;
+      const { latitude, ...motion } = fix;
+      const place = { latitude, longitude: -43.285 };
+      const receivedAt = new Date(clock()).toISOString();
+      return {
+        ...now,
+        position: place,
+        receiver: {
+          link: 'up',
+          reason: null,
+          read: 1,
+          wrong: 0,
+          lastWrong: null,
+          fix: { ...place, ...motion, altitudeM: null, satellites: null, hdop: null, toldAt: null, receivedAt },
+          fresh: true,
+          lostAt: null,
+          clockAheadS: null,
+        },
+      };
+    },
+  };
+  return beaconTurn(context);
+};
+/** Until everything that waited is on the air. */
+const out = (n: number) => eventually(() => modem.sent.length === n, 20);
+
+describe('our position by the plan', () => {
+  it('goes out by itself, once, and its record says so; without a plan nothing does', async () => {
+    expect(await state()).toMatchObject({ plan: null, stopped: null, nextBy: null });
+    await plan();
+    await out(1);
+    expect(lineOf(modem.sent[0]!)).toBe('QT2AR-7>APZTOM,WIDE1-1:=4116.14N/04317.10W[School');
+    const [row] = await sent();
+    expect(row!.evidence[0]!.note).toBe('our position, for everybody, by the beacon plan');
+    const { lastAt, nextBy } = await state();
+    expect(Date.parse(nextBy!) - Date.parse(lastAt!)).toBe(600_000);
+    // Turns in between bring nothing.
+    await turnIn(500);
+    expect(await sent()).toHaveLength(1);
+    await turnIn(100);
+    await out(2);
+  });
+
+  it('goes on after a restart where it was, not from the beginning', async () => {
+    await plan();
+    await out(1);
+    await station.stop();
+    station = await start();
+    api = station.api;
+    await turnIn(60);
+    expect(await sent()).toHaveLength(1);
+  });
+
+  it('stops when the source is lost, while the transmitter is locked and while all is held, and says so', async () => {
+    await api.patch('/settings', { antennaConfirmed: false });
+    await plan();
+    expect((await state()).stopped).toMatch(/antenna/);
+    await turnIn(0);
+    await api.patch('/settings', { antennaConfirmed: true, position: null });
+    expect((await state()).stopped).toBe('No position is set.');
+    await turnIn(0);
+    await api.put('/hold', { held: true });
+    expect((await state()).stopped).toBe('Everything is held.');
+    await turnIn(0);
+    expect(await sent()).toEqual([]);
+    await plan({ bearerId: 'none' });
+    expect((await state()).stopped).toMatch(/not there any more/);
+  });
+
+  it('tells course and speed while it moves, and comes at a turn before its time', async () => {
+    const north = { courseDeg: 0, speedKnots: 36 };
+    // The station itself has no position here: only these turns have.
+    await api.patch('/settings', { position: null });
+    await plan({ scheme: { by: 'error', withinM: 250, leastS: 60, mostS: 1800 } });
+    await turnIn(0, { latitude: 41.3, ...north });
+    await out(1);
+    expect(lineOf(modem.sent[0]!)).toContain('=4118.00N/04317.10W[360/036School');
+    // 36 knots northwards are 0.0167° in 100 s: others reckon right.
+    await turnIn(100, { latitude: 41.3167, ...north });
+    expect(await sent()).toHaveLength(1);
+    // It has stopped instead.
+    await turnIn(30, { latitude: 41.3167, courseDeg: 0, speedKnots: 0 });
+    await out(2);
+    expect(lineOf(modem.sent[1]!)).toContain('=4119.00N/04317.10W[School');
+  }, 60_000);
+
+  it('takes the far path every nth time only', async () => {
+    const far = { path: ['WIDE1-1', 'WIDE2-1'], everyNth: 3 };
+    await plan({ scheme: { by: 'time', everyS: 60 }, far });
+    await out(1);
+    for (let n = 1; n < 6; n++) {
+      await turnIn(60);
+      await out(n + 1);
+    }
+    const paths = (await sent()).map(({ path }) => path.length).reverse();
+    expect(paths).toEqual([1, 1, 2, 1, 1, 2]);
+  }, 60_000);
+
+  it('is refused where it cannot be', async () => {
+    for (const wrong of [
+      { scheme: { by: 'time', everyS: 5 } },
+      { scheme: { by: 'error', withinM: 250, leastS: 600, mostS: 60 } },
+      { scheme: { by: 'distance', everyM: 0, leastS: 60, mostS: 600 } },
+      { comment: 'x'.repeat(37) },
+      { comment: '088/036' },
+      { path: ['WIDE1-99'] },
+      { far: { path: [], everyNth: 1 } },
+    ])
+      expect(await plan(wrong as Partial<BeaconPlan>)).toMatchObject({ status: 422 });
+    expect(await state()).toMatchObject({ plan: null });
+  });
+});

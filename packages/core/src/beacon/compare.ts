@@ -1,0 +1,46 @@
+import { isBeaconDue, reckonedErrorM, type BeaconScheme, type TrackPoint } from './scheme';
+
+/** What others would have seen of a track under a scheme. */
+export interface SchemeOutcome {
+  readonly sent: number;
+  readonly perHour: number;
+  /** How far the reckoned place was off, over all points of the track, m. */
+  readonly meanErrorM: number;
+  /** 95 of 100 points were off by no more. */
+  readonly error95M: number;
+  readonly worstErrorM: number;
+  /** When each went out. */
+  readonly sentAtMs: readonly number[];
+}
+
+const HOUR_MS = 3_600_000;
+
+/** Runs a scheme over a recorded track, oldest point first; null for a track of less than two points. */
+export function runScheme(scheme: BeaconScheme, track: readonly TrackPoint[]): SchemeOutcome | null {
+  const [first] = track;
+  const end = track.at(-1);
+  if (!first || !end || track.length < 2 || end.atMs <= first.atMs) return null;
+  const errors = new Float64Array(track.length);
+  const sentAtMs: number[] = [];
+  let last: TrackPoint | null = null;
+  let sum = 0;
+  for (const [n, point] of track.entries()) {
+    // What others see just before it is put right is what they saw.
+    const off: number = last ? reckonedErrorM(last, point) : 0;
+    if (isBeaconDue(scheme, last, point)) {
+      sentAtMs.push(point.atMs);
+      last = point;
+    }
+    errors[n] = off;
+    sum += off;
+  }
+  errors.sort();
+  return {
+    sent: sentAtMs.length,
+    perHour: (sentAtMs.length * HOUR_MS) / (end.atMs - first.atMs),
+    meanErrorM: sum / track.length,
+    error95M: errors[Math.ceil(0.95 * track.length) - 1]!,
+    worstErrorM: errors[track.length - 1]!,
+    sentAtMs,
+  };
+}
