@@ -28,6 +28,7 @@ const PLACES = [
   '/tools/settings',
   '/tools/people',
   '/tools/position',
+  '/tools/beacon',
   '/tools/equipment',
   '/tools/ready',
   '/tools/serial',

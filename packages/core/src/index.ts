@@ -72,6 +72,7 @@ export * from './traffic/retry';
 export * from './traffic/status';
 export * from './beacon/channel-cost';
 export * from './beacon/compare';
+export * from './beacon/dense-track';
 export * from './beacon/plane';
 export * from './beacon/scheme';
 export * from './equipment/line-speed';

@@ -69,6 +69,7 @@ const EXPORTS = {
 export const api = {
   health: () => ask(routes.health, {}),
   settings: () => ask(routes.settings, {}),
+  beaconNow: () => ask(routes.beaconNow, {}),
   positionNow: () => ask(routes.positionNow, {}),
   changeSettings: (body: SettingsChange) => ask(routes.changeSettings, { body }),
   items: (query: { text?: string; before?: string | null; limit?: number }) => ask(routes.items, { query }),

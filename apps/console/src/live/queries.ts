@@ -34,7 +34,16 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'import':
       return [['imports'], ['packets'], ['stations'], ['trails'], ['heard links'], ['readings'], [...itemKeys.lists]];
     case 'settings':
-      return [['settings'], ['position'], ['stations', 'all'], ['station'], ['relays'], ['hold'], ['bearers']];
+      return [
+        ['settings'],
+        ['position'],
+        ['beacon'],
+        ['stations', 'all'],
+        ['station'],
+        ['relays'],
+        ['hold'],
+        ['bearers'],
+      ];
     case 'session':
       return [['sessions', event.data.bearerId]];
     case 'offer':
@@ -145,6 +154,7 @@ export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api
 /** A receiver says something new every second or two. */
 export const usePositionNow = () =>
   useQuery({ queryKey: ['position'], queryFn: api.positionNow, refetchInterval: 3000 });
+export const useBeaconNow = () => useQuery({ queryKey: ['beacon'], queryFn: api.beaconNow, refetchInterval: 5000 });
 export const useItem = (id: string) =>
   useQuery({
     queryKey: itemKeys.one(id),

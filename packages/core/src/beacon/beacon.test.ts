@@ -1,6 +1,7 @@
 import { bearingBetween, pointAt } from '../geo/geodesic';
 import { alohaSuccess, beaconCost, beaconWarnings } from './channel-cost';
 import { runScheme } from './compare';
+import { denseTrack } from './dense-track';
 import { planeAt } from './plane';
 import { isBeaconDue, reckonedErrorM, type TrackPoint } from './scheme';
 
@@ -127,6 +128,25 @@ describe('schemes on a track', () => {
     });
     expect(runScheme({ by: 'time', everyS: 60 }, track.slice(0, 1))).toBeNull();
     expect(runScheme({ by: 'time', everyS: 60 }, [])).toBeNull();
+  });
+});
+
+describe('a track that was heard now and then', () => {
+  it('is filled up straight on, with the course and speed that this takes, and not over a long silence', () => {
+    const [from, to] = [START, pointAt(START, 90, 1.852)];
+    const dense = denseTrack(
+      [
+        { atMs: 0, ...from },
+        { atMs: 120_000, ...to },
+        { atMs: 3_000_000, ...START },
+      ],
+      10,
+    );
+    expect(dense).toHaveLength(12);
+    // A nautical mile in two minutes.
+    expect(dense[6]).toMatchObject({ atMs: 60_000, speedKnots: expect.closeTo(30, 1) });
+    expect(dense[6]!.courseDeg).toBeCloseTo(90, 0);
+    expect(bearingBetween(from, dense[6]!).distanceKm).toBeCloseTo(0.926, 2);
   });
 });
 

@@ -23,6 +23,7 @@ export function ToolsPlace() {
     <Page title="Tools">
       <View style={{ gap: 8, alignItems: 'flex-start' }}>
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
+        <Button title="Beacon" icon="access-point" href="/tools/beacon" kind="plain" />
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
         <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
         <Button title="Serial lines" icon="lan-connect" href="/tools/serial" kind="plain" />

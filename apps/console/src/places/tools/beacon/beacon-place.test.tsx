@@ -1,0 +1,122 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { BeaconNow, BeaconPlan, StationDetail } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { AT, heardStation, modemLink, openSettings } from '../../../testing/samples';
+import { BeaconPlace } from './beacon-place';
+import { PROPOSED, readPlan, schemeWords, writtenOf } from './written-plan';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const PLAN: BeaconPlan = {
+  scheme: { by: 'error', withinM: 250, leastS: 60, mostS: 1800 },
+  bearerId: 'radio',
+  path: ['WIDE1-1', 'WIDE2-1'],
+  far: null,
+  ambiguity: 0,
+  comment: '',
+};
+const NOTHING: BeaconNow = { plan: null, stopped: null, lastAt: null, nextBy: null };
+const settings = { ...openSettings, position: { latitude: 41.269, longitude: -43.285 } };
+/** A truck that drove east for an hour, a point every two minutes, and then turned round. */
+const truck: StationDetail = heardStation({
+  call: 'QT3TK-14',
+  kind: 'station',
+  speedKnots: 20,
+  trail: Array.from({ length: 31 }, (_, n) => ({
+    at: new Date(Date.parse(AT) + n * 120_000).toISOString(),
+    latitude: 41.2,
+    longitude: -43.4 + 0.01 * Math.min(n, 30 - n),
+    courseDeg: null,
+    speedKnots: 20,
+    altitudeM: null,
+    fault: null,
+  })),
+});
+const answers = (beacon: BeaconNow = NOTHING, more: Record<string, { status?: number; body: unknown }> = {}) =>
+  stationAnswers({
+    'GET /api/v1/settings': { body: settings },
+    'GET /api/v1/bearers': { body: [modemLink()] },
+    'GET /api/v1/beacon': { body: beacon },
+    'GET /api/v1/stations': { body: [truck] },
+    'GET /api/v1/stations/QT3TK-14': { body: truck },
+    'GET /api/v1/transmissions': { body: { rows: [], next: null } },
+    'PATCH /api/v1/settings': { body: settings },
+    ...more,
+  });
+
+describe('a plan as it is written', () => {
+  const way = { bearerId: 'radio', path: ['WIDE1-1', 'WIDE2-1'] };
+  it('comes out as it went in', () => {
+    for (const scheme of [
+      PLAN.scheme,
+      { by: 'time', everyS: 90 } as const,
+      { by: 'distance', everyM: 500, leastS: 60, mostS: 600 } as const,
+    ])
+      expect(readPlan(writtenOf({ ...PLAN, scheme }), way)).toEqual({ plan: { ...PLAN, scheme } });
+    expect(writtenOf(null)).toBe(PROPOSED);
+  });
+
+  it('has each complaint at its field', () => {
+    expect(readPlan({ ...PROPOSED, by: 'time', everyMin: '0,1' }, way)).toMatchObject({
+      faults: { everyMin: '30 s or more' },
+    });
+    expect(readPlan({ ...PROPOSED, leastS: '600', mostMin: '1' }, way)).toMatchObject({
+      faults: { mostMin: 'the least interval is longer than the greatest' },
+    });
+    expect(readPlan({ ...PROPOSED, withinM: 'far', comment: 'x'.repeat(40) }, way)).toMatchObject({
+      faults: { withinM: 'metres', comment: expect.stringContaining('36') },
+    });
+  });
+
+  it('is said in words', () =>
+    expect([PLAN.scheme, { by: 'time', everyS: 30 } as const].map(schemeWords)).toEqual([
+      'when others are off by 250 m, 60 s to 30 min',
+      'every 30 s',
+    ]));
+});
+
+describe('the beacon', () => {
+  it('shows what a plan costs and what others would see, warns of a test-bench interval, and is started as written', async () => {
+    const asked = answers();
+    renderPiece(<BeaconPlace />);
+    expect(await screen.findByRole('heading', { name: 'Nothing goes out by itself' })).toBeInTheDocument();
+    const rows = within(await screen.findByRole('list', { name: 'Schemes compared' })).getAllByRole('listitem');
+    const sent = rows.map((row) => Number(/(\d+) reports/.exec(row.textContent ?? '')![1]));
+    expect(rows[0]).toHaveTextContent(/^This plan: when others are off by 250 m/);
+    // Straight on and one turn: the fixed interval of half a minute sends many times as much.
+    expect(sent[0]).toBeLessThan(10);
+    expect(sent[1]).toBeGreaterThan(100);
+    await userEvent.click(screen.getByRole('radio', { name: 'After so much time' }));
+    const every = screen.getByRole('textbox', { name: 'Every, min' });
+    await userEvent.clear(every);
+    await userEvent.type(every, '0.5');
+    expect(screen.getByText(/^Every 30 s is for a test bench/)).toBeInTheDocument();
+    await userEvent.clear(every);
+    await userEvent.click(screen.getByRole('button', { name: 'Send by this plan' }));
+    expect(asked.some(({ method }) => method === 'PATCH')).toBe(false);
+    await userEvent.type(every, '30');
+    await userEvent.click(screen.getByRole('button', { name: 'Send by this plan' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({
+        beacon: { ...PLAN, scheme: { by: 'time', everyS: 1800 } },
+      }),
+    );
+  });
+
+  it('says why a plan waits, and is stopped with one press', async () => {
+    const asked = answers({ plan: PLAN, stopped: 'Everything is held.', lastAt: AT, nextBy: null });
+    renderPiece(<BeaconPlace />);
+    expect(await screen.findByRole('heading', { name: 'The plan waits' })).toBeInTheDocument();
+    expect(screen.getByText('Everything is held.')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Stop the beacon' }));
+    await waitFor(() => expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({ beacon: null }));
+  });
+
+  it('asks for a modem first', async () => {
+    answers(NOTHING, { 'GET /api/v1/bearers': { body: [] } });
+    renderPiece(<BeaconPlace />);
+    expect(await screen.findByText('No modem')).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: /by this plan$/ })).toBeNull();
+  });
+});

@@ -1,0 +1,103 @@
+import {
+  denseTrack,
+  distanceInWords,
+  metresInWords,
+  runScheme,
+  type BeaconScheme,
+  type DistanceUnit,
+} from '@tombolo/core';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useStation, useStations } from '../../../live/queries';
+import { Choice } from '../../../ui/choice';
+import { useLook } from '../../../ui/look';
+import { Trouble, Waiting } from '../../../ui/page';
+import { Body, Heading } from '../../../ui/text';
+import { schemeWords } from './written-plan';
+
+/** Every so many seconds it is asked whether a report is due. */
+const STEP_S = 5;
+const MOST_OFFERED = 5;
+
+const OTHERS: readonly BeaconScheme[] = [
+  { by: 'time', everyS: 30 },
+  { by: 'time', everyS: 120 },
+  { by: 'time', everyS: 600 },
+];
+
+const metres = (m: number, unit: DistanceUnit): string =>
+  m < 1000 ? metresInWords(m, unit) : distanceInWords(m / 1000, unit);
+
+/** What others would see of a station that moved here, under this scheme and under some that are common. */
+export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
+  const stations = useStations();
+  const [chosen, choose] = useState<string | null>(null);
+  // What moves tells its speed.
+  const movers = (stations.data ?? [])
+    .filter(({ kind, speedKnots }) => kind === 'station' && speedKnots !== null && speedKnots > 0)
+    .slice(0, MOST_OFFERED);
+  const call = chosen ?? movers[0]?.call ?? null;
+  return (
+    <View style={{ marginBottom: 16 }}>
+      <Heading level={3}>Compared on a track</Heading>
+      {stations.data && movers.length === 0 ? (
+        <Body soft>No station that moves has been heard yet: its track would be compared here.</Body>
+      ) : null}
+      {movers.length > 1 ? (
+        <Choice<string>
+          label="Whose track"
+          options={movers.map((mover) => ({ id: mover.call, title: mover.call }))}
+          value={call ?? ''}
+          onChange={choose}
+        />
+      ) : null}
+      {call ? <OnTrack key={call} call={call} scheme={scheme} /> : null}
+    </View>
+  );
+}
+
+function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
+  const look = useLook();
+  const unit = useDistanceUnit();
+  const station = useStation(call);
+  const trail = station.data?.trail;
+  const track = useMemo(
+    () =>
+      denseTrack(
+        (trail ?? []).filter(({ fault }) => fault === null).map((point) => ({ ...point, atMs: Date.parse(point.at) })),
+        STEP_S,
+      ),
+    [trail],
+  );
+  if (station.isPending) return <Waiting what="the track" />;
+  if (station.isError) return <Trouble error={station.error} retry={() => void station.refetch()} />;
+  const first = track[0];
+  if (!first) return <Body soft>{`The track of ${call} is too short to compare on.`}</Body>;
+  const hours = (track.at(-1)!.atMs - first.atMs) / 3_600_000;
+  const rows = [scheme, ...OTHERS].flatMap((one, n) => {
+    const outcome = runScheme(one, track);
+    return outcome ? [{ id: n, words: schemeWords(one), outcome }] : [];
+  });
+  return (
+    <View>
+      <Body soft style={{ marginBottom: 4 }}>
+        {`The last ${hours < 1 ? `${Math.round(hours * 60)} min` : `${hours.toFixed(1)} h`} of ${call}, straight on between what was heard.`}
+      </Body>
+      <View role="list" aria-label="Schemes compared">
+        {rows.map(({ id, words, outcome }) => (
+          <View
+            key={id}
+            role="listitem"
+            style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
+          >
+            <Body bold={id === 0}>{`${id === 0 ? 'This plan: ' : ''}${words}`}</Body>
+            <Body
+              soft
+            >{`${outcome.sent} reports; others are off by ${metres(outcome.meanErrorM, unit)} on average, by no more than ${metres(outcome.error95M, unit)} in 95 of 100 moments`}</Body>
+          </View>
+        ))}
+      </View>
+    </View>
+  );
+}
