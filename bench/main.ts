@@ -1,3 +1,4 @@
+import { beacon } from './beacon';
 import { chart } from './chart';
 import { connected } from './connected';
 import { decode } from './decode';
@@ -10,6 +11,7 @@ import { large } from './large';
 import { logSearch } from './log-search';
 import { longLists } from './long-lists';
 import { mesh } from './mesh';
+import { ready } from './ready';
 import { secondConsole } from './second-console';
 import { start } from './start';
 import { truth } from './truth/truth';
@@ -25,6 +27,8 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   chart,
   connected,
   mesh,
+  ready,
+  beacon,
   hostile,
   killed,
   large,

@@ -95,6 +95,50 @@ const OPENED: readonly {
     },
     shows: /^Not saved/,
   },
+  {
+    name: 'a piece of equipment with a fault in it, and its sheet',
+    path: '/tools/equipment',
+    async open(page) {
+      await press(page, 'Add a piece');
+      await page.getByRole('radio', { name: 'Radio', exact: true }).click();
+      await press(page, 'Add it');
+      await page.getByText('something is missing here').first().waitFor();
+      await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Hand-held');
+      await page.getByRole('checkbox', { name: 'A packet modem is inside', exact: true }).click();
+      await press(page, 'Add it');
+      await page
+        .getByRole('link', { name: /^Set-up sheet/ })
+        .first()
+        .click();
+      await press(page, 'For somebody with the same set');
+    },
+    shows: 'Transmit delay',
+  },
+  {
+    name: 'a question of the ready check',
+    path: '/tools/ready?symptom=wrong-place',
+    open: (page) => press(page, 'Add a cause'),
+    shows: /^It takes about/,
+  },
+  {
+    name: 'a position that is typed, and where it comes from',
+    path: '/tools/position',
+    async open(page) {
+      await page.getByRole('textbox', { name: 'Another position', exact: true }).fill('41 16.2N 43 17.1W');
+      await press(page, 'Change where it comes from');
+      await page.getByRole('radio', { name: 'A receiver on a serial line', exact: true }).click();
+    },
+    shows: /^By its digits/,
+  },
+  {
+    name: 'a beacon for a test bench',
+    path: '/tools/beacon',
+    async open(page) {
+      await page.getByRole('radio', { name: 'After so much time', exact: true }).click();
+      await page.getByRole('textbox', { name: 'Every, min', exact: true }).fill('0.5');
+    },
+    shows: /is for a test bench/,
+  },
   { name: 'the keys', path: '/traffic', open: (page) => page.keyboard.press('?'), shows: 'Keys' },
 ];
 

@@ -1,6 +1,6 @@
 import type { Frequency } from '@tombolo/core';
 import { z } from 'zod';
-import { rowNumber } from './parameters';
+import { page } from './paging';
 import { instant } from './traffic';
 
 export const heardHow = z.enum(['direct', 'relayed', 'internet']);
@@ -257,14 +257,6 @@ export type TrailView = z.infer<typeof trailView>;
 export const readingsQuery = z.object({ kind: z.enum(['weather', 'telemetry']), hours: hours.default(24) });
 export const placesExportQuery = z.object({ call: z.string().max(12).optional(), hours: hours.default(24) });
 
-const page = {
-  limit: z.coerce.number().int().min(1).max(500).default(50),
-  /** Keyset paging: the `next` of the page before. */
-  before: rowNumber.optional(),
-};
-
-const flag = z.enum(['true', 'false']).transform((text) => text === 'true');
-
 /** Filters of the log; the same for the screen and for exports. */
 export const heardFilter = z.object({
   text: z.string().trim().max(100).optional(),
@@ -278,24 +270,11 @@ export const heardFilter = z.object({
 export type HeardFilter = z.infer<typeof heardFilter>;
 
 export const heardQuery = heardFilter.extend(page);
-export const itemsQuery = z.object({
-  text: z.string().trim().max(100).optional(),
-  filed: flag.optional(),
-  direction: z.enum(['out', 'in']).optional(),
-  limit: page.limit,
-  before: z
-    .string()
-    .regex(/^\d+:[0-9a-f-]{36}$/)
-    .optional(),
-});
-export const transmissionsQuery = itemsQuery.pick({ limit: true, before: true });
 export const failureQuery = z.object({
   importId: z.uuid().optional(),
   bearerId: z.string().max(60).optional(),
   ...page,
 });
-
-export const pageOf = <T extends z.ZodType>(rows: T) => z.object({ rows: z.array(rows), next: z.string().nullable() });
 
 export const importFormat = z.enum(['kiss', 'pcap', 'monitor']);
 export type ImportFormat = z.infer<typeof importFormat>;

@@ -4,6 +4,7 @@ export * from './traffic';
 export * from './write';
 export * from './position-report';
 export * from './position-source';
+export { itemsQuery, pageOf, transmissionsQuery } from './paging';
 export * from './people';
 export * from './heard';
 export * from './bearers';

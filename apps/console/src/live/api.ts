@@ -18,23 +18,21 @@ import type {
   StationChange,
   WatchChange,
 } from '@tombolo/contract';
+import { backupRoutes } from '@tombolo/contract/routes/backups';
 import { bearerRoutes } from '@tombolo/contract/routes/bearers';
 import { exportRoutes } from '@tombolo/contract/routes/exports';
 import { heardRoutes } from '@tombolo/contract/routes/heard';
+import { importRoutes } from '@tombolo/contract/routes/imports';
+import { mapRoutes } from '@tombolo/contract/routes/maps';
 import { peopleRoutes } from '@tombolo/contract/routes/people';
+import { positionRoutes } from '@tombolo/contract/routes/position';
+import { relayRoutes } from '@tombolo/contract/routes/relays';
+import { sessionRoutes } from '@tombolo/contract/routes/sessions';
 import { stationRoutes } from '@tombolo/contract/routes/station';
 import { trafficRoutes } from '@tombolo/contract/routes/traffic';
+import { watchRoutes } from '@tombolo/contract/routes/watches';
+import { writingRoutes } from '@tombolo/contract/routes/writing';
 import { ask, upload, urlOf } from './ask';
-
-/** What the first screens ask. What one place alone asks stands by that place, so that its schemas are loaded with it. */
-const routes = {
-  ...stationRoutes,
-  ...trafficRoutes,
-  ...peopleRoutes,
-  ...heardRoutes,
-  ...bearerRoutes,
-  ...exportRoutes,
-};
 
 export interface HeardQuery {
   text?: string;
@@ -54,93 +52,101 @@ export interface PlacesQuery {
   kind?: ReadingsView['kind'];
 }
 
-const EXPORTS = {
-  'heard.pcap': routes.heardCapture,
-  'heard.txt': routes.heardText,
-  'log.csv': routes.log,
-  'mail.mbox': routes.mailbox,
-  'readings.csv': routes.readingsCsv,
-  'stations.gpx': routes.placesGpx,
-  'stations.kml': routes.placesKml,
-  'stations.geojson': routes.placesGeoJson,
-} as const;
+const fileRoute = (file: ExportFile) =>
+  ({
+    'heard.pcap': exportRoutes.heardCapture,
+    'heard.txt': exportRoutes.heardText,
+    'log.csv': exportRoutes.log,
+    'mail.mbox': exportRoutes.mailbox,
+    'readings.csv': exportRoutes.readingsCsv,
+    'stations.gpx': exportRoutes.placesGpx,
+    'stations.kml': exportRoutes.placesKml,
+    'stations.geojson': exportRoutes.placesGeoJson,
+  })[file];
 
-/** The station's API, by the routes of the contract. */
+/**
+ * The station's API, by the routes of the contract: each is looked up when it is asked, so that the schemas of a subject are built with its first
+ * question. What one place alone asks stands by that place.
+ */
 export const api = {
-  health: () => ask(routes.health, {}),
-  settings: () => ask(routes.settings, {}),
-  beaconNow: () => ask(routes.beaconNow, {}),
-  positionNow: () => ask(routes.positionNow, {}),
-  changeSettings: (body: SettingsChange) => ask(routes.changeSettings, { body }),
-  items: (query: { text?: string; before?: string | null; limit?: number }) => ask(routes.items, { query }),
-  openItems: () => ask(routes.openItems, {}),
-  transmissions: (query: { before?: string | null; limit?: number }) => ask(routes.transmissions, { query }),
-  item: (id: string) => ask(routes.item, { params: { id } }),
-  queueItem: (body: NewItem) => ask(routes.queueItem, { body }),
-  sendPosition: (body: NewPositionReport) => ask(routes.sendPosition, { body }),
-  fileItems: (ids: readonly string[], filed: boolean) => ask(routes.fileItems, { body: { ids: [...ids], filed } }),
-  act: (id: string, action: ItemAction) => ask(routes.act, { params: { id }, body: { action } }),
+  health: () => ask(stationRoutes.health, {}),
+  settings: () => ask(stationRoutes.settings, {}),
+  beaconNow: () => ask(positionRoutes.beaconNow, {}),
+  positionNow: () => ask(positionRoutes.positionNow, {}),
+  changeSettings: (body: SettingsChange) => ask(stationRoutes.changeSettings, { body }),
+  items: (query: { text?: string; before?: string | null; limit?: number }) => ask(trafficRoutes.items, { query }),
+  openItems: () => ask(trafficRoutes.openItems, {}),
+  transmissions: (query: { before?: string | null; limit?: number }) => ask(trafficRoutes.transmissions, { query }),
+  item: (id: string) => ask(trafficRoutes.item, { params: { id } }),
+  queueItem: (body: NewItem) => ask(writingRoutes.queueItem, { body }),
+  sendPosition: (body: NewPositionReport) => ask(writingRoutes.sendPosition, { body }),
+  fileItems: (ids: readonly string[], filed: boolean) =>
+    ask(trafficRoutes.fileItems, { body: { ids: [...ids], filed } }),
+  act: (id: string, action: ItemAction) => ask(trafficRoutes.act, { params: { id }, body: { action } }),
   packets: (query: HeardQuery & { before?: string | null; limit?: number }) =>
-    ask(routes.packets, { query: { ...query } }),
-  packet: (id: string) => ask(routes.packet, { params: { id } }),
-  failures: (query: { importId?: string; before?: string | null; limit?: number }) => ask(routes.failures, { query }),
-  stations: (since?: string) => ask(routes.stations, { query: { since } }),
-  station: (call: string) => ask(routes.station, { params: { call } }),
-  changeStation: (call: string, body: StationChange) => ask(routes.changeStation, { params: { call }, body }),
-  trails: (hours: number, since?: string) => ask(routes.trails, { query: { hours, since } }),
-  heardLinks: () => ask(routes.heardLinks, {}),
-  readings: (kind: ReadingsView['kind'], hours: number) => ask(routes.readings, { query: { kind, hours } }),
-  watches: () => ask(routes.watches, {}),
-  addWatch: (body: NewWatch) => ask(routes.addWatch, { body }),
-  changeWatch: (id: string, body: WatchChange) => ask(routes.changeWatch, { params: { id }, body }),
-  removeWatch: (id: string) => ask(routes.removeWatch, { params: { id } }),
-  alarms: () => ask(routes.alarms, {}),
-  seeAlarm: (id: string) => ask(routes.seeAlarm, { params: { id } }),
-  maps: () => ask(routes.maps, {}),
+    ask(heardRoutes.packets, { query: { ...query } }),
+  packet: (id: string) => ask(heardRoutes.packet, { params: { id } }),
+  failures: (query: { importId?: string; before?: string | null; limit?: number }) =>
+    ask(heardRoutes.failures, { query }),
+  stations: (since?: string) => ask(heardRoutes.stations, { query: { since } }),
+  station: (call: string) => ask(heardRoutes.station, { params: { call } }),
+  changeStation: (call: string, body: StationChange) => ask(heardRoutes.changeStation, { params: { call }, body }),
+  trails: (hours: number, since?: string) => ask(heardRoutes.trails, { query: { hours, since } }),
+  heardLinks: () => ask(heardRoutes.heardLinks, {}),
+  readings: (kind: ReadingsView['kind'], hours: number) => ask(heardRoutes.readings, { query: { kind, hours } }),
+  watches: () => ask(watchRoutes.watches, {}),
+  addWatch: (body: NewWatch) => ask(watchRoutes.addWatch, { body }),
+  changeWatch: (id: string, body: WatchChange) => ask(watchRoutes.changeWatch, { params: { id }, body }),
+  removeWatch: (id: string) => ask(watchRoutes.removeWatch, { params: { id } }),
+  alarms: () => ask(watchRoutes.alarms, {}),
+  seeAlarm: (id: string) => ask(watchRoutes.seeAlarm, { params: { id } }),
+  maps: () => ask(mapRoutes.maps, {}),
   addMap: (file: Blob, name: string, kind: string, progress: (share: number) => void) =>
-    upload(routes.addMap, { query: { name, kind } }, file, progress),
-  removeMap: (id: string) => ask(routes.removeMap, { params: { id } }),
-  mapUrl: (id: string) => urlOf(routes.mapContent, { params: { id } }),
-  bearers: () => ask(routes.bearers, {}),
-  addBearer: (body: NewBearer) => ask(routes.addBearer, { body }),
-  switchBearer: (id: string, enabled: boolean) => ask(routes.changeBearer, { params: { id }, body: { enabled } }),
+    upload(mapRoutes.addMap, { query: { name, kind } }, file, progress),
+  removeMap: (id: string) => ask(mapRoutes.removeMap, { params: { id } }),
+  mapUrl: (id: string) => urlOf(mapRoutes.mapContent, { params: { id } }),
+  bearers: () => ask(bearerRoutes.bearers, {}),
+  addBearer: (body: NewBearer) => ask(bearerRoutes.addBearer, { body }),
+  switchBearer: (id: string, enabled: boolean) => ask(bearerRoutes.changeBearer, { params: { id }, body: { enabled } }),
   changeBearer: (id: string, config: BearerConfig, name?: string) =>
-    ask(routes.changeBearer, { params: { id }, body: { config, ...(name !== undefined && { name }) } }),
-  invitation: (id: string, channel: string) => ask(routes.invitation, { params: { id }, body: { channel } }),
-  removeBearer: (id: string) => ask(routes.removeBearer, { params: { id } }),
-  waiting: () => ask(routes.waiting, {}),
-  dropWaiting: (ids: readonly string[]) => ask(routes.dropWaiting, { body: { ids: [...ids] } }),
-  hold: () => ask(routes.hold, {}),
-  holdEverything: (held: boolean) => ask(routes.changeHold, { body: { held } }),
-  kept: () => ask(routes.kept, {}),
-  backupPlan: () => ask(routes.backupPlan, {}),
-  changeBackupPlan: (body: BackupPlanChange) => ask(routes.changeBackupPlan, { body }),
-  backups: () => ask(routes.backups, {}),
-  makeBackup: (passphrase: string) => ask(routes.makeBackup, { body: { passphrase } }),
-  backupUrl: (id: string) => urlOf(routes.backupFile, { params: { id } }),
-  imports: () => ask(routes.imports, {}),
+    ask(bearerRoutes.changeBearer, { params: { id }, body: { config, ...(name !== undefined && { name }) } }),
+  invitation: (id: string, channel: string) => ask(bearerRoutes.invitation, { params: { id }, body: { channel } }),
+  removeBearer: (id: string) => ask(bearerRoutes.removeBearer, { params: { id } }),
+  waiting: () => ask(bearerRoutes.waiting, {}),
+  dropWaiting: (ids: readonly string[]) => ask(bearerRoutes.dropWaiting, { body: { ids: [...ids] } }),
+  hold: () => ask(bearerRoutes.hold, {}),
+  holdEverything: (held: boolean) => ask(bearerRoutes.changeHold, { body: { held } }),
+  kept: () => ask(stationRoutes.kept, {}),
+  backupPlan: () => ask(backupRoutes.backupPlan, {}),
+  changeBackupPlan: (body: BackupPlanChange) => ask(backupRoutes.changeBackupPlan, { body }),
+  backups: () => ask(backupRoutes.backups, {}),
+  makeBackup: (passphrase: string) => ask(backupRoutes.makeBackup, { body: { passphrase } }),
+  backupUrl: (id: string) => urlOf(backupRoutes.backupFile, { params: { id } }),
+  imports: () => ask(importRoutes.imports, {}),
   // As long as it takes to read: how far it is tells the list.
   importFile: (file: Blob, name: string, format: string) =>
-    ask(routes.readRecording, { query: { name, format } }, { octets: file, withinMs: null }),
-  removeImport: (id: string) => ask(routes.removeImport, { params: { id } }),
-  meshNodes: () => ask(routes.meshNodes, {}),
-  offers: (bearerId: string) => ask(routes.offers, { query: { bearerId } }),
-  sessions: (bearerId: string) => ask(routes.sessions, { query: { bearerId } }),
-  beginSession: (body: NewSession) => ask(routes.beginSession, { body }),
-  typeLine: (id: string, line: string) => ask(routes.typeLine, { params: { id }, body: { line } }),
-  endSession: (id: string) => ask(routes.endSession, { params: { id } }),
-  relays: (id: string) => ask(routes.relays, { params: { id } }),
-  relay: (id: string, body: NewRelay) => ask(routes.relay, { params: { id }, body }),
-  people: () => ask(routes.people, {}),
-  keepPerson: ({ id, ...body }: Pick<Person, 'id'> & PersonChange) => ask(routes.keepPerson, { params: { id }, body }),
-  removePerson: (id: string) => ask(routes.removePerson, { params: { id } }),
-  rules: () => ask(routes.rules, {}),
-  addRule: (body: NewStandingRule) => ask(routes.addRule, { body }),
-  changeRule: (id: string, body: RuleChange) => ask(routes.changeRule, { params: { id }, body }),
-  removeRule: (id: string) => ask(routes.removeRule, { params: { id } }),
-  attachmentUrl: (id: string) => urlOf(routes.attachment, { params: { id } }),
-  messageUrl: (id: string) => urlOf(routes.message, { params: { id } }),
-  simulation: () => ask(routes.simulation, {}),
-  setSpeed: (speed: Simulation['speed']) => ask(routes.changeSimulation, { body: { speed } }),
-  exportUrl: (file: ExportFile, query: HeardQuery | PlacesQuery = {}) => urlOf(EXPORTS[file], { query: { ...query } }),
+    ask(importRoutes.readRecording, { query: { name, format } }, { octets: file, withinMs: null }),
+  removeImport: (id: string) => ask(importRoutes.removeImport, { params: { id } }),
+  meshNodes: () => ask(sessionRoutes.meshNodes, {}),
+  offers: (bearerId: string) => ask(sessionRoutes.offers, { query: { bearerId } }),
+  sessions: (bearerId: string) => ask(sessionRoutes.sessions, { query: { bearerId } }),
+  beginSession: (body: NewSession) => ask(sessionRoutes.beginSession, { body }),
+  typeLine: (id: string, line: string) => ask(sessionRoutes.typeLine, { params: { id }, body: { line } }),
+  endSession: (id: string) => ask(sessionRoutes.endSession, { params: { id } }),
+  relays: (id: string) => ask(relayRoutes.relays, { params: { id } }),
+  relay: (id: string, body: NewRelay) => ask(relayRoutes.relay, { params: { id }, body }),
+  people: () => ask(peopleRoutes.people, {}),
+  keepPerson: ({ id, ...body }: Pick<Person, 'id'> & PersonChange) =>
+    ask(peopleRoutes.keepPerson, { params: { id }, body }),
+  removePerson: (id: string) => ask(peopleRoutes.removePerson, { params: { id } }),
+  rules: () => ask(relayRoutes.rules, {}),
+  addRule: (body: NewStandingRule) => ask(relayRoutes.addRule, { body }),
+  changeRule: (id: string, body: RuleChange) => ask(relayRoutes.changeRule, { params: { id }, body }),
+  removeRule: (id: string) => ask(relayRoutes.removeRule, { params: { id } }),
+  attachmentUrl: (id: string) => urlOf(trafficRoutes.attachment, { params: { id } }),
+  messageUrl: (id: string) => urlOf(trafficRoutes.message, { params: { id } }),
+  simulation: () => ask(stationRoutes.simulation, {}),
+  setSpeed: (speed: Simulation['speed']) => ask(stationRoutes.changeSimulation, { body: { speed } }),
+  exportUrl: (file: ExportFile, query: HeardQuery | PlacesQuery = {}) =>
+    urlOf(fileRoute(file), { query: { ...query } }),
 };

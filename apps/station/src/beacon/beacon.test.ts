@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { BeaconNow, BeaconPlan, TransmissionView } from '@tombolo/contract';
 import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
 import type { Station } from '../station';
@@ -163,6 +164,25 @@ describe('our position by the plan', () => {
     const paths = (await sent()).map(({ path }) => path.length).reverse();
     expect(paths).toEqual([1, 1, 2, 1, 1, 2]);
   }, 60_000);
+
+  it('waits while the modem is away, and tells nobody afterwards where we were', async () => {
+    await plan();
+    await out(1);
+    const { port } = modem;
+    await modem.stop();
+    await eventually(async () => (await state()).stopped !== null);
+    expect((await state()).nextBy).toBeNull();
+    await turnIn(600);
+    expect(await sent()).toHaveLength(1);
+    // By hand it may be queued; five minutes later it is no longer true.
+    await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: [] });
+    await api.patch('/settings', { beacon: null });
+    aheadMs += 6 * 60_000;
+    modem = await startModem(port);
+    await eventually(() => modem.connections() > 0, 40);
+    await eventually(async () => (await sent())[0]!.evidence.some(({ kind }) => kind === 'overdue'), 20);
+    expect(modem.sent).toEqual([]);
+  }, 90_000);
 
   it('is refused where it cannot be', async () => {
     for (const wrong of [

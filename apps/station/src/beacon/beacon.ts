@@ -25,11 +25,13 @@ interface SentPosition {
   readonly path: readonly string[];
 }
 
-/** Positions that were queued last, by hand or by the plan, the last first: what others know of us. */
+/** Positions that went out last, by hand or by the plan, the last first: what others know of us. */
 async function lastPositions(queries: Queries): Promise<SentPosition[]> {
   const rows = await rowsOf<{ info: Buffer; created_at: Date; path: string[] }>(
     queries,
-    `select info, created_at, path from leg where item_id is null and role = 'convey' order by created_at desc limit $1`,
+    `select info, created_at, path from leg where item_id is null and role = 'convey'
+       and exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent')
+     order by created_at desc limit $1`,
     [MOST_NTH],
   );
   return rows.map(({ info, created_at, path }) => {
@@ -66,6 +68,7 @@ async function stoppedBy(
   const bearer = await queries.getRepository(BearerEntity).findOneBy({ id: plan.bearerId });
   if (!bearer) return 'The bearer of the plan is not there any more.';
   if (!bearer.enabled) return `“${bearer.name}” is switched off.`;
+  if (bearer.state.link !== 'up') return bearer.state.reason ?? `“${bearer.name}” is not connected.`;
   if (settings.heldSince !== null) return 'Everything is held.';
   const [lock] = locksOf(bearer.config.kind, settings);
   if (lock !== undefined) return lock;

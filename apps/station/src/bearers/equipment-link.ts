@@ -36,8 +36,8 @@ export interface OpenLine {
   readonly stream: Duplex;
   /** Calls back once, when octets can pass. */
   onUp(call: () => void): void;
-  /** Calls back once, when no more can, with the reason as far as one is known; also where it never opened. */
-  onDown(call: (problem: string | null) => void): void;
+  /** Calls back once, when no more can, with the reason as far as one is known; also where it never opened. What it gives takes that back. */
+  onDown(call: (problem: string | null) => void): () => void;
   /** Ends it; `problem` is told as the reason. */
   close(problem?: string): void;
 }
@@ -120,19 +120,20 @@ export function createEquipmentLink(
           current.close(UNREAD_WORDS);
           return resolve({ verdict: 'not taken', words: UNREAD_WORDS });
         }
-        current.onDown(() =>
+        const noMore = current.onDown(() =>
           resolve({
             verdict: 'unknown',
             words: 'the connection broke while the frame was handed over: it may or may not go out',
           }),
         );
-        current.stream.write(octets, (error) =>
+        current.stream.write(octets, (error) => {
+          noMore();
           resolve(
             error
               ? { verdict: 'unknown', words: `${error.message}: it may or may not go out` }
               : { verdict: 'given', words: GIVEN_WORDS },
-          ),
-        );
+          );
+        });
       }),
   };
 }

@@ -4,7 +4,7 @@ import type { OpenLine } from './equipment-link';
 /** A serial device, or anything that looks like one, such as a wireless serial link. */
 export function openSerialLine({ device, speedBd }: { readonly device: string; readonly speedBd: number }): OpenLine {
   const port = new SerialPort({ path: device, baudRate: speedBd, autoOpen: false });
-  const downs: ((problem: string | null) => void)[] = [];
+  const downs = new Set<(problem: string | null) => void>();
   const ups: (() => void)[] = [];
   let ended: { readonly problem: string | null } | null = null;
   const end = (problem: string | null) => {
@@ -31,7 +31,11 @@ export function openSerialLine({ device, speedBd }: { readonly device: string; r
   return {
     stream: port,
     onUp: (call) => void ups.push(call),
-    onDown: (call) => (ended ? call(ended.problem) : void downs.push(call)),
+    onDown(call) {
+      if (ended) call(ended.problem);
+      else downs.add(call);
+      return () => downs.delete(call);
+    },
     close: (problem) => close(problem ?? null),
   };
 }

@@ -17,7 +17,11 @@ export function openTcpLine({ host, port }: { readonly host: string; readonly po
   return {
     stream: socket,
     onUp: (call) => void socket.once('connect', call),
-    onDown: (call) => void socket.once('close', () => call(problem)),
+    onDown(call) {
+      const closed = () => call(problem);
+      socket.once('close', closed);
+      return () => socket.off('close', closed);
+    },
     close: (words) => void socket.destroy(words === undefined ? undefined : new Error(words)),
   };
 }

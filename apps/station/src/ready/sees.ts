@@ -1,12 +1,12 @@
 import { carriageOf, locksOf, sendsPackets, transmitLocks, type BearerView, type Settings } from '@tombolo/contract';
-import { decodeInformation, elementForm, REGIONS, symbolMeaning, symbolOf, type StationSees } from '@tombolo/core';
+import { decodeInformation, elementForm, REGIONS, type StationSees } from '@tombolo/core';
 import { lookAtInbox } from '../arrivals/inbox';
 import { rowsOf, type Queries } from '../store/database';
 import { firstIdAt } from '../store/moments';
-import type { StationState } from '../ingest/derived/sighting';
 
 const OCTETS_MS = 10 * 60_000;
 const GATEWAY_MS = 30 * 60_000;
+const LATELY_MS = 30 * 60_000;
 /** Receptions that were not understood, of which as many are looked at. */
 const MOST_LOOKED_AT = 200;
 
@@ -52,7 +52,7 @@ export async function stationSees(
     ),
     positionKnown: settings.position !== null,
     ...(await ownPositions(queries)),
-    ownRepeatedAt: await lastEvidence(queries, `kind = 'relayed'`),
+    ownRepeatedAt: await lastEvidence(queries, `kind = 'relayed' and at > $1`, [new Date(now - LATELY_MS)]),
     gatewayHeardAt: await gatewayHeard(queries, now),
     room: inbox.room,
     mesh: mesh
@@ -95,8 +95,16 @@ async function heardLast(queries: Queries, calls: readonly string[]) {
   return calls.map((call) => ({ call, heardAt: isoOf(rows.find((row) => row.call === call)?.last_at) }));
 }
 
-const lastEvidence = async (queries: Queries, condition: string): Promise<string | null> => {
-  const [row] = await rowsOf<{ at: Date | null }>(queries, `select max(at) as at from evidence where ${condition}`);
+const lastEvidence = async (
+  queries: Queries,
+  condition: string,
+  parameters: unknown[] = [],
+): Promise<string | null> => {
+  const [row] = await rowsOf<{ at: Date | null }>(
+    queries,
+    `select max(at) as at from evidence where ${condition}`,
+    parameters,
+  );
   return isoOf(row?.at);
 };
 
@@ -118,14 +126,11 @@ async function ownPositions(queries: Queries) {
 
 /** When a station that calls itself a gateway was heard, if that was lately. */
 async function gatewayHeard(queries: Queries, now: number): Promise<string | null> {
-  const rows = await rowsOf<{ state: StationState; last_at: Date }>(
+  // Both symbols of gateways have this code, in either table (Protocol Reference 1.0.1, appendix 2).
+  const [row] = await rowsOf<{ at: Date | null }>(
     queries,
-    'select state, last_at from station where last_at > $1 order by last_at desc',
+    `select max(last_at) as at from station where last_at > $1 and state->>'symbol' like '_&'`,
     [new Date(now - GATEWAY_MS)],
   );
-  const gateway = rows.find(({ state }) => {
-    const symbol = state.symbol === null ? null : symbolOf(state.symbol);
-    return symbol !== null && symbolMeaning(symbol) === 'gateway';
-  });
-  return isoOf(gateway?.last_at);
+  return isoOf(row?.at);
 }

@@ -117,7 +117,15 @@ describe('a modem on a serial line', () => {
   });
 
   it('is refused where the name is no device', async () => {
-    for (const device of ['ttyUSB0', '/etc/passwd', '/dev/../etc/passwd', '/dev/tty USB0'])
+    for (const device of [
+      'ttyUSB0',
+      '/etc/passwd',
+      '/dev/watchdog',
+      '/dev/sda',
+      '/dev/tty1',
+      '/dev/../etc/passwd',
+      '/dev/tty USB0',
+    ])
       expect(await api.post('/bearers', { name: 'Wrong', config: { kind: 'kiss-serial', device } })).toMatchObject({
         status: 422,
       });

@@ -17,9 +17,11 @@ export const stationAddress = z
     if (!address.ok) context.addIssue({ code: 'custom', message: address.error.reason });
   });
 
-/** Devices of serial lines, by the names that systems give them. */
+/** Devices of serial lines, by the names that systems give them: no other one is opened, since some act by being opened. */
 export const serialDevice = z
   .string()
   .trim()
-  .regex(/^(?:\/dev\/[\w./-]{1,200}|COM\d{1,3})$/, 'the name of a device, such as /dev/ttyUSB0')
-  .refine((text) => !text.includes('..'), 'a device itself, not a way around to it');
+  .regex(
+    /^(?:\/dev\/(?:tty[A-Za-z]{1,6}\d{1,3}|rfcomm\d{1,3}|pts\/\d{1,5}|serial\/by-(?:id|path)\/[\w.:+-]{1,200}|(?:tty|cu)\.[\w.-]{1,100})|COM\d{1,3})$/,
+    'the name of a device, such as /dev/ttyUSB0',
+  );

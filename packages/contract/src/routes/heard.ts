@@ -4,26 +4,22 @@ import {
   failureView,
   heardLink,
   heardQuery,
-  importQuery,
-  importView,
   packetDetail,
   packetSummary,
-  pageOf,
   readingsQuery,
   readingsView,
   stationChange,
   stationDetail,
-  stationsQuery,
   stationView,
-  trailsQuery,
+  stationsQuery,
   trailView,
+  trailsQuery,
 } from '../heard';
-import { mapQuery, mapView } from '../maps';
-import { alarm, newWatch, watch, watchChange } from '../watch';
-import { byCall, byNumber, byUuid } from '../parameters';
+import { pageOf } from '../paging';
+import { byCall, byNumber } from '../parameters';
 import { route } from './route';
 
-/** What was heard, and what is drawn, watched and read in. */
+/** What was heard: packets, stations, readings. */
 export const heardRoutes = {
   packets: route({
     method: 'get',
@@ -87,78 +83,5 @@ export const heardRoutes = {
     summary: 'Weather or telemetry',
     query: readingsQuery,
     answer: z.array(readingsView),
-  }),
-  watches: route({
-    method: 'get',
-    path: '/watches',
-    summary: 'What stations are watched for',
-    answer: z.array(watch),
-  }),
-  addWatch: route({
-    method: 'post',
-    path: '/watches',
-    summary: 'Watch a quantity of a station',
-    body: newWatch,
-    answer: watch,
-    status: 201,
-  }),
-  changeWatch: route({
-    method: 'patch',
-    path: '/watches/:id',
-    summary: 'Turn a watch on or off',
-    params: byUuid,
-    body: watchChange,
-    answer: watch,
-  }),
-  removeWatch: route({
-    method: 'delete',
-    path: '/watches/:id',
-    summary: 'Remove a watch',
-    params: byUuid,
-    answer: null,
-  }),
-  alarms: route({ method: 'get', path: '/alarms', summary: 'Alarms, the latest first', answer: z.array(alarm) }),
-  seeAlarm: route({
-    method: 'post',
-    path: '/alarms/:id/seen',
-    summary: 'Say that an alarm was seen',
-    params: byNumber,
-    answer: alarm,
-  }),
-  maps: route({ method: 'get', path: '/maps', summary: 'Map files of the operator', answer: z.array(mapView) }),
-  addMap: route({
-    method: 'post',
-    path: '/maps',
-    summary: 'Add a map file',
-    query: mapQuery,
-    body: 'octets',
-    answer: mapView,
-    status: 201,
-  }),
-  removeMap: route({ method: 'delete', path: '/maps/:id', summary: 'Remove a map', params: byUuid, answer: null }),
-  mapContent: route({
-    method: 'get',
-    path: '/maps/:id/content',
-    summary: 'The file, also in pieces (Range)',
-    params: byUuid,
-    answer: 'application/octet-stream',
-  }),
-  imports: route({ method: 'get', path: '/imports', summary: 'Imports', answer: z.array(importView) }),
-  readRecording: route({
-    method: 'post',
-    path: '/imports',
-    summary: 'Read a recording',
-    query: importQuery,
-    body: 'octets',
-    answer: importView,
-    status: 201,
-  }),
-  importOf: route({ method: 'get', path: '/imports/:id', summary: 'An import', params: byUuid, answer: importView }),
-  removeImport: route({
-    method: 'delete',
-    path: '/imports/:id',
-    summary: 'Take an import off the list; what was read stays',
-    params: byUuid,
-    answer: null,
   }),
 };

@@ -1,22 +1,38 @@
+import { backupRoutes } from './backups';
 import { bearerRoutes } from './bearers';
 import { equipmentRoutes } from './equipment';
 import { exportRoutes } from './exports';
 import { heardRoutes } from './heard';
+import { importRoutes } from './imports';
+import { mapRoutes } from './maps';
 import { peopleRoutes } from './people';
+import { positionRoutes } from './position';
 import { readyRoutes } from './ready';
 import type { Route } from './route';
+import { relayRoutes } from './relays';
 import { serialRoutes } from './serial';
+import { sessionRoutes } from './sessions';
 import { stationRoutes } from './station';
 import { trafficRoutes } from './traffic';
+import { watchRoutes } from './watches';
+import { writingRoutes } from './writing';
 
 export * from './route';
 
 /** Every route of the station. What is not here cannot exist. */
 export const routes = {
   ...stationRoutes,
+  ...positionRoutes,
+  ...backupRoutes,
   ...trafficRoutes,
+  ...writingRoutes,
+  ...sessionRoutes,
+  ...relayRoutes,
   ...peopleRoutes,
   ...heardRoutes,
+  ...importRoutes,
+  ...watchRoutes,
+  ...mapRoutes,
   ...bearerRoutes,
   ...exportRoutes,
   ...equipmentRoutes,

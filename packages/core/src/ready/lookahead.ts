@@ -4,33 +4,41 @@ import type { TableTest } from './fault-table';
 /** Tests that are followed to the end before one is chosen. */
 const FOLLOWED = 3;
 
-const sumOf = (weights: Float64Array): number => {
-  let sum = 0;
-  for (const one of weights) sum += one;
-  return sum;
-};
+/** Causes that are left: their columns and weights, without those that are ruled out. */
+interface Left {
+  readonly columns: Int32Array;
+  readonly weights: Float64Array;
+  readonly sum: number;
+}
 
-/** What is left after an outcome, not brought to a sum of 1. */
-function after(weights: Float64Array, row: Float64Array): { weights: Float64Array; sum: number; left: number } {
-  const made = new Float64Array(weights.length);
+function leftOf(weights: Float64Array): Left {
+  const columns = Int32Array.from([...weights.keys()].filter((n) => weights[n]! > 0));
+  const kept = Float64Array.from(columns, (n) => weights[n]!);
+  return { columns, weights: kept, sum: kept.reduce((all, one) => all + one, 0) };
+}
+
+/** What is left after an outcome. */
+function after({ columns, weights }: Left, row: Float64Array): Left {
+  const kept = new Int32Array(columns.length);
+  const made = new Float64Array(columns.length);
+  let count = 0;
   let sum = 0;
-  let left = 0;
-  for (let n = 0; n < made.length; n++) {
-    const one = weights[n]! * row[n]!;
+  for (let i = 0; i < columns.length; i++) {
+    const one = weights[i]! * row[columns[i]!]!;
     if (one <= 0) continue;
-    made[n] = one;
+    kept[count] = columns[i]!;
+    made[count++] = one;
     sum += one;
-    left++;
   }
-  return { weights: made, sum, left };
+  return { columns: kept.subarray(0, count), weights: made.subarray(0, count), sum };
 }
 
 /** How much a test tells apart for its time: the chance that two causes drawn at random show different outcomes, by second. */
-function worth(weights: Float64Array, all: number, { chances, costS }: TableTest): number {
+function worth({ columns, weights, sum: all }: Left, { chances, costS }: TableTest): number {
   let same = 0;
   for (const row of chances) {
     let sum = 0;
-    for (let n = 0; n < weights.length; n++) sum += weights[n]! * row[n]!;
+    for (let i = 0; i < columns.length; i++) sum += weights[i]! * row[columns[i]!]!;
     same += (sum / all) ** 2;
   }
   return (1 - same) / costS;
@@ -39,40 +47,36 @@ function worth(weights: Float64Array, all: number, { chances, costS }: TableTest
 const WORTH_NOTHING = 1e-12;
 
 /** The tests that tell anything apart, the best for their time first. */
-function inOrder(weights: Float64Array, tests: readonly TableTest[]): number[] {
-  const all = sumOf(weights);
-  const worths = tests.map((test) => worth(weights, all, test));
+function inOrder(left: Left, tests: readonly TableTest[]): number[] {
+  const worths = tests.map((test) => worth(left, test));
   return [...worths.keys()].filter((t) => worths[t]! > WORTH_NOTHING).sort((a, b) => worths[b]! - worths[a]!);
 }
 
-/** Expected time of going on with the best test for its time until nothing can be told apart, s. */
-function greedyS(weights: Float64Array, left: number, tests: readonly TableTest[]): number {
-  if (left <= 1) return 0;
-  const all = sumOf(weights);
+/** Expected time of going on with the best test for its time until nothing can be told apart, s. `used` tests are over. */
+function greedyS(left: Left, tests: readonly TableTest[], used: Uint8Array): number {
+  if (left.columns.length <= 1) return 0;
   let best = -1;
   let most = WORTH_NOTHING;
   for (let t = 0; t < tests.length; t++) {
-    const one = worth(weights, all, tests[t]!);
+    if (used[t] === 1) continue;
+    const one = worth(left, tests[t]!);
     if (one > most) {
       most = one;
       best = t;
     }
   }
-  if (best < 0) return 0;
-  return followedS(weights, left, best, tests);
+  return best < 0 ? 0 : followedS(left, best, tests, used);
 }
 
 /** Expected time of one test and of going on after it. */
-function followedS(weights: Float64Array, left: number, test: number, tests: readonly TableTest[]): number {
-  const all = sumOf(weights);
-  const rest = tests.filter((_, t) => t !== test);
+function followedS(left: Left, test: number, tests: readonly TableTest[], used: Uint8Array): number {
   let time = tests[test]!.costS;
+  used[test] = 1;
   for (const row of tests[test]!.chances) {
-    const then = after(weights, row);
-    // An outcome that rules nothing out and comes for certain would be no test.
-    if (then.left > 0 && (then.left < left || rest.length > 0))
-      time += (then.sum / all) * greedyS(then.weights, then.left, rest);
+    const then = after(left, row);
+    if (then.columns.length > 0) time += (then.sum / left.sum) * greedyS(then, tests, used);
   }
+  used[test] = 0;
   return time;
 }
 
@@ -81,11 +85,11 @@ function followedS(weights: Float64Array, left: number, test: number, tests: rea
  * and the one with the least expected time is taken. Null when no test tells what is left apart.
  */
 export function bestFollowed(weights: Float64Array, tests: readonly TableTest[]): Choice | null {
-  let left = 0;
-  for (const one of weights) if (one > 0) left++;
+  const left = leftOf(weights);
+  const used = new Uint8Array(tests.length);
   let best: Choice | null = null;
-  for (const test of inOrder(weights, tests).slice(0, FOLLOWED)) {
-    const expectedS = followedS(weights, left, test, tests);
+  for (const test of inOrder(left, tests).slice(0, FOLLOWED)) {
+    const expectedS = followedS(left, test, tests, used);
     if (!best || expectedS < best.expectedS) best = { test, expectedS };
   }
   return best;

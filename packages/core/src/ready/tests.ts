@@ -55,7 +55,7 @@ const FIRST = [
   dangerous(
     'cell',
     10,
-    'Is the cell cool, flat and undamaged?',
+    'Is the cell, if there is one, cool, flat and undamaged?',
     'A damaged cell can catch fire, most of all while it is charged or under load.',
     'bad-cell',
   ),

@@ -7,6 +7,9 @@ import { appendEvents } from '../../store/events';
 import { queueByItself, waitsByItself } from '../../transmissions/write';
 import { chosen } from './queue';
 
+/** A position that still waits after that is not sent any more. */
+const VALID_MS = 5 * 60_000;
+
 /** Queues our own position, to go out once; the same identifier again changes nothing. `settings` has the position of now. */
 export async function queueOwnPosition(
   source: DataSource,
@@ -55,7 +58,8 @@ export async function queueOwnPosition(
         toCall: 'everybody',
         path,
         info: info.value,
-        policy: { ...settings.retry, tries: 1 },
+        // Later it would tell where we were.
+        policy: { ...settings.retry, tries: 1, until: new Date(at.getTime() + VALID_MS).toISOString() },
       },
       { at, dueAt: at, by: own, note: how.note },
     );

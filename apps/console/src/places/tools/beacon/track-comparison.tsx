@@ -36,6 +36,7 @@ export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
   // What moves tells its speed.
   const movers = (stations.data ?? [])
     .filter(({ kind, speedKnots }) => kind === 'station' && speedKnots !== null && speedKnots > 0)
+    .sort((a, b) => (a.call < b.call ? -1 : 1))
     .slice(0, MOST_OFFERED);
   const call = chosen ?? movers[0]?.call ?? null;
   return (

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { rowNumber } from './parameters';
+
+/** A page of rows, by keyset. */
+export const page = {
+  limit: z.coerce.number().int().min(1).max(500).default(50),
+  /** Keyset paging: the `next` of the page before. */
+  before: rowNumber.optional(),
+};
+
+/** A switch in an address. */
+export const flag = z.enum(['true', 'false']).transform((text) => text === 'true');
+
+export const itemsQuery = z.object({
+  text: z.string().trim().max(100).optional(),
+  filed: flag.optional(),
+  direction: z.enum(['out', 'in']).optional(),
+  limit: page.limit,
+  before: z
+    .string()
+    .regex(/^\d+:[0-9a-f-]{36}$/)
+    .optional(),
+});
+export const transmissionsQuery = itemsQuery.pick({ limit: true, before: true });
+
+export const pageOf = <T extends z.ZodType>(rows: T) => z.object({ rows: z.array(rows), next: z.string().nullable() });

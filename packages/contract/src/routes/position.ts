@@ -1,0 +1,19 @@
+import { beaconNow } from '../beacon';
+import { positionNow } from '../position-source';
+import { route } from './route';
+
+/** Where the station is, and how it tells that by itself. */
+export const positionRoutes = {
+  positionNow: route({
+    method: 'get',
+    path: '/position',
+    summary: 'Where the station is now, and what its receiver says',
+    answer: positionNow,
+  }),
+  beaconNow: route({
+    method: 'get',
+    path: '/beacon',
+    summary: 'Whether our position goes out by itself, and why not',
+    answer: beaconNow,
+  }),
+};
