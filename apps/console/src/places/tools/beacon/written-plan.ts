@@ -1,6 +1,6 @@
 import { beaconPlan, type BeaconPlan } from '@tombolo/contract';
 import { readDecimal, readWhole, type BeaconScheme } from '@tombolo/core';
-import { z } from 'zod';
+import type { z } from 'zod';
 
 /** The form of a plan: texts, in the units that people think in. */
 export interface WrittenPlan {
