@@ -17,6 +17,7 @@ const DEBIAN = {
   tshark: () => onPath('tshark'),
   'geographiclib-tools': () => onPath('GeodSolve'),
   gpsbabel: () => onPath('gpsbabel'),
+  socat: () => onPath('socat'),
   'gpsd-clients': () => onPath('gpsdecode'),
   'libxml2-utils': () => onPath('xmllint'),
 };

@@ -127,6 +127,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     settings,
     now,
     log,
+    positionNow: ({ position, positionSource }) => receiver.view(position, positionSource).position,
     answerBearer: (heardOn) => supervisor.answerBearer(heardOn),
     usualPath: (bearerId) => supervisor.usualPath(bearerId),
     onStored: () => outbox.wake(),

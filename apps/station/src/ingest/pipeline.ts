@@ -18,6 +18,8 @@ export interface PipelineContext {
   readonly database: DataSource;
   readonly settings: () => Promise<Settings>;
   readonly answerBearer: (heardOn: string | null) => string | null;
+  /** Where we are as far as that is known now: what answers say. */
+  readonly positionNow: (settings: Settings) => Settings['position'];
   /** The usual path of the bearer that answers. */
   readonly usualPath: (bearerId: string) => readonly string[];
   readonly now: () => number;
@@ -55,6 +57,7 @@ async function storeBatch(
     const alarms = await deriveAndWatch(manager, stored, settings, new Date(context.now()));
     const itemEvents = await applyToOwnTraffic(manager, stored, {
       settings,
+      position: context.positionNow(settings),
       answerBearer: context.answerBearer,
       usualPath: context.usualPath,
       now: context.now,

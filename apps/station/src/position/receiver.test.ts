@@ -129,6 +129,29 @@ describe('where the station is', () => {
     await eventually(async () => (await now()).position !== null);
   });
 
+  it('is not told to those who ask while it is not known', async () => {
+    const receiver = await networkReceiver();
+    await api.patch('/settings', {
+      answerQueries: true,
+      positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port },
+    });
+    await eventually(() => receiver.clients() === 1);
+    receiver.say(sentence(16.14));
+    await eventually(async () => (await now()).position !== null);
+    receiver.say(sentence(16.14, 'V', 2));
+    await eventually(async () => (await now()).position === null);
+    const answers = async () => (await api.get<{ rows: { role: string }[] }>('/transmissions')).rows.length;
+    modem.hear('QT1NC>APRS:?APRS?');
+    // What is heard is dealt with in its order.
+    modem.hear('QT1ND>APRS:>After it');
+    await eventually(async () => (await api.get<{ rows: unknown[] }>('/packets?station=QT1ND')).rows.length === 1);
+    expect(await answers()).toBe(0);
+    receiver.say(sentence(16.14, 'A', 4));
+    await eventually(async () => (await now()).position !== null);
+    modem.hear('QT1NE>APRS:?APRS?');
+    await eventually(async () => (await answers()) === 1);
+  });
+
   it('does not follow a jump, and counts what cannot be trusted', async () => {
     const receiver = await networkReceiver();
     await api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });

@@ -56,6 +56,7 @@ const openLine = (source: Receiving): OpenLine =>
 /** Keeps what a position receiver says, and tells when it moved. */
 export function createReceiver({ now, random, moved, log }: ReceiverContext): Receiver {
   let running: Running | null = null;
+  let wanted: PositionSource = { by: 'typed' };
   let followed: { readonly at: Position; readonly ms: number } | null = null;
   const context: LinkContext = { now, random, stateChanged: () => undefined, ready: (call) => call() };
 
@@ -123,12 +124,13 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
 
   return {
     async adopt(source) {
+      wanted = source;
       if (running && isDeepStrictEqual(running.source, source)) return;
       const was = running;
       running = null;
       await was?.link.stop();
       // Changed again while the line was closed, the later one holds.
-      if (source.by !== 'typed' && running === null) running = run(source);
+      if (source.by !== 'typed' && wanted === source && running === null) running = run(source);
     },
     view(typed, source) {
       if (!running || source.by === 'typed') return { source, position: typed, receiver: null };
@@ -153,6 +155,7 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
       };
     },
     async stop() {
+      wanted = { by: 'typed' };
       const was = running;
       running = null;
       await was?.link.stop();

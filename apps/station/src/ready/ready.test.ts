@@ -116,7 +116,8 @@ describe('what the station sees by itself', () => {
     modem.hear('QT1GW-10>APRS:!4112.42N/04325.26W&Gateway');
     await eventually(async () => (await seen()).gateway === 'yes');
     await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
-    expect(await seen()).toMatchObject({ fix: 'yes', reports: 'no' });
+    expect(await seen()).toMatchObject({ fix: 'yes' });
+    expect(await seen()).not.toHaveProperty('reports');
     await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
     await eventually(() => modem.sent.length === 1);
     await eventually(async () => (await seen()).reports === 'yes');

@@ -61,18 +61,9 @@ export function seenOutcomes(sees: StationSees): Seen[] {
   see('hold', sees.held ? 'yes' : 'no', sees.held ? 'Everything is held.' : 'Nothing is held.');
   see('capitals', 'yes', 'What is sent from here is always in capital letters.');
   if (sees.modem) seeModem(sees, sees.modem, see);
-  see(
-    'fix',
-    sees.positionKnown ? 'yes' : 'no',
-    sees.positionKnown ? 'A position is set here.' : 'No position is set here.',
-  );
-  see(
-    'reports',
-    lately(sees.positionSentAt) ? 'yes' : 'no',
-    lately(sees.positionSentAt)
-      ? 'A position was sent in the last half hour.'
-      : 'No position was sent in the last half hour.',
-  );
+  // A set may know its place, and tell it, without this program.
+  if (sees.positionKnown) see('fix', 'yes', 'A position is set here.');
+  if (lately(sees.positionSentAt)) see('reports', 'yes', 'A position was sent in the last half hour.');
   // Silence says little where nothing was sent.
   if (lately(sees.positionRepeatedAt)) see('repeated', 'yes', 'A position of yours was heard repeated.');
   if (lately(sees.ownRepeatedAt)) see('gated', 'yes', 'Something of yours was heard repeated in the last half hour.');

@@ -20,12 +20,12 @@ export async function answerAll(
   row: Stored,
   query: Query,
   own: string,
-  { settings, answerBearer, usualPath }: OwnTrafficContext,
+  { settings, position, answerBearer, usualPath }: OwnTrafficContext,
 ): Promise<NewEvent[]> {
   const { heard, packet } = row.understood;
-  if (!settings.answerQueries || heard.importId !== null || !isAskedOf(query, settings.position)) return [];
+  if (!settings.answerQueries || heard.importId !== null || !isAskedOf(query, position)) return [];
   const bearerId = answerBearer(heard.bearerId);
-  const info = ownPosition(settings);
+  const info = ownPosition({ position, symbol: settings.symbol });
   if (bearerId === null || !info || (await waitsByItself(queries, 'answer', bearerId))) return [];
   const at = new Date(heard.heardAtMs);
   const id = await queueByItself(

@@ -90,7 +90,8 @@ async function answerInfo(
   return message.ok ? message.value : null;
 }
 
-export function ownPosition({ position, symbol }: Settings): Uint8Array | null {
+/** Our position as a report; null while it is not known. */
+export function ownPosition({ position, symbol }: Pick<Settings, 'position' | 'symbol'>): Uint8Array | null {
   const own = symbolOf(symbol);
   return position && own ? octetsOfText(`=${encodeUncompressedPosition({ ...position, symbol: own })}`) : null;
 }

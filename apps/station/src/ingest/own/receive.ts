@@ -12,6 +12,8 @@ import { keepArrived } from './arrived';
 
 export interface OwnTrafficContext {
   readonly settings: Settings;
+  /** Where we are now; null while that is not known. */
+  readonly position: Settings['position'];
   /** The bearer that answers go out by; null when what was heard there is not answered. */
   readonly answerBearer: (heardOn: string | null) => string | null;
   readonly usualPath: (bearerId: string) => readonly string[];
@@ -92,7 +94,7 @@ export async function receive(
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
   if (decision.action === 'store' && settings.answerQueries) {
-    const way = { own, bearerId, path, settings };
+    const way = { own, bearerId, path, settings: { ...settings, position: context.position } };
     // A question that was answered needs nobody.
     if (await answerQuery(queries, row, message.text, itemId, way))
       await queries.query('update item set filed_at = $2 where id = $1', [itemId, heardAt]);

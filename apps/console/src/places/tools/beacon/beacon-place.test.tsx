@@ -80,7 +80,7 @@ describe('the beacon', () => {
   it('shows what a plan costs and what others would see, warns of a test-bench interval, and is started as written', async () => {
     const asked = answers();
     renderPiece(<BeaconPlace />);
-    expect(await screen.findByRole('heading', { name: 'Nothing goes out by itself' })).toBeInTheDocument();
+    expect(await screen.findByRole('heading', { name: 'Our position does not go out by itself' })).toBeInTheDocument();
     const rows = within(await screen.findByRole('list', { name: 'Schemes compared' })).getAllByRole('listitem');
     const sent = rows.map((row) => Number(/(\d+) reports/.exec(row.textContent ?? '')![1]));
     expect(rows[0]).toHaveTextContent(/^This plan: when others are off by 250 m/);

@@ -57,7 +57,7 @@ function Running({ now, settings }: { now: BeaconNow; settings: Settings }) {
   return (
     <View aria-live="polite">
       <Heading level={2}>
-        {plan ? (stopped ? 'The plan waits' : 'The plan runs') : 'Nothing goes out by itself'}
+        {plan ? (stopped ? 'The plan waits' : 'The plan runs') : 'Our position does not go out by itself'}
       </Heading>
       {plan ? <Body>{`${schemeWords(plan.scheme)}, over ${plan.path.join(',') || 'no digipeater'}`}</Body> : null}
       {plan && stopped ? <Notice kind="alarm" title={stopped} /> : null}

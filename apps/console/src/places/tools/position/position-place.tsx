@@ -33,8 +33,8 @@ export function PositionPlace() {
   return (
     <Page title="Position">
       <Body soft style={{ marginBottom: 12 }}>
-        Nobody learns from us where we are unless you send it, or allow answers to those who ask. Whether to publish a
-        position is your choice: what was sent once may stay on the internet for good.
+        Nobody learns from us where we are unless you send it, start a beacon, or allow answers to those who ask.
+        Whether to publish a position is your choice: what was sent once may stay on the internet for good.
       </Body>
       {settings.isPending || position.isPending ? <Waiting what="where we are" /> : null}
       {failed?.error ? (
