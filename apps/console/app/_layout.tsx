@@ -1,3 +1,5 @@
+// The kinds of bearers are known before anything asks for one.
+import '@tombolo/contract/bearers/config';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from 'expo-router';
 import { useEffect, useState } from 'react';

@@ -115,3 +115,15 @@ describe('what a station says of itself', () => {
     for (const symbol of ['', '/', 'xx', '/>>']) expect(accepts({ symbol })).toBe(false);
   });
 });
+
+describe('the kinds of bearers', () => {
+  it('are known to whoever reads one, whatever was loaded first', () => {
+    jest.isolateModules(() => {
+      // eslint-disable-next-line @typescript-eslint/no-require-imports -- loaded anew, alone
+      const { newBearer: alone } = require('./bearers/views') as typeof import('./bearers/views');
+      const config = { kind: 'kiss-serial', device: '/dev/ttyUSB0' };
+      expect(alone.safeParse({ name: 'Modem', config }).success).toBe(true);
+      expect(alone.safeParse({ name: 'Modem', config: { ...config, kind: 'smoke' } }).success).toBe(false);
+    });
+  });
+});

@@ -48,5 +48,21 @@ export const alarm = z.object({
   at: instant,
   packetId: z.string().nullable(),
   seenAt: instant.nullable(),
+  /** A limit that was passed, or a station that calls for help. */
+  kind: z.enum(['watch', 'emergency']).default('watch'),
+  /** It says that it is an exercise. */
+  drill: z.boolean().default(false),
+  /** Who took it, by initials or name; an emergency stays until somebody has. */
+  takenBy: z.string().nullable().default(null),
+  /** When the station said otherwise. */
+  endedAt: instant.nullable().default(null),
+});
+export const alarmTaking = z.object({
+  by: z
+    .string()
+    .trim()
+    .min(1, 'initials or a name')
+    .max(30)
+    .regex(/^\P{Cc}*$/u, 'no control characters'),
 });
 export type Alarm = z.infer<typeof alarm>;

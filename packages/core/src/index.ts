@@ -18,6 +18,7 @@ export * from './aprs/capabilities';
 export * from './aprs/comment';
 export * from './aprs/copies';
 export * from './aprs/destination';
+export * from './aprs/emergency';
 export * from './aprs/explain';
 export * from './aprs/extension';
 export * from './aprs/frequency';

@@ -99,6 +99,7 @@ export const api = {
   changeWatch: (id: string, body: WatchChange) => ask(watchRoutes.changeWatch, { params: { id }, body }),
   removeWatch: (id: string) => ask(watchRoutes.removeWatch, { params: { id } }),
   alarms: () => ask(watchRoutes.alarms, {}),
+  takeAlarm: ({ id, by }: { id: string; by: string }) => ask(watchRoutes.takeAlarm, { params: { id }, body: { by } }),
   seeAlarm: (id: string) => ask(watchRoutes.seeAlarm, { params: { id } }),
   maps: () => ask(mapRoutes.maps, {}),
   addMap: (file: Blob, name: string, kind: string, progress: (share: number) => void) =>

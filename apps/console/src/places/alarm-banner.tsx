@@ -1,19 +1,22 @@
 import { View } from 'react-native';
 import { api } from '../live/api';
 import { useAlarms, useChange } from '../live/queries';
+import { EmergencyBanner } from './emergency-banner';
 import { Button } from '../ui/button';
 import { Icon } from '../ui/icon';
 import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
 import { utcTime } from '../ui/time';
 
-/** An alarm that nobody has seen yet, above whatever is open. */
+/** An alarm that nobody has seen yet, above whatever is open; a call for help before all others. */
 export function AlarmBanner() {
   const look = useLook();
   const alarms = useAlarms();
   const see = useChange((id: string) => api.seeAlarm(id), ['alarms']);
-  const unseen = (alarms.data ?? []).filter(({ seenAt }) => seenAt === null);
+  const emergency = (alarms.data ?? []).find(({ kind, takenBy }) => kind === 'emergency' && takenBy === null);
+  const unseen = (alarms.data ?? []).filter(({ kind, seenAt }) => kind === 'watch' && seenAt === null);
   const [alarm] = unseen;
+  if (emergency) return <EmergencyBanner key={emergency.id} alarm={emergency} />;
   if (!alarm) return null;
   return (
     <View

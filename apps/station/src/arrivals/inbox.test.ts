@@ -1,45 +1,22 @@
 import type { ItemSummary } from '@tombolo/contract';
-import type { Station } from '../station';
 import { rowsOf } from '../store/database';
-import {
-  createDatabase,
-  eventually,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually } from '../testing/harness';
 import { textTo } from '../testing/written';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-beforeEach(async () => {
-  database = await createDatabase();
-  modem = await startModem();
-  station = await startWithModem(database.url, modem);
-  api = station.api;
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
-});
-const rows = async () => (await api.get<{ rows: ItemSummary[] }>('/items?direction=in&limit=500')).rows;
+const at = eachWithModem();
+const rows = async () => (await at.api.get<{ rows: ItemSummary[] }>('/items?direction=in&limit=500')).rows;
 const heard = (n: number) =>
   eventually(async () => {
-    const [row] = await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception');
+    const [row] = await rowsOf<{ n: number }>(at.station.context.database, 'select count(*)::int as n from reception');
     return row!.n >= n;
   }, 110);
 const say = (from: string, text: string, n: number) =>
-  modem.hear(`${from}>APRS::QT2AR-7  :${text}{${(n % 46656).toString(36)}`);
+  at.modem.hear(`${from}>APRS::QT2AR-7  :${text}{${(n % 46656).toString(36)}`);
 
 describe('the inbox', () => {
   it('costs one row for ten thousand texts of one stranger, and a friend gets in all the same', async () => {
     // Somebody is known by having been written to.
-    await api.post('/items', textTo('QT1NC', 'Hello', { askAcknowledgement: false }));
+    await at.api.post('/items', textTo('QT1NC', 'Hello', { askAcknowledgement: false }));
     for (let n = 0; n < 10_000; n++) {
       say('QT9XX', `Noise ${n}`, n);
       if (n % 500 === 0) await new Promise((resolve) => setImmediate(resolve));
@@ -61,7 +38,7 @@ describe('the inbox', () => {
   }, 180_000);
 
   it('keeps the room of strangers, of each of them, and of those who claim urgency apart', async () => {
-    await api.patch('/settings', { storeLimit: 30 });
+    await at.api.patch('/settings', { storeLimit: 30 });
     let n = 0;
     for (let from = 0; from < 40; from++)
       say(`QT${from % 10}S${String.fromCharCode(65 + Math.floor(from / 10))}`, `Hello ${from}`, n++);
@@ -79,7 +56,7 @@ describe('the inbox', () => {
   }, 60_000);
 
   it('has a bound for somebody known too: any call can be borrowed', async () => {
-    await api.post('/items', textTo('QT1NC', 'Hello', { askAcknowledgement: false }));
+    await at.api.post('/items', textTo('QT1NC', 'Hello', { askAcknowledgement: false }));
     for (let n = 0; n < 230; n++) say('QT1NC', `Text ${n}`, n);
     await heard(230);
     const all = (await rows()).filter(({ sender }) => sender === 'QT1NC');
@@ -87,7 +64,7 @@ describe('the inbox', () => {
   }, 60_000);
 
   it('holds bulletins of a stranger to the same', async () => {
-    for (let n = 0; n < 60; n++) modem.hear(`QT9XX>APRS::BLN${n % 10}     :News ${n}`);
+    for (let n = 0; n < 60; n++) at.modem.hear(`QT9XX>APRS::BLN${n % 10}     :News ${n}`);
     await heard(60);
     const bulletins = (await rows()).filter(({ kind }) => kind === 'bulletin');
     expect(bulletins.filter(({ body }) => body.startsWith('News')).length).toBeLessThanOrEqual(30);

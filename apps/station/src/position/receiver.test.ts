@@ -3,38 +3,17 @@ import { createServer, type Server, type Socket } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { encodeNmea, octetsOfText, textOfOctets } from '@tombolo/core';
 import type { PositionNow, Settings } from '@tombolo/contract';
-import type { Station } from '../station';
-import {
-  createDatabase,
-  eventually,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually } from '../testing/harness';
 import { openPtyLine } from '../testing/serial-line/pty-line';
 import { createGpsdReader } from './gpsd';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
+const at = eachWithModem();
 const stops: (() => Promise<unknown>)[] = [];
-beforeEach(async () => {
-  database = await createDatabase();
-  modem = await startModem();
-  station = await startWithModem(database.url, modem);
-  api = station.api;
-});
 afterEach(async () => {
-  await station.stop();
   for (const stop of stops.splice(0)) await stop();
-  await modem.stop();
-  await database.drop();
 });
 
-const now = () => api.get<PositionNow>('/position');
+const now = () => at.api.get<PositionNow>('/position');
 const two = (n: number) => String(n).padStart(2, '0');
 /** A sentence of this moment, by the clock of the machine, at a latitude of 41° and these minutes. */
 const sentence = (minutes: number, valid = 'A', aheadS = 0) => {
@@ -73,7 +52,7 @@ async function networkReceiver() {
 
 describe('where the station is', () => {
   it('is what was typed, where no receiver is set', async () => {
-    await api.patch('/settings', { position: { latitude: 41.5, longitude: -43 } });
+    await at.api.patch('/settings', { position: { latitude: 41.5, longitude: -43 } });
     expect(await now()).toEqual({
       source: { by: 'typed' },
       position: { latitude: 41.5, longitude: -43 },
@@ -84,7 +63,7 @@ describe('where the station is', () => {
   it('is what a receiver on a serial line says, and its report goes out from there', async () => {
     const line = await openPtyLine(4800);
     stops.push(line.stop);
-    await api.patch('/settings', {
+    await at.api.patch('/settings', {
       position: null,
       positionSource: { by: 'serial', device: line.device, speedBd: 4800 },
     });
@@ -97,18 +76,18 @@ describe('where the station is', () => {
     expect(receiver).toMatchObject({ link: 'up', fresh: true, lostAt: null, wrong: 0 });
     expect(Math.abs(receiver!.clockAheadS!)).toBeLessThan(5);
     // All distances follow.
-    await eventually(async () => (await api.get<Settings>('/settings')).position !== null);
+    await eventually(async () => (await at.api.get<Settings>('/settings')).position !== null);
     await line.send(sentence(16.2));
     await eventually(async () => Math.abs((await now()).position!.latitude - 41.27) < 0.0001);
     await line.send(sentence(16.2));
-    await api.post('/position-reports', { id: randomUUID(), bearerId: 'radio', path: [] });
-    await eventually(() => modem.sent.length === 1);
-    expect(textOfOctets(modem.sent[0]!)).toContain('=4116.20N/04317.10W');
+    await at.api.post('/position-reports', { id: randomUUID(), bearerId: 'radio', path: [] });
+    await eventually(() => at.modem.sent.length === 1);
+    expect(textOfOctets(at.modem.sent[0]!)).toContain('=4116.20N/04317.10W');
   });
 
   it('is unknown while the receiver has no fix: nothing is sent from where we were', async () => {
     const receiver = await networkReceiver();
-    await api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
+    await at.api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
     await eventually(() => receiver.clients() === 1);
     receiver.say(sentence(16.14));
     await eventually(async () => (await now()).position !== null);
@@ -120,18 +99,18 @@ describe('where the station is', () => {
       lostAt: expect.any(String),
       fix: { latitude: expect.any(Number) },
     });
-    expect(await api.post('/position-reports', { id: randomUUID(), bearerId: 'radio', path: [] })).toMatchObject({
+    expect(await at.api.post('/position-reports', { id: randomUUID(), bearerId: 'radio', path: [] })).toMatchObject({
       status: 409,
       detail: expect.stringContaining('no fix'),
     });
-    expect(modem.sent).toEqual([]);
+    expect(at.modem.sent).toEqual([]);
     receiver.say(sentence(16.15, 'A', 4));
     await eventually(async () => (await now()).position !== null);
   });
 
   it('is not told to those who ask while it is not known', async () => {
     const receiver = await networkReceiver();
-    await api.patch('/settings', {
+    await at.api.patch('/settings', {
       answerQueries: true,
       positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port },
     });
@@ -140,21 +119,21 @@ describe('where the station is', () => {
     await eventually(async () => (await now()).position !== null);
     receiver.say(sentence(16.14, 'V', 2));
     await eventually(async () => (await now()).position === null);
-    const answers = async () => (await api.get<{ rows: { role: string }[] }>('/transmissions')).rows.length;
-    modem.hear('QT1NC>APRS:?APRS?');
+    const answers = async () => (await at.api.get<{ rows: { role: string }[] }>('/transmissions')).rows.length;
+    at.modem.hear('QT1NC>APRS:?APRS?');
     // What is heard is dealt with in its order.
-    modem.hear('QT1ND>APRS:>After it');
-    await eventually(async () => (await api.get<{ rows: unknown[] }>('/packets?station=QT1ND')).rows.length === 1);
+    at.modem.hear('QT1ND>APRS:>After it');
+    await eventually(async () => (await at.api.get<{ rows: unknown[] }>('/packets?station=QT1ND')).rows.length === 1);
     expect(await answers()).toBe(0);
     receiver.say(sentence(16.14, 'A', 4));
     await eventually(async () => (await now()).position !== null);
-    modem.hear('QT1NE>APRS:?APRS?');
+    at.modem.hear('QT1NE>APRS:?APRS?');
     await eventually(async () => (await answers()) === 1);
   });
 
   it('does not follow a jump, and counts what cannot be trusted', async () => {
     const receiver = await networkReceiver();
-    await api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
+    await at.api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
     await eventually(() => receiver.clients() === 1);
     receiver.say(sentence(16.14));
     await eventually(async () => (await now()).position !== null);
@@ -171,7 +150,7 @@ describe('where the station is', () => {
 
   it('shows how far the clock of the receiver is off', async () => {
     const receiver = await networkReceiver();
-    await api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
+    await at.api.patch('/settings', { positionSource: { by: 'tcp', host: '127.0.0.1', port: receiver.port } });
     await eventually(() => receiver.clients() === 1);
     receiver.say(sentence(16.14, 'A', 3600));
     await eventually(async () => (await now()).receiver?.clockAheadS != null);
@@ -182,7 +161,7 @@ describe('where the station is', () => {
     const receiver = await networkReceiver();
     const { port } = receiver;
     await receiver.stop();
-    await api.patch('/settings', {
+    await at.api.patch('/settings', {
       position: { latitude: 41.5, longitude: -43 },
       positionSource: { by: 'tcp', host: '127.0.0.1', port },
     });
@@ -191,7 +170,7 @@ describe('where the station is', () => {
       position: null,
       receiver: { reason: 'nothing listens at that address and port' },
     });
-    await api.patch('/settings', { positionSource: { by: 'typed' } });
+    await at.api.patch('/settings', { positionSource: { by: 'typed' } });
     expect(await now()).toMatchObject({ position: { latitude: 41.5 }, receiver: null });
   });
 
@@ -202,14 +181,14 @@ describe('where the station is', () => {
       { by: 'tcp', host: 'x', port: 0 },
       { by: 'stars' },
     ])
-      expect(await api.patch('/settings', { positionSource: source })).toMatchObject({ status: 422 });
+      expect(await at.api.patch('/settings', { positionSource: source })).toMatchObject({ status: 422 });
   });
 });
 
 describe('gpsd', () => {
   it('is asked for reports and read (gpsd_json(5))', async () => {
     const daemon = await networkReceiver();
-    await api.patch('/settings', { positionSource: { by: 'gpsd', host: '127.0.0.1', port: daemon.port } });
+    await at.api.patch('/settings', { positionSource: { by: 'gpsd', host: '127.0.0.1', port: daemon.port } });
     await eventually(() => daemon.heard.join('').includes('?WATCH={"enable":true,"json":true};'));
     const time = new Date().toISOString();
     daemon.say(

@@ -9,36 +9,12 @@ import {
   type Seen,
   type SymptomId,
 } from '@tombolo/core';
-import type { Station } from '../station';
-import {
-  createDatabase,
-  eventually,
-  RADIO,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually, RADIO } from '../testing/harness';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-beforeEach(async () => {
-  database = await createDatabase();
-  modem = await startModem();
-  station = await startWithModem(database.url, modem);
-  api = station.api;
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
-});
+const at = eachWithModem();
 
 const seen = async () =>
-  Object.fromEntries((await api.get<Seen[]>('/ready/seen')).map(({ testId, outcomeId }) => [testId, outcomeId]));
+  Object.fromEntries((await at.api.get<Seen[]>('/ready/seen')).map(({ testId, outcomeId }) => [testId, outcomeId]));
 const SAFE = { licence: 'yes', antenna: 'yes', distance: 'yes', cell: 'yes' };
 /** What the check says when nobody answers but the dangerous questions. */
 const verdict = async (symptom: SymptomId) => {
@@ -54,7 +30,7 @@ const namedAs = (symptom: SymptomId, cause: string) =>
 
 describe('what the station sees by itself', () => {
   it('is that nothing is wrong where nothing is', async () => {
-    modem.hear('QT1NC>APRS,QT0BR-1*:>Net control');
+    at.modem.hear('QT1NC>APRS,QT0BR-1*:>Net control');
     await eventually(async () => (await seen()).octets === 'frames');
     expect(await seen()).toMatchObject({
       licence: 'yes',
@@ -75,54 +51,54 @@ describe('what the station sees by itself', () => {
 
   it('names a line at the wrong speed: octets arrive, and none of them is a frame', async () => {
     // What 9600 Bd looks like to a port at another speed: neither frames nor text.
-    for (let n = 0; n < 8; n++) modem.hearOctets(encodeKiss(Uint8Array.of(0x80 + n, 0xf8, 0x06, 0x9e, 0xe0)));
+    for (let n = 0; n < 8; n++) at.modem.hearOctets(encodeKiss(Uint8Array.of(0x80 + n, 0xf8, 0x06, 0x9e, 0xe0)));
     await namedAs('nothing-goes-out', 'line-speed');
     await namedAs('nothing-decodes', 'line-speed');
   });
 
   it('names a modem that waits for commands: it says a line and waits', async () => {
-    modem.hearOctets(octetsOfText('ready\r\ncommand:'));
+    at.modem.hearOctets(octetsOfText('ready\r\ncommand:'));
     await namedAs('nothing-goes-out', 'not-kiss');
   });
 
   it('names a modem that is not there, and one that is switched off here', async () => {
-    await modem.stop();
+    await at.modem.stop();
     await namedAs('nothing-goes-out', 'port-away');
-    await api.patch(`/bearers/${RADIO}`, { enabled: false });
+    await at.api.patch(`/bearers/${RADIO}`, { enabled: false });
     await namedAs('nothing-goes-out', 'bearer-off');
   });
 
   it('names a lock, and everything held', async () => {
-    modem.hear('QT1NC>APRS:>Net control');
+    at.modem.hear('QT1NC>APRS:>Net control');
     await eventually(async () => (await seen()).octets === 'frames');
-    await api.patch('/settings', { antennaConfirmed: false });
+    await at.api.patch('/settings', { antennaConfirmed: false });
     await namedAs('nothing-goes-out', 'locked');
-    await api.patch('/settings', { antennaConfirmed: true });
-    await api.put('/hold', { held: true });
+    await at.api.patch('/settings', { antennaConfirmed: true });
+    await at.api.put('/hold', { held: true });
     await namedAs('nothing-goes-out', 'held');
   });
 
   it('sees a path that asks nobody, or one who was not heard', async () => {
-    const [{ config }] = (await api.get<{ config: object }[]>('/bearers')) as [{ config: object }];
-    await api.patch(`/bearers/${RADIO}`, { config: { ...config, path: [] } });
+    const [{ config }] = (await at.api.get<{ config: object }[]>('/bearers')) as [{ config: object }];
+    await at.api.patch(`/bearers/${RADIO}`, { config: { ...config, path: [] } });
     expect(await seen()).toMatchObject({ path: 'nobody' });
-    await api.patch(`/bearers/${RADIO}`, { config: { ...config, path: ['QT0TH-3'] } });
+    await at.api.patch(`/bearers/${RADIO}`, { config: { ...config, path: ['QT0TH-3'] } });
     expect(await seen()).toMatchObject({ path: 'named' });
-    modem.hear('QT0TH-3>APRS:>Tarn Head');
+    at.modem.hear('QT0TH-3>APRS:>Tarn Head');
     await eventually(async () => (await seen()).path === 'general');
   });
 
   it('sees a gateway on the air, and that we were repeated', async () => {
-    modem.hear('QT1GW-10>APRS:!4112.42N/04325.26W&Gateway');
+    at.modem.hear('QT1GW-10>APRS:!4112.42N/04325.26W&Gateway');
     await eventually(async () => (await seen()).gateway === 'yes');
-    await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
+    await at.api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
     expect(await seen()).toMatchObject({ fix: 'yes' });
     expect(await seen()).not.toHaveProperty('reports');
-    await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
-    await eventually(() => modem.sent.length === 1);
+    await at.api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
+    await eventually(() => at.modem.sent.length === 1);
     await eventually(async () => (await seen()).reports === 'yes');
     expect(await seen()).toMatchObject({ blanks: 'yes' });
-    modem.hear('QT2AR-7>APZ001,QT0BR-1*:=4116. N/04317. W[');
+    at.modem.hear('QT2AR-7>APZ001,QT0BR-1*:=4116. N/04317. W[');
     await eventually(async () => (await seen()).octets === 'frames');
   });
 });
@@ -139,10 +115,10 @@ describe('checks that were kept', () => {
 
   it('are there once each, the last first, and counted where they were right', async () => {
     const first = run();
-    await Promise.all([1, 2, 3].map(() => api.post('/ready/runs', first)));
-    await api.post('/ready/runs', run({ fixed: false }));
-    await api.post('/ready/runs', run({ symptom: 'mail-ends', found: 'not-listed' }));
-    const { runs, counted } = await api.get<CheckRuns>('/ready/runs');
+    await Promise.all([1, 2, 3].map(() => at.api.post('/ready/runs', first)));
+    await at.api.post('/ready/runs', run({ fixed: false }));
+    await at.api.post('/ready/runs', run({ symptom: 'mail-ends', found: 'not-listed' }));
+    const { runs, counted } = await at.api.get<CheckRuns>('/ready/runs');
     expect(runs.map(({ symptom, fixed }) => [symptom, fixed])).toEqual([
       ['mail-ends', true],
       ['nothing-goes-out', false],
@@ -153,7 +129,7 @@ describe('checks that were kept', () => {
 
   it('are refused where they say nothing', async () => {
     for (const wrong of [{ symptom: 'headache' }, { found: '' }, { answers: { mark: 'a b' } }, { fixed: 'perhaps' }])
-      expect(await api.post('/ready/runs', run(wrong))).toMatchObject({ status: 422 });
+      expect(await at.api.post('/ready/runs', run(wrong))).toMatchObject({ status: 422 });
   });
 });
 
@@ -166,22 +142,22 @@ describe('causes that operators add', () => {
     costS: 20,
     weight: 3,
   };
-  const put = (body: object, id: string = randomUUID()) => api.put(`/ready/causes/${id}`, body) as Promise<OwnCause>;
+  const put = (body: object, id: string = randomUUID()) => at.api.put(`/ready/causes/${id}`, body) as Promise<OwnCause>;
 
   it('are kept, changed, asked for by the check, and go', async () => {
     const kept = await put(fuse);
     await put({ ...fuse, weight: 5 }, kept.id);
-    const own = await api.get<OwnCause[]>('/ready/causes');
+    const own = await at.api.get<OwnCause[]>('/ready/causes');
     expect(own).toEqual([{ ...fuse, weight: 5, id: kept.id }]);
     const state = checkState(ruleBaseOf('nothing-goes-out', own), { ...SAFE, [`own-${kept.id}`]: 'yes' });
     expect(state.is === 'verdict' && state.possible[0]!.causeId).toBe(kept.id);
-    expect((await api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(204);
-    expect((await api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(404);
+    expect((await at.api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await at.api.send(`/ready/causes/${kept.id}`, { method: 'DELETE' })).status).toBe(404);
   });
 
   it('are refused where they cannot be', async () => {
     for (const wrong of [{ weight: 0 }, { costS: 0 }, { question: '' }, { symptom: 'headache' }, { words: 'a\nb' }])
       expect(await put({ ...fuse, ...wrong })).toMatchObject({ status: 422 });
-    expect(await api.get('/ready/causes')).toEqual([]);
+    expect(await at.api.get('/ready/causes')).toEqual([]);
   });
 });

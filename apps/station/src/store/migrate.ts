@@ -55,8 +55,8 @@ function grants(): string {
     grant usage, select on all sequences in schema public to ${APP};
     revoke insert, update, delete on migrations from ${APP};
     revoke update, delete on ${APPEND_ONLY.join(', ')} from ${APP};
-    -- That somebody has seen an alarm is not the alarm.
-    grant update (seen_at) on alarm to ${APP};
+    -- That somebody has seen or taken an alarm, and that it is over, is not the alarm.
+    grant update (seen_at, taken_by, ended_at) on alarm to ${APP};
     revoke insert, update, delete on monthly from ${APP};
     grant execute on function ${FUNCTIONS.join(', ')} to ${APP};
   `;

@@ -182,6 +182,34 @@ export async function startWithModem(
   return { ...station, api };
 }
 
+/** What `eachWithModem` gives; there within a test. */
+export interface WithModem {
+  database: TestDatabase;
+  modem: FakeModem;
+  station: Station & { api: Api };
+  readonly api: Api;
+}
+
+/** A database, a modem and a station that may send, new for each test of a file. */
+export function eachWithModem(settings: SettingsChange = {}): WithModem {
+  const at = {
+    get api() {
+      return at.station.api;
+    },
+  } as WithModem;
+  beforeEach(async () => {
+    at.database = await createDatabase();
+    at.modem = await startModem();
+    at.station = await startWithModem(at.database.url, at.modem, settings);
+  });
+  afterEach(async () => {
+    await at.station.stop();
+    await at.modem.stop();
+    await at.database.drop();
+  });
+  return at;
+}
+
 export interface Api {
   get<T = any>(path: string): Promise<T>;
   post<T = any>(path: string, body: unknown): Promise<T>;

@@ -1,12 +1,5 @@
-// Each makes its kind known when it is loaded: named so, no build leaves one out of which nothing else is used.
-import './kiss-tcp';
-import './kiss-serial';
-import './line-feed';
-import './board';
-import './radio-mail';
-import './mesh-mqtt';
-
 export * from './kind';
+export * from './config';
 export * from './address';
 export * from './modem';
 export * from './kiss-tcp';

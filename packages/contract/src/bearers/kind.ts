@@ -1,5 +1,5 @@
 import type { MeshRadio, Rung } from '@tombolo/core';
-import { z } from 'zod';
+import type { z } from 'zod';
 
 /**
  * The kinds that there are, each with the schema of its configuration. Every kind adds its own line by declaration merging, so that a
@@ -106,12 +106,3 @@ export const sendsPackets = ({ kind }: { readonly kind: BearerKindId }): boolean
 /** Kinds that carry packets of their own: an answer to one of these comes back as a packet. */
 export const packetKinds = (): string[] =>
   bearerKinds().flatMap(({ id, sends }) => (sends === 'packets' ? [id as string] : []));
-
-/** The configuration of any kind that is registered. */
-export const bearerConfig: z.ZodType<BearerConfig, BearerConfigInput> = z.lazy(
-  () =>
-    z.discriminatedUnion(
-      'kind',
-      bearerKinds().map(({ config }) => config) as unknown as [z.ZodObject<{ kind: z.ZodLiteral<string> }>],
-    ) as unknown as z.ZodType<BearerConfig, BearerConfigInput>,
-);

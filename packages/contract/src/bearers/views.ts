@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { instant } from '../traffic';
 import { transmitLocks, type Settings } from '../settings';
-import { bearerConfig, bearerKind, type BearerKindId } from './kind';
+import { bearerConfig } from './config';
+import { bearerKind, type BearerKindId } from './kind';
 
 export const bearerState = z.object({
   link: z.enum(['up', 'connecting', 'down', 'off']),

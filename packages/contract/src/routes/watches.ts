@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { byNumber, byUuid } from '../parameters';
-import { alarm, newWatch, watch, watchChange } from '../watch';
+import { alarm, alarmTaking, newWatch, watch, watchChange } from '../watch';
 import { route } from './route';
 
 /** Watches, and alarms that they raised. */
@@ -35,6 +35,14 @@ export const watchRoutes = {
     answer: null,
   }),
   alarms: route({ method: 'get', path: '/alarms', summary: 'Alarms, the latest first', answer: z.array(alarm) }),
+  takeAlarm: route({
+    method: 'post',
+    path: '/alarms/:id/taking',
+    summary: 'Take an alarm by name; the first who does has it',
+    params: byNumber,
+    body: alarmTaking,
+    answer: alarm,
+  }),
   seeAlarm: route({
     method: 'post',
     path: '/alarms/:id/seen',

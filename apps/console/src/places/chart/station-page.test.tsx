@@ -3,6 +3,7 @@ import userEvent from '@testing-library/user-event';
 import type { Alarm } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, heardStation, measured, openSettings } from '../../testing/samples';
+import { usePreferences } from '../../live/preferences';
 import { AlarmBanner } from '../alarm-banner';
 import { written } from '../../testing/drafts';
 import { ReadingCharts, trendWords } from './boards/reading-charts';
@@ -172,6 +173,10 @@ describe('an alarm', () => {
     at: AT,
     packetId: null,
     seenAt: null,
+    kind: 'watch',
+    drill: false,
+    takenBy: null,
+    endedAt: null,
   };
   it('stands above everything until it was seen', async () => {
     const asked = stationAnswers({
@@ -185,6 +190,32 @@ describe('an alarm', () => {
     await waitFor(() =>
       expect(asked.some(({ path, method }) => method === 'POST' && path.endsWith('/alarms/7/seen'))).toBe(true),
     );
+  });
+  it('of a call for help stays until somebody has taken it by name, and says what this is not', async () => {
+    usePreferences.getState().prefer({ initials: '' });
+    const help: Alarm = {
+      ...alarm,
+      id: '9',
+      kind: 'emergency',
+      drill: true,
+      words: 'calls for help, by its symbol',
+      seenAt: AT,
+    };
+    const asked = stationAnswers({
+      'GET /api/v1/alarms': { body: [alarm, help] },
+      'GET /api/v1/stations': { body: [heardStation({ call: help.call, distanceKm: 3.2, azimuthDeg: 45 })] },
+      'POST /api/v1/alarms/9/taking': { body: { ...help, takenBy: 'AR' } },
+    });
+    renderPiece(<AlarmBanner />);
+    const banner = await screen.findByRole('alert');
+    expect(banner.textContent).toContain(`Drill: emergency: ${help.call}`);
+    expect(banner.textContent).toContain('This is no rescue service.');
+    await waitFor(() => expect(banner.textContent).toContain('3.2 km NE'));
+    await userEvent.click(screen.getByRole('button', { name: /^I take it/ }));
+    expect(asked.some(({ method }) => method === 'POST')).toBe(false);
+    await userEvent.type(screen.getByRole('textbox', { name: 'Your initials' }), 'AR');
+    await userEvent.click(screen.getByRole('button', { name: /^I take it, AR/ }));
+    await waitFor(() => expect(asked.find(({ method }) => method === 'POST')?.body).toEqual({ by: 'AR' }));
   });
   it('is not there when there is none', async () => {
     stationAnswers({ 'GET /api/v1/alarms': { body: [] } });

@@ -25,6 +25,10 @@ interface AlarmRow {
   at: Date;
   packet_id: string | null;
   seen_at: Date | null;
+  kind: Alarm['kind'];
+  drill: boolean;
+  taken_by: string | null;
+  ended_at: Date | null;
 }
 
 const MOST_ALARMS = 200;
@@ -76,13 +80,26 @@ export function watchRoutes(context: StationContext): Router {
     ]);
     return rows.map(alarmView);
   });
+  serve(router, routes.takeAlarm, async ({ params: { id }, body: { by } }) => {
+    // Of two at once the first has it; the other one is told who.
+    await rowsOf(
+      database,
+      'update alarm set taken_by = coalesce(taken_by, $2), seen_at = coalesce(seen_at, $3) where id = $1',
+      [id, by, now()],
+    );
+    return alarmOf(id);
+  });
   serve(router, routes.seeAlarm, async ({ params: { id } }) => {
     await rowsOf(database, 'update alarm set seen_at = coalesce(seen_at, $2) where id = $1', [id, now()]);
+    return alarmOf(id);
+  });
+
+  const alarmOf = async (id: string): Promise<Alarm> => {
     const [row] = await rowsOf<AlarmRow>(database, 'select * from alarm where id = $1', [id]);
     if (!row) throw new ProblemError(404, 'no-such-alarm', 'That alarm does not exist', `There is no alarm ${id}.`);
     await tell([{ type: 'alarm', data: { call: row.call } }]);
     return alarmView(row);
-  });
+  };
 
   const one = async (id: string): Promise<Watch> => {
     const [row] = await rowsOf<WatchRow>(database, 'select * from watch where id = $1', [id]);
@@ -113,4 +130,8 @@ const alarmView = (row: AlarmRow): Alarm => ({
   at: row.at.toISOString(),
   packetId: row.packet_id,
   seenAt: row.seen_at?.toISOString() ?? null,
+  kind: row.kind,
+  drill: row.drill,
+  takenBy: row.taken_by,
+  endedAt: row.ended_at?.toISOString() ?? null,
 });

@@ -4,6 +4,7 @@ import type { NewEvent } from '../../store/events';
 import { noteNodes } from '../mesh/nodes';
 import type { Stored } from '../store-heard';
 import { judgeWatches } from './alarms';
+import { judgeEmergencies } from './emergencies';
 import { createLinkCount } from './links';
 import { createReadings } from './readings';
 import { createStationFold } from './stations';
@@ -55,5 +56,8 @@ export async function deriveAndWatch(
   const derivation = createDerivation(settings);
   await derivation.add(queries, stored);
   await derivation.write(queries, now);
-  return judgeWatches(queries, derivation.measured, now);
+  return [
+    ...(await judgeWatches(queries, derivation.measured, now)),
+    ...(await judgeEmergencies(queries, stored, settings.call || null, now)),
+  ];
 }

@@ -119,4 +119,9 @@ export const AlarmEntity = table('alarm', {
   at: instant(),
   packetId: maybe(bigint()),
   seenAt: maybe(instant()),
+  kind: text<'watch' | 'emergency'>(),
+  drill: flag(),
+  /** Who took it; an emergency is not done with by being seen. */
+  takenBy: maybe(text()),
+  endedAt: maybe(instant()),
 });

@@ -1,5 +1,6 @@
 import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
+import { Emergencies } from './emergencies';
 import { Equipment } from './equipment';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
@@ -27,4 +28,5 @@ export const migrations = [
   ItemRevisions,
   Equipment,
   ReadyCheck,
+  Emergencies,
 ];

@@ -1,32 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
 import type { NewPositionReport, TransmissionView } from '@tombolo/contract';
-import type { Station } from '../../station';
-import {
-  createDatabase,
-  eventually,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../../testing/harness';
+import { eachWithModem, eventually } from '../../testing/harness';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-beforeEach(async () => {
-  database = await createDatabase();
-  modem = await startModem();
-  station = await startWithModem(database.url, modem);
-  api = station.api;
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
-});
+const at = eachWithModem();
 
 const report = (more: Partial<NewPositionReport> = {}): NewPositionReport => ({
   id: randomUUID(),
@@ -40,19 +17,19 @@ const lineOf = (octets: Uint8Array) => {
   if (!packet.ok) throw new Error(packet.error.reason);
   return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
 };
-const listed = async () => (await api.get<{ rows: TransmissionView[] }>('/transmissions')).rows;
+const listed = async () => (await at.api.get<{ rows: TransmissionView[] }>('/transmissions')).rows;
 
 describe('our own position', () => {
   it('goes out once, and its repeats are its evidence', async () => {
     const wanted = report({ comment: 'Skerra school' });
-    expect(await api.post<TransmissionView>('/position-reports', wanted)).toMatchObject({
+    expect(await at.api.post<TransmissionView>('/position-reports', wanted)).toMatchObject({
       id: wanted.id,
       role: 'convey',
     });
-    await eventually(() => modem.sent.length === 1);
-    const line = lineOf(modem.sent[0]!);
+    await eventually(() => at.modem.sent.length === 1);
+    const line = lineOf(at.modem.sent[0]!);
     expect(line).toMatch(/^QT2AR-7>APZTOM,WIDE1-1,WIDE2-1:=4116\.14N.04317\.10W.Skerra school$/);
-    modem.hear(line.replace('WIDE1-1,', 'QT0BR-1*,'));
+    at.modem.hear(line.replace('WIDE1-1,', 'QT0BR-1*,'));
     const [sent] = await eventually(async () => {
       const rows = await listed();
       return rows[0]?.evidence.some(({ kind }) => kind === 'relayed') && rows;
@@ -61,35 +38,35 @@ describe('our own position', () => {
     expect(sent!.evidence.at(-1)).toMatchObject({ by: 'QT0BR-1' });
     expect(sent!.nextAt).toBeNull();
     // Pressed again it is the same one.
-    expect(await api.post<TransmissionView>('/position-reports', wanted)).toMatchObject({ id: wanted.id });
-    expect(modem.sent).toHaveLength(1);
+    expect(await at.api.post<TransmissionView>('/position-reports', wanted)).toMatchObject({ id: wanted.id });
+    expect(at.modem.sent).toHaveLength(1);
   });
 
   it('leaves digits blank where that is wanted', async () => {
-    await api.post('/position-reports', report({ ambiguity: 2, path: [] }));
-    await eventually(() => modem.sent.length === 1);
-    expect(lineOf(modem.sent[0]!)).toMatch(/^QT2AR-7>APZTOM:=4116\. {2}N.04317\. {2}W.$/);
+    await at.api.post('/position-reports', report({ ambiguity: 2, path: [] }));
+    await eventually(() => at.modem.sent.length === 1);
+    expect(lineOf(at.modem.sent[0]!)).toMatch(/^QT2AR-7>APZTOM:=4116\. {2}N.04317\. {2}W.$/);
   });
 
   it('is queued once of two that are pressed at once, and not while one waits', async () => {
-    await api.put('/hold', { held: true });
-    const answers = await Promise.all([1, 2, 3].map(() => api.post<object>('/position-reports', report())));
+    await at.api.put('/hold', { held: true });
+    const answers = await Promise.all([1, 2, 3].map(() => at.api.post<object>('/position-reports', report())));
     expect(answers.filter((answer) => 'evidence' in answer)).toHaveLength(1);
     expect(answers.filter((answer) => 'status' in answer && answer.status === 409)).toHaveLength(2);
     expect(await listed()).toHaveLength(1);
   });
 
   it('is refused in words where it cannot go out', async () => {
-    expect(await api.post('/position-reports', report({ comment: 'on|off' }))).toMatchObject({ status: 422 });
-    expect(await api.post('/position-reports', report({ ambiguity: 9 as never }))).toMatchObject({ status: 422 });
-    expect(await api.post('/position-reports', report({ bearerId: 'gone' }))).toMatchObject({ status: 422 });
-    await api.patch('/settings', { position: null });
-    expect(await api.post('/position-reports', report())).toMatchObject({
+    expect(await at.api.post('/position-reports', report({ comment: 'on|off' }))).toMatchObject({ status: 422 });
+    expect(await at.api.post('/position-reports', report({ ambiguity: 9 as never }))).toMatchObject({ status: 422 });
+    expect(await at.api.post('/position-reports', report({ bearerId: 'gone' }))).toMatchObject({ status: 422 });
+    await at.api.patch('/settings', { position: null });
+    expect(await at.api.post('/position-reports', report())).toMatchObject({
       status: 409,
       title: 'It is not known where this station is',
     });
-    await api.patch('/settings', { antennaConfirmed: false });
-    expect(await api.post('/position-reports', report())).toMatchObject({
+    await at.api.patch('/settings', { antennaConfirmed: false });
+    expect(await at.api.post('/position-reports', report())).toMatchObject({
       status: 409,
       title: 'The transmitter is locked',
     });

@@ -29,7 +29,11 @@ export function AlarmList({ alarms, calls }: { alarms: readonly Alarm[]; calls: 
             <Mono bold>{alarm.call}</Mono>
             <Body style={{ flexShrink: 1 }}>{alarm.words}</Body>
             <Instant iso={alarm.at} />
-            {alarm.seenAt ? <Body soft>seen</Body> : null}
+            {alarm.takenBy ? (
+              <Body soft>{`taken by ${alarm.takenBy}`}</Body>
+            ) : alarm.seenAt ? (
+              <Body soft>seen</Body>
+            ) : null}
           </View>
         ))}
       </View>

@@ -87,6 +87,10 @@ describe('the beacon', () => {
     // Straight on and one turn: the fixed interval of half a minute sends many times as much.
     expect(sent[0]).toBeLessThan(10);
     expect(sent[1]).toBeGreaterThan(100);
+    expect(screen.getByText(/^2\.0 to 60 reports an hour, .*, repeated up to 2 times: /)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'WIDE2-2' }));
+    expect(screen.getByText(/repeated up to 2 times: /)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'WIDE1-1,WIDE2-1' }));
     await userEvent.click(screen.getByRole('radio', { name: 'After so much time' }));
     const every = screen.getByRole('textbox', { name: 'Every, min' });
     await userEvent.clear(every);

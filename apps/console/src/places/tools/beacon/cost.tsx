@@ -1,5 +1,5 @@
 import type { BearerView } from '@tombolo/contract';
-import { beaconCost, beaconWarnings, type BeaconScheme } from '@tombolo/core';
+import { beaconCost, beaconWarnings, counted, pathHops, type BeaconScheme } from '@tombolo/core';
 import { View } from 'react-native';
 import { useStations } from '../../../live/queries';
 import { Notice } from '../../../ui/page';
@@ -31,12 +31,13 @@ export function Cost({ scheme, path, airTimeS, modem }: CostProps) {
     ({ kind, lastAt, latitude }) => kind === 'station' && latitude !== null && now - Date.parse(lastAt) < HOUR_MS,
   ).length;
   const count = (heard ?? 0) + 1;
+  const repeats = pathHops(path);
   const [least, most] = intervalsOf(scheme);
   const at = (intervalS: number) =>
     beaconCost({
       perHour: 3600 / intervalS,
       airTimeMs: airTimeS * 1000,
-      repeats: path.length,
+      repeats,
       stations: count,
       load: modem.load ?? 0,
     });
@@ -47,7 +48,7 @@ export function Cost({ scheme, path, airTimeS, modem }: CostProps) {
   return (
     <View style={{ marginBottom: 16, gap: 4 }}>
       <Heading level={3}>What it costs the channel</Heading>
-      <Body>{`${between(({ perHour }) => perHour.toFixed(perHour < 10 ? 1 : 0))} reports an hour, ${airTimeS.toFixed(2)} s each${path.length > 0 ? `, repeated up to ${path.length} times` : ''}: ${between(({ share }) => percent(share))} of the channel.`}</Body>
+      <Body>{`${between(({ perHour }) => perHour.toFixed(perHour < 10 ? 1 : 0))} reports an hour, ${airTimeS.toFixed(2)} s each${repeats > 0 ? `, repeated up to ${counted(repeats, 'time')}` : ''}: ${between(({ share }) => percent(share))} of the channel.`}</Body>
       <Body
         soft
       >{`Heard in the last hour: ${count - 1} stations with a position${modem.load === null ? '' : `; the channel is in use ${percent(modem.load)} of the time now`}. A report meets another packet in ${between(({ collision }) => percent(collision))} of the cases, or less where stations hear each other.`}</Body>

@@ -1,0 +1,78 @@
+import type { Alarm } from '@tombolo/contract';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { api } from '../live/api';
+import { useDistanceUnit, usePreferences } from '../live/preferences';
+import { useChange, useStations } from '../live/queries';
+import { Button } from '../ui/button';
+import { useTimed } from '../ui/clock';
+import { Field } from '../ui/field';
+import { Icon } from '../ui/icon';
+import { useLook } from '../ui/look';
+import { whereWords } from '../ui/quantity';
+import { Body, Mono } from '../ui/text';
+import { age, utcTime } from '../ui/time';
+
+/** A station calls for help: it stays above everything until somebody has taken it by name. */
+export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
+  const look = useLook();
+  const unit = useDistanceUnit();
+  const { initials, prefer } = usePreferences();
+  const [asked, setAsked] = useState(false);
+  const take = useChange(api.takeAlarm, ['alarms']);
+  const station = useStations().data?.find(({ call }) => call === alarm.call);
+  const where = station ? whereWords(station, unit) : null;
+  const heard = useTimed((now) => (station ? age(station.lastAt, now) : ''));
+  const submit = () => {
+    if (initials.trim() === '') setAsked(true);
+    else take.mutate({ id: alarm.id, by: initials.trim() });
+  };
+  return (
+    <View
+      role="alert"
+      style={{ padding: 10, gap: 6, borderBottomWidth: 4, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    >
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+        <Icon name="alert-octagram-outline" color={look.alarm} />
+        <View style={{ flex: 1 }}>
+          <Mono bold style={{ color: look.alarm }}>
+            {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${utcTime(alarm.at)}`}
+          </Mono>
+          <Body>
+            {[
+              `It ${alarm.words}`,
+              where ?? 'where it is, is not known',
+              ...(station ? [`last heard ${heard} ago`] : []),
+              ...(alarm.endedAt ? [`since ${utcTime(alarm.endedAt)} it says otherwise`] : []),
+            ].join(' · ')}
+          </Body>
+          <Body soft>This is no rescue service. Where a phone works, the emergency number comes first.</Body>
+        </View>
+      </View>
+      {asked ? (
+        <Field
+          label="Your initials"
+          hint="Others see who has taken it."
+          value={initials}
+          onChangeText={(text) => prefer({ initials: text.slice(0, 30) })}
+          autoCapitalize="characters"
+        />
+      ) : null}
+      {take.isError ? <Body>{take.error.message}</Body> : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Button
+          title={initials.trim() === '' ? 'I take it' : `I take it, ${initials.trim()}`}
+          about={alarm.call}
+          busy={take.isPending}
+          onPress={submit}
+        />
+        <Button
+          title="Show the station"
+          about={alarm.call}
+          kind="plain"
+          href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
+        />
+      </View>
+    </View>
+  );
+}
