@@ -19,11 +19,4 @@ config.resolver.resolveRequest = (context, name, platform) => {
   return next(context, name, platform);
 };
 
-const upstreamOptions = config.transformer.getTransformOptions;
-// A module is built when something of it is first used: the first screen needs few of those that it might.
-config.transformer.getTransformOptions = async (...asked) => {
-  const options = await upstreamOptions?.(...asked);
-  return { ...options, transform: { ...options?.transform, inlineRequires: true } };
-};
-
 module.exports = config;

@@ -12,11 +12,16 @@ const here = () => location.pathname + location.search;
 
 let late: ReturnType<typeof setTimeout>;
 if (typeof addEventListener === 'function')
-  addEventListener('popstate', () => {
-    returnedTo = here();
-    clearTimeout(late);
-    late = setTimeout(() => (returnedTo = null), WITHIN_MS);
-  });
+  addEventListener(
+    'popstate',
+    () => {
+      returnedTo = here();
+      clearTimeout(late);
+      late = setTimeout(() => (returnedTo = null), WITHIN_MS);
+    },
+    // Before the router shows what is there, whichever of the two was loaded first.
+    { capture: true },
+  );
 
 interface Scrolls {
   getScrollableNode(): unknown;

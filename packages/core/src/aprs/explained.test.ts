@@ -120,6 +120,7 @@ describe('each kind of packet, field by field', () => {
       ['Longitude', '117° 0.37′ W', '11700.3721,W'],
       ['Speed', '43.022 knots', '43.022'],
       ['Course', '89.3°', '89.3'],
+      ['Date', '1999-10-29', '291099'],
       ['Checksum', 'right', text.slice(text.indexOf('*'))],
     ]);
   });

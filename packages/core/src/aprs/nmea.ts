@@ -36,6 +36,9 @@ export function nmeaChecksum(body: string): number {
   return sum & 0xff;
 }
 
+/** The year of two digits: before 80, when the first receivers came, it is of this century (common practice, no source). */
+export const nmeaYear = (two: number): number => (two < 80 ? 2000 : 1900) + two;
+
 const SENTENCE = /^\$([A-Z]{2})([A-Z]{3}),/;
 
 /** Reads one sentence, `$` first. A wrong checksum fails: none of its digits can be trusted. */
@@ -144,7 +147,7 @@ function readCells(draft: Draft, cells: Cells, layout: Layout, note?: Note) {
   if (date && /^\d{6}$/.test(date.text)) {
     draft.date = date.text;
     const [day, month, year] = [date.text.slice(0, 2), date.text.slice(2, 4), date.text.slice(4)];
-    note?.('Date', `20${year}-${month}-${day}`, date.at, date.at + date.text.length);
+    note?.('Date', `${nmeaYear(Number(year))}-${month}-${day}`, date.at, date.at + date.text.length);
   }
   const waypoint = layout.waypoint === undefined ? undefined : cells[layout.waypoint];
   if (waypoint && waypoint.text !== '') {

@@ -1,4 +1,4 @@
-import { decodeNmea } from '../aprs/nmea';
+import { decodeNmea, nmeaYear } from '../aprs/nmea';
 
 /** Where a receiver says that it is. */
 export interface Fix {
@@ -21,10 +21,10 @@ export type ReceiverEvent =
   /** A sentence that cannot be trusted. */
   | { readonly is: 'wrong'; readonly reason: string };
 
-/** The moment of `ddmmyy` and `hhmmss`; years before 80 are of this century. Null for what is no moment. */
+/** The moment of `ddmmyy` and `hhmmss`; null for what is none. */
 function momentOf(date: string, clock: string): string | null {
   const [day, month, year] = [date.slice(0, 2), date.slice(2, 4), Number(date.slice(4))];
-  const text = `${year < 80 ? 2000 + year : 1900 + year}-${month}-${day}T${clock.slice(0, 2)}:${clock.slice(2, 4)}:${clock.slice(4)}.000Z`;
+  const text = `${nmeaYear(year)}-${month}-${day}T${clock.slice(0, 2)}:${clock.slice(2, 4)}:${clock.slice(4)}.000Z`;
   const at = new Date(text);
   // Days that a month does not have are carried over: they are none.
   return Number.isNaN(at.getTime()) || at.toISOString() !== text ? null : text;
