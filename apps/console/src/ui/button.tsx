@@ -57,7 +57,7 @@ export function Button({ title, onPress, href, icon, kind = 'main', disabled, bu
           ? { onPress }
           : (leadsTo(href, onPress) as object))}
       loading={busy}
-      loadingProps={{ color: front }}
+      loadingProps={{ color: front, 'aria-hidden': true }}
       aria-label={about ? `${title}: ${about}` : title}
       aria-pressed={selected}
       {...(icon && { icon: <Icon name={icon} color={off ? look.inkSoft : front} size={20} /> })}

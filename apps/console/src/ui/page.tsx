@@ -208,7 +208,8 @@ export function Waiting({ what }: { what: string }) {
   const look = useLook();
   return (
     <View role="status" style={{ flexDirection: 'row', gap: 12, paddingVertical: 24, alignItems: 'center' }}>
-      <ActivityIndicator color={look.tide} />
+      {/* What turns has no name of its own: the words beside it say what is waited for. */}
+      <ActivityIndicator color={look.tide} aria-hidden />
       <Body soft>{`Loading ${what}…`}</Body>
     </View>
   );
