@@ -133,7 +133,9 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
       if (source.by !== 'typed' && wanted === source && running === null) running = run(source);
     },
     view(typed, source) {
-      if (!running || source.by === 'typed') return { source, position: typed, receiver: null };
+      if (source.by === 'typed') return { source, position: typed, receiver: null };
+      // Chosen and not begun yet: where we were is not where we are.
+      if (!running) return { source, position: null, receiver: null };
       const { link, read, wrong, lastWrong, kept, lostMs } = running;
       const state = link.state();
       const fresh = kept !== null && lostMs === null && state.link === 'up' && now() - kept.receivedMs <= FRESH_MS;

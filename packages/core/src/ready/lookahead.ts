@@ -95,6 +95,12 @@ export function bestFollowed(weights: Float64Array, tests: readonly TableTest[])
   return best;
 }
 
+/** Whether every cause that is left always shows the same: only then is the best order known to be the best. */
+const isPlain = (weights: Float64Array, tests: readonly TableTest[]): boolean =>
+  tests.every(({ chances }) =>
+    chances.every((row) => row.every((one, n) => weights[n]! <= 0 || one === 0 || one === 1)),
+  );
+
 /** The test to begin with, exactly where that can be afforded. */
 export function bestTest(weights: Float64Array, tests: readonly TableTest[]): (Choice & { exact: boolean }) | null {
   let left = 0;
@@ -103,5 +109,5 @@ export function bestTest(weights: Float64Array, tests: readonly TableTest[]): (C
   const found = exact ? bestExact(weights, tests) : bestFollowed(weights, tests);
   // What a set of causes cannot say exactly, because some show an outcome only at times, may still tell something.
   const any = found ?? (exact ? bestFollowed(weights, tests) : null);
-  return any && { ...any, exact: exact && found !== null };
+  return any && { ...any, exact: exact && found !== null && isPlain(weights, tests) };
 }

@@ -145,6 +145,22 @@ describe('the order of questions', () => {
     expect(Math.min(...ratios)).toBeGreaterThanOrEqual(1 - 1e-9);
   });
 
+  it('is not said to be the best where a cause shows an outcome at times only', () => {
+    const [a, b] = [cause('a', 1), cause('b', 1)];
+    const sometimes: FaultTest = {
+      ...seesOne('a', 1),
+      outcomes: [
+        { id: 'yes', words: 'Yes', shows: ['a'], maybe: ['b'] },
+        { id: 'no', words: 'No', shows: 'rest' },
+      ],
+    };
+    const exact = (test: FaultTest) => {
+      const table = faultTable({ symptom: 's', causes: [a, b], tests: [test, seesOne('b', 5)] });
+      return bestTest(table.priors, table.tests)?.exact;
+    };
+    expect([exact(seesOne('a', 1)), exact(sometimes)]).toEqual([true, false]);
+  });
+
   it('is exact for few causes and followed for many', () => {
     const many = (n: number) => {
       const causes = Array.from({ length: n }, (_, i) => cause(`c${i}`, 1 + (i % 7)));
