@@ -1,4 +1,6 @@
+const directImports = require('./direct-imports');
+
 module.exports = (api) => {
-  api.cache(true);
-  return { presets: ['babel-preset-expo'] };
+  api.cache.using(() => directImports.digest);
+  return { presets: ['babel-preset-expo'], plugins: [directImports] };
 };

@@ -1,5 +1,6 @@
 const path = require('node:path');
 const { getDefaultConfig } = require('expo/metro-config');
+const directImports = require('./direct-imports');
 
 const root = path.resolve(__dirname, '../..');
 const config = getDefaultConfig(__dirname);
@@ -9,6 +10,7 @@ const ANY_ICON_FAMILY = /^(?:@react-native-vector-icons\/|react-native-vector-ic
 const empty = { type: 'empty' };
 const upstream = config.resolver.resolveRequest;
 
+config.cacheVersion = `${config.cacheVersion ?? ''} ${directImports.digest}`;
 config.watchFolders = [root];
 config.resolver.resolveRequest = (context, name, platform) => {
   const next = upstream ?? context.resolveRequest;

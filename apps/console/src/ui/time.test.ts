@@ -1,4 +1,6 @@
-import { age, readUtc, utcSeconds, utcTime } from './time';
+import { DateTime } from 'luxon';
+import { age, localTime, utcSeconds, utcTime } from './time';
+import { readUtc } from './typed-time';
 
 describe('times', () => {
   const now = Date.parse('2026-11-25T14:05:30Z');
@@ -9,6 +11,17 @@ describe('times', () => {
     expect(utcSeconds('2026-11-25T14:05:09.500Z', now)).toBe('14:05:09Z');
     expect(utcSeconds('2026-11-24T14:05:09.500Z', now)).toBe('24 Nov 14:05:09Z');
     expect(utcSeconds('2003-02-01T14:05:09Z', now)).toBe('1 Feb 2003 14:05:09Z');
+  });
+  it('are as a general library writes them in the zone of the device (luxon)', () => {
+    for (const iso of ['2026-11-24T23:59:05Z', '2026-07-01T00:00:00.250Z', '2003-02-28T12:00:00Z'])
+      expect(localTime(iso, now)).toBe(
+        DateTime.fromISO(iso, { locale: 'en-GB' }).toFormat(
+          `d LLL ${iso.startsWith('2026') ? '' : 'yyyy '}HH:mm:ss ZZZZ`,
+        ),
+      );
+  });
+  it('never throw for what is no time', () => {
+    for (const show of [utcTime, utcSeconds, localTime]) expect(show('soon', now)).toBe('no time');
   });
   it('tell the age in the largest whole unit, never below zero', () => {
     expect(age('2026-11-25T14:05:18Z', now)).toBe('12 s');

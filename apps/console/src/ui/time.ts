@@ -1,46 +1,37 @@
-import { DateTime } from 'luxon';
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** The day in front of a time when it is not today, with the year when it is not this one. */
-function dayOf(at: DateTime, now: number): string {
-  const today = DateTime.fromMillis(now, { zone: at.zone });
-  return at.hasSame(today, 'day') ? '' : at.hasSame(today, 'year') ? 'd LLL ' : 'd LLL yyyy ';
+function dayOf(at: Date, now: Date): string {
+  const sameYear = at.getUTCFullYear() === now.getUTCFullYear();
+  if (sameYear && at.toISOString().slice(0, 10) === now.toISOString().slice(0, 10)) return '';
+  const day = `${at.getUTCDate()} ${MONTHS[at.getUTCMonth()]} `;
+  return sameYear ? day : `${day}${at.getUTCFullYear()} `;
 }
 
-const utc = (iso: string): DateTime => DateTime.fromISO(iso, { zone: 'utc' });
+/** What is shown of an instant that is none: never a page that falls over it. */
+const NO_TIME = 'no time';
+
+function utc(iso: string, now: number, clock: [from: number, to: number]): string {
+  const at = new Date(iso);
+  if (Number.isNaN(at.getTime())) return NO_TIME;
+  return `${dayOf(at, new Date(now))}${at.toISOString().slice(...clock)}Z`;
+}
 
 /** `14:05Z`, `24 Nov 23:59Z`, `31 Dec 2025 23:59Z`. */
-export const utcTime = (iso: string, now: number = Date.now()): string =>
-  utc(iso).toFormat(`${dayOf(utc(iso), now)}HH:mm'Z'`);
+export const utcTime = (iso: string, now: number = Date.now()): string => utc(iso, now, [11, 16]);
 
 /** With seconds, for evidence. */
-export const utcSeconds = (iso: string, now: number = Date.now()): string =>
-  utc(iso).toFormat(`${dayOf(utc(iso), now)}HH:mm:ss'Z'`);
+export const utcSeconds = (iso: string, now: number = Date.now()): string => utc(iso, now, [11, 19]);
 
-/** The same in the zone of this device. */
-export const localTime = (iso: string, now: number = Date.now()): string => {
-  const at = DateTime.fromISO(iso);
-  return at.toFormat(`${dayOf(at, now) || 'd LLL '}HH:mm:ss ZZZZ`);
-};
-
-const TYPED = ["yyyy-MM-dd'T'HH:mm", 'yyyy-MM-dd HH:mm', 'd LLL yyyy HH:mm', 'HH:mm'];
-const TYPED_DAYS = ['yyyy-MM-dd', 'd LLL yyyy'];
-
-/** A time in UTC as people type it: `2026-11-25 14:05`, `25 Nov 2026 14:05Z`, `14:05` for today, or a day – of which the end is meant when `end`. Null for none. */
-export function readUtc(text: string, now: number, end = false): string | null {
-  const typed = text.trim().replace(/z$/i, '');
-  const options = { zone: 'utc', locale: 'en-GB' } as const;
-  const today = DateTime.fromMillis(now, { zone: 'utc' });
-  for (const format of TYPED) {
-    const at = DateTime.fromFormat(typed, format, options);
-    if (!at.isValid) continue;
-    const { year, month, day } = today;
-    return (format === 'HH:mm' ? at.set({ year, month, day }) : at).toUTC().toISO();
-  }
-  for (const format of TYPED_DAYS) {
-    const at = DateTime.fromFormat(typed, format, options);
-    if (at.isValid) return (end ? at.endOf('day') : at).toUTC().toISO();
-  }
-  return null;
+/** The same in the zone of this device, with its name: `24 Nov 15:05:00 CET`. */
+export function localTime(iso: string, now: number = Date.now()): string {
+  const at = new Date(iso);
+  if (Number.isNaN(at.getTime())) return NO_TIME;
+  const zone = new Intl.DateTimeFormat('en-GB', { timeZoneName: 'short' })
+    .formatToParts(at)
+    .find(({ type }) => type === 'timeZoneName')!.value;
+  const year = at.getFullYear() === new Date(now).getFullYear() ? '' : `${at.getFullYear()} `;
+  return `${at.getDate()} ${MONTHS[at.getMonth()]} ${year}${at.toTimeString().slice(0, 8)} ${zone}`;
 }
 
 /** `12 s`, `4 min`, `3 h`, `2 d`. */

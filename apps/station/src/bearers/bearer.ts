@@ -29,6 +29,8 @@ export type BearerFactory<Kind extends BearerKindId> = (config: BearerConfig<Kin
 export interface BearerAdapter<Kind extends BearerKindId = BearerKindId> {
   readonly kind: Kind;
   create(config: BearerConfig<Kind>, context: BearerContext): Bearer;
+  /** Why a configuration of the right form cannot be worked all the same; null when it can. */
+  fault?(config: BearerConfig<Kind>): string | null;
   /** How long a frame holds the channel; absent or null for those without a channel of their own. */
   frameMs?(config: BearerConfig<Kind>): ((frame: Uint8Array) => number) | null;
   /** What its radio is tuned to; absent for those without one. */

@@ -75,6 +75,18 @@ const mail = ({
   api.post<ItemDetail>('/items', mailTo(to, { subject: 'List', body: 'Sixty-two.\n.\nEnd', ...more }, { answers }));
 const kinds = (item: ItemDetail) => item.evidence.map(({ kind }) => kind);
 
+it('takes no board of which a pattern cannot be run, and keeps the one there is', async () => {
+  const config = { kind: 'board', over: RADIO, call: 'QT1BB-4', profile: { ...BOARD_PROFILES[0]!, prompt: '(' } };
+  expect(await api.post('/bearers', { name: 'Other', config })).toMatchObject({
+    status: 422,
+    detail: expect.stringContaining('the pattern “prompt” cannot be used'),
+  });
+  expect(await api.patch('/bearers/board', { config })).toMatchObject({ status: 422 });
+  const left = await api.get<{ id: string; config: { profile?: { prompt: string } } }[]>('/bearers');
+  expect(left.map(({ id }) => id).sort()).toEqual(['board', 'mail', RADIO].sort());
+  expect(left.find(({ id }) => id === 'board')!.config.profile!.prompt).toBe(BOARD_PROFILES[0]!.prompt);
+});
+
 /** A board of the test: answers by verb. */
 function board(answers: Record<string, (line: string) => string[] | 'hang up'>) {
   return (stream: LinkStream) => {

@@ -1,34 +1,29 @@
-import { checkProfile, type BoardProfile } from '@tombolo/core';
+import type { BoardProfile } from '@tombolo/core';
 import { z } from 'zod';
 import { path } from '../settings';
 import { stationAddress } from './address';
 import { registerBearerKind } from './kind';
 
 const pattern = z.string().min(1).max(400);
-/** How a board words its prompts and commands. */
-export const boardProfile = z
-  .object({
-    id: z.string().min(1).max(40),
-    name: z.string().min(1).max(60),
-    prompt: pattern,
-    list: z.object({ unread: pattern, everything: pattern, row: pattern, bulletinType: pattern }),
-    read: z.object({ command: pattern, field: pattern, carried: pattern, textBegins: pattern, textEnds: pattern }),
-    leave: z.object({
-      private: pattern,
-      bulletin: pattern,
-      asksSubject: pattern,
-      asksText: pattern,
-      endOfText: pattern,
-      taken: pattern,
-      refused: pattern,
-    }),
-    mine: z.object({ command: pattern, row: pattern }).optional(),
-    goodbye: pattern,
-  })
-  .superRefine((profile, context) => {
-    const checked = checkProfile(profile);
-    if (!checked.ok) context.addIssue({ code: 'custom', message: checked.error.reason });
-  }) satisfies z.ZodType<BoardProfile>;
+/** How a board words its prompts and commands. Whether its patterns can be used is the station's to say: it has the engine that runs them. */
+export const boardProfile = z.object({
+  id: z.string().min(1).max(40),
+  name: z.string().min(1).max(60),
+  prompt: pattern,
+  list: z.object({ unread: pattern, everything: pattern, row: pattern, bulletinType: pattern }),
+  read: z.object({ command: pattern, field: pattern, carried: pattern, textBegins: pattern, textEnds: pattern }),
+  leave: z.object({
+    private: pattern,
+    bulletin: pattern,
+    asksSubject: pattern,
+    asksText: pattern,
+    endOfText: pattern,
+    taken: pattern,
+    refused: pattern,
+  }),
+  mine: z.object({ command: pattern, row: pattern }).optional(),
+  goodbye: pattern,
+}) satisfies z.ZodType<BoardProfile>;
 
 /** A bulletin board, called over a modem that is set up already. */
 export const boardConfig = z.object({

@@ -1,15 +1,7 @@
 import fc from 'fast-check';
-import {
-  checkProfile,
-  fillTemplate,
-  instantOfBoard,
-  readLeaveAnswer,
-  readLeft,
-  readListing,
-  readMessage,
-  textToLeave,
-  waitsForCommand,
-} from './profile';
+import { checkProfile } from './patterns';
+import { fillTemplate, instantOfBoard, textToLeave } from './profile';
+import { readLeaveAnswer, readLeft, readListing, readMessage, waitsForCommand } from './reading';
 import { BOARD_PROFILES } from './profiles';
 
 const profile = BOARD_PROFILES[0]!;

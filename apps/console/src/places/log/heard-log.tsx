@@ -11,7 +11,7 @@ import { Field } from '../../ui/field';
 import { Empty, LongPage, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { Body } from '../../ui/text';
-import { readUtc } from '../../ui/time';
+import { readUtc } from '../../ui/typed-time';
 import { PacketRow } from '../packet/packet-row';
 import { saveFile } from './save';
 

@@ -1,4 +1,5 @@
 import type { BearerState } from '@tombolo/contract';
+import { checkProfile } from '@tombolo/core';
 import type { Bearer } from '../../transmissions/bearer';
 import type { BearerAdapter, BearerContext } from '../bearer';
 
@@ -13,7 +14,14 @@ function createCalled(context: BearerContext): Bearer {
   return { start: () => undefined, stop: async () => undefined, state: () => state };
 }
 
-export const board: BearerAdapter<'board'> = { kind: 'board', create: (_config, context) => createCalled(context) };
+export const board: BearerAdapter<'board'> = {
+  kind: 'board',
+  create: (_config, context) => createCalled(context),
+  fault({ profile }) {
+    const checked = checkProfile(profile);
+    return checked.ok ? null : checked.error.reason;
+  },
+};
 export const radioMail: BearerAdapter<'radio-mail'> = {
   kind: 'radio-mail',
   create: (_config, context) => createCalled(context),

@@ -39,6 +39,7 @@ export function bearerRoutes(context: StationContext): Router {
 
   serve(router, routes.bearers, () => all());
   serve(router, routes.addBearer, async ({ body: { name, config } }) => {
+    refuseFaulty(config);
     const id = `${config.kind}-${randomUUID().slice(0, 8)}`;
     await insertBearer(context, id, name, config);
     await changed(id);
@@ -49,6 +50,7 @@ export function bearerRoutes(context: StationContext): Router {
     const before = await view(id);
     if (config && config.kind !== before.config.kind)
       throw new ProblemError(422, 'kind', 'The kind of a bearer cannot be changed', 'Add a new bearer instead.');
+    if (config) refuseFaulty(config);
     // Secrets never leave this station: what is not given anew stays.
     const kept = await bearers.findOneByOrFail({ id });
     const changedConfig = config && withKeptSecrets(kept.config, config);
@@ -106,6 +108,12 @@ export function bearerRoutes(context: StationContext): Router {
   serve(router, routes.hold, () => context.holdView());
   serve(router, routes.changeHold, ({ body }) => context.hold(body.held));
   return router;
+}
+
+function refuseFaulty(config: BearerConfig): void {
+  const fault = adapterOf(config).fault?.(config) ?? null;
+  if (fault !== null)
+    throw new ProblemError(422, 'config', 'That bearer could not be worked', `${fault} Nothing was changed.`);
 }
 
 /** A new bearer, switched on; its adapter starts at the next look. */
