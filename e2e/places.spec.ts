@@ -28,6 +28,7 @@ const PLACES = [
   '/tools/settings',
   '/tools/people',
   '/tools/position',
+  '/tools/emergency',
   '/tools/beacon',
   '/tools/equipment',
   '/tools/ready',

@@ -1,6 +1,7 @@
 import type { PositionNow, Settings } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { beaconTurn } from './beacon/beacon';
+import { emergencyTurn } from './emergency/emergency';
 import { BACKUP_JOB, backupTurn, type BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import { closeCutOffUploads } from './imports/run-import';
@@ -54,6 +55,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
         context.wakeOutbox();
         return undefined;
       },
+    },
+    {
+      name: 'our own call for help',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => emergencyTurn(context),
     },
     {
       name: 'our own beacon',

@@ -9,6 +9,7 @@ export * from './people';
 export * from './heard';
 export * from './bearers';
 export * from './beacon';
+export * from './emergency';
 export * from './equipment';
 export * from './exchange';
 export * from './ready';

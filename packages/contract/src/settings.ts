@@ -9,6 +9,8 @@ import {
 } from '@tombolo/core';
 import { z } from 'zod';
 import { beaconPlan } from './beacon';
+import { ownEmergency } from './emergency';
+import { position } from './place';
 import { positionSource } from './position-source';
 
 const regionIds = REGIONS.map((region) => region.id) as [
@@ -18,10 +20,7 @@ const regionIds = REGIONS.map((region) => region.id) as [
 
 export { path, pathElement } from './path';
 
-export const position = z.object({
-  latitude: z.number().min(-90).max(90),
-  longitude: z.number().min(-180).max(180),
-});
+export { position } from './place';
 
 export const retryPolicy = z.object({
   firstS: z.number().min(1).max(3600),
@@ -59,6 +58,8 @@ export const stationSettings = z.object({
   positionSource,
   /** How our position goes out by itself; null while it does not. */
   beacon: beaconPlan.nullable(),
+  /** Our own call for help, while it goes out. */
+  emergency: ownEmergency.nullable(),
   /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
@@ -101,8 +102,8 @@ export type Settings = z.infer<typeof settings>;
 export const SETTINGS_PARTS = { operator: operatorSettings, station: stationSettings } as const;
 export type SettingsPart = keyof typeof SETTINGS_PARTS;
 
-/** Holding everything is an action of its own: it must work at once. */
-export const settingsChange = settings.omit({ heldSince: true }).partial();
+/** Holding everything and calling for help are actions of their own: they must work at once. */
+export const settingsChange = settings.omit({ heldSince: true, emergency: true }).partial();
 export type SettingsChange = z.infer<typeof settingsChange>;
 
 const defaultOperator: OperatorSettings = { call: '', ssid: 7, licenceConfirmed: false };
@@ -111,6 +112,7 @@ const defaultStation: StationSettings = {
   position: null,
   positionSource: { by: 'typed' },
   beacon: null,
+  emergency: null,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
   storeLimit: 500,

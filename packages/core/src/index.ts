@@ -29,6 +29,7 @@ export * from './aprs/monitor';
 export * from './aprs/nmea';
 export * from './aprs/note';
 export * from './aprs/object';
+export * from './aprs/own-emergency';
 export * from './aprs/own-position';
 export * from './aprs/packet';
 export * from './aprs/path';

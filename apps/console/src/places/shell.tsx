@@ -13,6 +13,7 @@ import { Arrivals } from './arrivals';
 import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
+import { OwnEmergencyBanner } from './own-emergency-banner';
 import { useTrueAddress } from './true-address';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
@@ -94,6 +95,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <NotStoring />
         <HeldBanner />
         <LockedBanner />
+        <OwnEmergencyBanner />
         <AlarmBanner />
         <Arrivals />
         {children}

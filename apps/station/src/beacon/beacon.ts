@@ -65,6 +65,7 @@ async function stoppedBy(
   settings: Settings,
   { position, receiver }: PositionNow,
 ): Promise<string | null> {
+  if (settings.emergency) return 'Our call for help goes out instead.';
   const bearer = await queries.getRepository(BearerEntity).findOneBy({ id: plan.bearerId });
   if (!bearer) return 'The bearer of the plan is not there any more.';
   if (!bearer.enabled) return `“${bearer.name}” is switched off.`;

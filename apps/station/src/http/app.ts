@@ -11,6 +11,7 @@ import { backupRoutes } from './routes/backups';
 import { openApiDocument } from './open-api';
 import { problemHandler, sendProblem } from './problem';
 import { bearerRoutes } from './routes/bearers';
+import { emergencyRoutes } from './routes/emergency';
 import { equipmentRoutes } from './routes/equipment';
 import { exchangeRoutes } from './routes/exchange';
 import { exportRoutes } from './routes/exports';
@@ -82,6 +83,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(relayRoutes(context));
   api.use(equipmentRoutes(context));
   api.use(readyRoutes(context));
+  api.use(emergencyRoutes(context));
   api.use(serialRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));

@@ -2,6 +2,7 @@ import {
   defaultSettings,
   settings,
   SETTINGS_PARTS,
+  type OwnEmergency,
   type Settings,
   type SettingsChange,
   type SettingsPart,
@@ -56,4 +57,24 @@ export const holdEverything = (source: DataSource, held: boolean, at: Date): Pro
     if ((before.heldSince !== null) === held) return before;
     await noteInAudit(manager, at, held ? 'held everything' : 'let everything go on');
     return { ...before, heldSince: held ? at.toISOString() : null };
+  });
+
+/** Calls for help, with other words than before where it does already, or ends it; who looks later can ask when that was. */
+export const callForHelp = (
+  source: DataSource,
+  wanted: Omit<OwnEmergency, 'since'> | null,
+  at: Date,
+): Promise<Settings> =>
+  changing(source, at, async (before, manager) => {
+    if (wanted === null && before.emergency === null) return before;
+    const what = (wanted ?? before.emergency)!.drill ? 'the drill of a call for help' : 'a call for help';
+    await noteInAudit(
+      manager,
+      at,
+      `${wanted ? (before.emergency ? 'changed' : 'began') : 'ended'} ${what}`,
+      wanted?.words,
+    );
+    // A drill that becomes real is another call.
+    const goes = before.emergency?.drill === wanted?.drill ? before.emergency : null;
+    return { ...before, emergency: wanted && { ...wanted, since: goes?.since ?? at.toISOString() } };
   });

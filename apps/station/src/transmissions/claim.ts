@@ -18,9 +18,11 @@ const MOST_LOOKED_AT = 60;
 
 const DUE = `l.next_at is not null and l.held is null and (l.next_at <= $2 or l.next_at > $3)
   and (l.lease_until is null or l.lease_until < $2 or l.lease_until > $4)`;
+/** A call for help of our own belongs to no item. */
+const PRECEDENCE = `coalesce(i.precedence, case when l.detail ? 'emergency' then 'emergency' else 'routine' end)`;
 const COLUMNS = `l.id, l.item_id, l.role, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.acknowledgement_asked, l.policy, l.detail,
-  coalesce(l.detail->>'number', i.number) as number, coalesce(i.precedence, 'routine') as precedence`;
-const URGENCY = `case i.precedence when 'emergency' then 0 when 'priority' then 1 when 'welfare' then 2 else 3 end`;
+  coalesce(l.detail->>'number', i.number) as number, ${PRECEDENCE} as precedence`;
+const URGENCY = `case ${PRECEDENCE} when 'emergency' then 0 when 'priority' then 1 when 'welfare' then 2 else 3 end`;
 
 const dueParameters = (id: string, now: number) => [
   id,
@@ -55,7 +57,7 @@ export async function claim(
     const [text] = await rowsOf<DueLeg>(
       manager,
       `select ${COLUMNS} from leg l left join item i on i.id = l.item_id
-       where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and (not $5 or i.precedence = 'emergency')
+       where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and (not $5 or ${PRECEDENCE} = 'emergency')
        order by ${URGENCY}, l.next_at limit 1 for update of l skip locked`,
       [...dueParameters(id, now), urgentOnly],
     );

@@ -1,5 +1,6 @@
 import { backupRoutes } from './backups';
 import { bearerRoutes } from './bearers';
+import { emergencyRoutes } from './emergency';
 import { equipmentRoutes } from './equipment';
 import { exportRoutes } from './exports';
 import { heardRoutes } from './heard';
@@ -38,5 +39,6 @@ export const routes = {
   ...equipmentRoutes,
   ...readyRoutes,
   ...serialRoutes,
+  ...emergencyRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

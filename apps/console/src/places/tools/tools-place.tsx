@@ -22,6 +22,7 @@ export function ToolsPlace() {
   return (
     <Page title="Tools">
       <View style={{ gap: 8, alignItems: 'flex-start' }}>
+        <Button title="Call for help" icon="alert-octagram-outline" href="/tools/emergency" kind="plain" />
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
         <Button title="Beacon" icon="access-point" href="/tools/beacon" kind="plain" />
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />

@@ -67,6 +67,8 @@ async function answerInfo(
   at: Date,
 ): Promise<Uint8Array | null> {
   const { packet } = row.understood;
+  // A plain answer would say that no help is needed any more; the call for help tells where we are.
+  if (settings.emergency && (query.what === 'position' || query.what === 'status')) return null;
   if (query.what === 'position') return ownPosition(settings);
   if (query.what === 'status') return ownStatus(settings);
   const direct =

@@ -66,6 +66,8 @@ export interface LegDetail {
   readonly acknowledges?: string;
   /** Message number of this leg, where it is not the item's own. */
   readonly number?: string | null;
+  /** A call for help of ours, by when it began; its end as well. */
+  readonly emergency?: string;
   readonly bulletin?: boolean;
   /** Number that the board gave it. */
   readonly boardNumber?: string;

@@ -28,6 +28,14 @@ export async function queueOwnPosition(
     await manager.query('select 1 from bearer where id = $1 for update', [bearerId]);
     if (await manager.getRepository(LegEntity).existsBy({ id })) return;
     await chosen(manager, { by: 'packets', bearerId }, settings);
+    // Whoever hears us say where we are, and no more, takes it that no help is needed.
+    if (settings.emergency)
+      throw new ProblemError(
+        409,
+        'emergency',
+        'A call for help of ours goes out',
+        'It tells where we are as well. Nothing was queued: a plain position would say that no help is needed any more.',
+      );
     const own = ownStation(settings)!;
     const symbol = symbolOf(settings.symbol);
     if (!settings.position || !symbol)
