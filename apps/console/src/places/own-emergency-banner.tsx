@@ -1,0 +1,28 @@
+import { View } from 'react-native';
+import { useSettings } from '../live/queries';
+import { Button } from '../ui/button';
+import { Icon } from '../ui/icon';
+import { useLook } from '../ui/look';
+import { Body } from '../ui/text';
+import { utcTime } from '../ui/time';
+
+/** On every place while we call for help: nobody forgets that it goes out. */
+export function OwnEmergencyBanner() {
+  const look = useLook();
+  const { emergency } = useSettings().data ?? {};
+  if (!emergency) return null;
+  return (
+    <View
+      role="alert"
+      style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    >
+      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+        <Icon name="alert-octagram-outline" color={look.alarm} />
+        <Body bold style={{ color: look.alarm, flex: 1 }}>
+          {`${emergency.drill ? 'Drill: our call for help' : 'Our call for help'} goes out since ${utcTime(emergency.since)}`}
+        </Body>
+      </View>
+      <Button title="Show or end it" kind="plain" href="/tools/emergency" />
+    </View>
+  );
+}
