@@ -20,7 +20,7 @@ const data = mkdtempSync(join(tmpdir(), 'tombolo-shots-'));
 chmodSync(data, 0o755);
 
 const program = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
-  env: { ...process.env, TOMBOLO_DATA: data, TOMBOLO_SPEED: '10', TOMBOLO_SEED: 'pictures' },
+  env: { ...process.env, TOMBOLO_DATA: data, TOMBOLO_SPEED: '10', TOMBOLO_SEED: 'pictures', TOMBOLO_DRILL_MIN: 'none' },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 const url = await new Promise((resolve, reject) => {

@@ -114,13 +114,14 @@ export interface Rig {
   stop(): Promise<void>;
 }
 
-/** The demo district ten times as fast, a clinic that loses every acknowledgement, and a browser. */
-export async function startRig(): Promise<Rig> {
+/** The demo district ten times as fast, the drill of its lifeboat only where it is wanted, a clinic that loses every acknowledgement, and a browser. */
+export async function startRig({ drillAtMin = null }: { drillAtMin?: number | null } = {}): Promise<Rig> {
   const folder = newDataFolder();
   const started = await startProgram(folder, [], {
     TOMBOLO_SPEED: '10',
     TOMBOLO_LOST_ACKNOWLEDGEMENTS: '1',
     TOMBOLO_SEED: 'interface',
+    TOMBOLO_DRILL_MIN: String(drillAtMin ?? 'none'),
   });
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
   const api: Rig['api'] = async (path, init) => {

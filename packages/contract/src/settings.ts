@@ -46,6 +46,12 @@ export const ownCall = z
 export const operatorSettings = z.object({
   call: ownCall,
   ssid: z.number().int().min(0).max(15),
+  /** Whom the station belongs to; stays on it. */
+  name: z
+    .string()
+    .trim()
+    .max(60)
+    .regex(/^\P{Cc}*$/u, 'no control characters'),
   /** The first of the two questions that hold the transmitter. */
   licenceConfirmed: z.boolean(),
 });
@@ -106,7 +112,7 @@ export type SettingsPart = keyof typeof SETTINGS_PARTS;
 export const settingsChange = settings.omit({ heldSince: true, emergency: true }).partial();
 export type SettingsChange = z.infer<typeof settingsChange>;
 
-const defaultOperator: OperatorSettings = { call: '', ssid: 7, licenceConfirmed: false };
+const defaultOperator: OperatorSettings = { call: '', ssid: 7, name: '', licenceConfirmed: false };
 const defaultStation: StationSettings = {
   region: 'other',
   position: null,

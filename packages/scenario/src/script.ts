@@ -65,5 +65,8 @@ export const bulletins: readonly { readonly fromMin: number; readonly id: string
   { fromMin: 25, id: '3', text: 'Tarn Head may drop out: use WIDE1-1,WIDE2-1 and keep texts short' },
 ];
 
+/** The tracker on the lifeboat calls for help, as an exercise: it raises the alarm, and clears it. */
+export const LIFEBOAT_DRILL = { atMin: 40, forMin: 6, comment: 'EMERGENCY DRILL lifeboat' } as const;
+
 export const BULLETIN_EVERY_MIN = 20;
 export const HISTORY_MIN = 360;

@@ -8,6 +8,7 @@ import {
   type Position,
 } from '@tombolo/core';
 import {
+  LIFEBOAT_DRILL,
   OBJECT_EVERY_MIN,
   PUMP_TELEMETRY,
   scriptedObjects,
@@ -49,7 +50,7 @@ const PATROL_TRACK: readonly Position[] = [
 type RadioOf = (station: DistrictStation) => Radio;
 
 /** What the stations of the district tell of themselves, again and again. */
-export function runBeacons(world: World, of: RadioOf, scriptStartMs: number): void {
+export function runBeacons(world: World, of: RadioOf, scriptStartMs: number, drillAtMin: number | null): void {
   const fixed = (
     station: DistrictStation,
     everyS: number,
@@ -65,7 +66,7 @@ export function runBeacons(world: World, of: RadioOf, scriptStartMs: number): vo
   fixed(stations.stacksDigi, 1800, [], false, 'Digipeater on the rocks');
   fixed(stations.crossBand, 1800, ['WIDE1-1'], false, 'Between 433 MHz and here');
   fixed(stations.clinic, 1800, USUAL_PATH, true, 'Clinic Veil');
-  runMovers(world, of);
+  runMovers(world, of, drillAtMin === null ? null : scriptStartMs + drillAtMin * MINUTE_MS);
   runVeilWeather(world, of(stations.weather));
   runPumpHouse(world, of(stations.pumpHouse));
   runNetControl(world, of(stations.netControl), scriptStartMs);
@@ -85,7 +86,9 @@ export function runBeacons(world: World, of: RadioOf, scriptStartMs: number): vo
   );
 }
 
-function runMovers(world: World, of: RadioOf): void {
+function runMovers(world: World, of: RadioOf, drillAtMs: number | null): void {
+  const drills = () =>
+    drillAtMs !== null && world.now() >= drillAtMs && world.now() < drillAtMs + LIFEBOAT_DRILL.forMin * MINUTE_MS;
   const truck = runMover(world, of(stations.truck).station, TRUCK_TRACK, 18);
   runBeacon(world, of(stations.truck), {
     everyS: 120,
@@ -98,7 +101,11 @@ function runMovers(world: World, of: RadioOf): void {
     everyS: 120,
     path: USUAL_PATH,
     messaging: true,
-    report: () => ({ symbol: stations.lifeboat.symbol, ...lifeboat, comment: 'Lifeboat' }),
+    report: () => ({
+      symbol: stations.lifeboat.symbol,
+      ...lifeboat,
+      comment: drills() ? LIFEBOAT_DRILL.comment : 'Lifeboat',
+    }),
   });
   const patrol = runMover(world, of(stations.patrol).station, PATROL_TRACK, 16);
   runMicEBeacon(world, of(stations.patrol), {

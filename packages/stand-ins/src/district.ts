@@ -5,6 +5,7 @@ import {
   bulletins,
   FORWARD_EVERY_MIN,
   HISTORY_MIN,
+  LIFEBOAT_DRILL,
   FREQUENCY_MHZ,
   meshNodes,
   meshScreenDb,
@@ -49,6 +50,8 @@ export interface DistrictOptions {
   readonly publish: (line: Uint8Array) => void;
   /** Changes to how some stations answer, by call. */
   readonly correspondents?: Readonly<Record<string, Partial<CorrespondentOptions>>>;
+  /** When the lifeboat’s drill begins, minutes after the start of the script; null for none. */
+  readonly drillAtMin?: number | null;
   /** Leaves out beacons, bulletins and scripted texts: a quiet channel. */
   readonly quiet?: boolean;
 }
@@ -89,7 +92,8 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
   const mesh = runMesh(world, options);
 
   if (!options.quiet) {
-    runBeacons(world, (station) => radio(station), options.scriptStartMs);
+    const { drillAtMin = LIFEBOAT_DRILL.atMin } = options;
+    runBeacons(world, (station) => radio(station), options.scriptStartMs, drillAtMin);
     runCrossBand(world, radio(stations.crossBand));
     runScript(world, radio(stations.netControl), correspondents, options.scriptStartMs);
   }

@@ -9,6 +9,8 @@ const environment = z.object({
   TOMBOLO_SPEED: z.coerce.number().pipe(speed).default(1),
   /** Share of the clinic's acknowledgements that get lost, 0–1. */
   TOMBOLO_LOST_ACKNOWLEDGEMENTS: z.coerce.number().min(0).max(1).optional(),
+  /** When the lifeboat’s drill begins, minutes after the start; `none` for never. */
+  TOMBOLO_DRILL_MIN: z.union([z.literal('none').transform(() => null), z.coerce.number().min(0)]).optional(),
   TOMBOLO_HISTORY_FILE: z.string().min(1).optional(),
   TOMBOLO_KISS_PORT: z.coerce.number().int().default(0),
   TOMBOLO_FEED_PORT: z.coerce.number().int().default(0),
@@ -26,6 +28,7 @@ async function main(): Promise<void> {
     ...(settings.TOMBOLO_LOST_ACKNOWLEDGEMENTS !== undefined && {
       correspondents: { [stations.clinic.call]: { lostAcknowledgements: settings.TOMBOLO_LOST_ACKNOWLEDGEMENTS } },
     }),
+    drillAtMin: settings.TOMBOLO_DRILL_MIN,
     ports: {
       kiss: settings.TOMBOLO_KISS_PORT,
       feed: settings.TOMBOLO_FEED_PORT,

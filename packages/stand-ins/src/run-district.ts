@@ -28,7 +28,7 @@ export interface RunningDistrict {
   stop(): Promise<void>;
 }
 
-export interface RunOptions extends Pick<DistrictOptions, 'correspondents' | 'quiet'> {
+export interface RunOptions extends Pick<DistrictOptions, 'correspondents' | 'quiet' | 'drillAtMin'> {
   readonly seed: string;
   readonly ports?: Partial<DistrictPorts>;
   readonly speed?: Speed;
@@ -58,6 +58,7 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     publish: feed.publish,
     correspondents: options.correspondents,
     quiet: options.quiet,
+    drillAtMin: options.drillAtMin,
   });
   const records: Uint8Array[] = [pcapHeader()];
   let recording = true;

@@ -10,6 +10,8 @@ const preferences = z.object({
   singleKeys: z.boolean(),
   /** Whoever ticks a line of a set-up sheet here. */
   initials: z.string().max(30),
+  /** The first steps of a new station were left or done here. */
+  firstStepsOver: z.boolean(),
 });
 type Preferences = z.infer<typeof preferences>;
 
@@ -17,7 +19,7 @@ interface PreferencesStore extends Preferences {
   readonly prefer: (change: Partial<Preferences>) => void;
 }
 
-const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true, initials: '' };
+const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true, initials: '', firstStepsOver: false };
 
 /** Preferences of this device; they survive a reload. */
 export const usePreferences = create<PreferencesStore>()(

@@ -30,7 +30,7 @@ interface LinkProps {
   /** Spoken in place of what it holds. */
   label?: string;
   /** What is shown is what it leads to. */
-  current?: 'page' | 'true';
+  current?: 'page' | 'step' | 'true';
   style?: StyleProp<ViewStyle>;
   children: ReactNode;
 }

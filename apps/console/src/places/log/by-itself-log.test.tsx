@@ -80,7 +80,9 @@ describe('the list of it', () => {
       'GET /api/v1/bearers': { body: [] },
     });
     renderPiece(<ByItselfLog openPacket={opened} />);
-    const row = await screen.findByRole('button', { name: 'Our position, which QT1NC asked everybody for: evidence' });
+    const row = await screen.findByRole('button', {
+      name: /^Our position, which QT1NC asked everybody for/,
+    });
     expect(row).toHaveTextContent('Sent; heard repeated by QT0TH-3 · vhf');
     expect(row).toHaveAttribute('aria-expanded', 'false');
     await userEvent.click(row);

@@ -23,20 +23,20 @@ export function TransmissionRow({
   const note = row.evidence.find(({ kind }) => kind === 'queued')?.note ?? `to ${row.to}`;
   const why = `${note.slice(0, 1).toUpperCase()}${note.slice(1)}`;
   const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
+  const became = [transmissionWords(row), bearer].filter(Boolean).join(' · ');
   return (
     <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
       <View style={{ flexDirection: 'row', gap: 8, paddingVertical: 10 }}>
         <Pressable
           role="button"
           aria-expanded={open}
-          aria-label={`${why}: evidence`}
           onPress={() => setOpen(!open)}
           style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 48 }}
         >
           <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
           <View style={{ flex: 1, gap: 2 }}>
             <Body bold>{why}</Body>
-            <Body soft>{[transmissionWords(row), bearer].filter(Boolean).join(' · ')}</Body>
+            <Body soft>{became}</Body>
           </View>
         </Pressable>
         <Instant iso={row.createdAt} seconds />

@@ -28,6 +28,7 @@ export function ToolsPlace() {
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
         <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
         <Button title="Serial lines" icon="lan-connect" href="/tools/serial" kind="plain" />
+        <Button title="First steps" icon="walk" href="/start" kind="plain" />
         <Button title="Settings" icon="tune" href="/tools/settings" kind="plain" />
         <Button title="People" icon="account-outline" href="/tools/people" kind="plain" />
         <Button title="Standing rules" icon="transfer-right" href="/tools/rules" kind="plain" />

@@ -2,12 +2,13 @@ import { ownStation, type ItemSummary } from '@tombolo/contract';
 import { counted, type Heap } from '@tombolo/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
-import { useItems, useOpenItems, useSettings } from '../../live/queries';
+import { useBearers, useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useLook } from '../../ui/look';
 import { useKeptScroll } from '../../ui/kept-scroll';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
+import { isNew } from '../start/steps';
 import { useFiling } from './filing';
 import { ItemRow } from './item-row';
 import { TrafficHead, useTrafficSearch } from './traffic-head';
@@ -41,6 +42,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const items = useItems(wanted);
   const filing = useFiling();
   const settings = useSettings();
+  const bearers = useBearers();
   const [showFiled, setShowFiled] = useState(false);
   const open = useOpenItems();
   const kept = useKeptScroll('traffic');
@@ -84,7 +86,15 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
                 Try part of a call sign or another word.
               </Empty>
             ) : (
-              <Empty icon="swap-horizontal" title="Nothing in hand" action={{ title: 'Write a text', href: '/write' }}>
+              <Empty
+                icon="swap-horizontal"
+                title="Nothing in hand"
+                action={
+                  settings.data && bearers.data && isNew(settings.data, bearers.data)
+                    ? { title: 'First steps', href: '/start' }
+                    : { title: 'Write a text', href: '/write' }
+                }
+              >
                 Texts you send and texts for your station appear here, with the road they took and what proves it.
               </Empty>
             )}

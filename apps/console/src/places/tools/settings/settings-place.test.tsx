@@ -99,6 +99,7 @@ describe('the settings', () => {
       distanceUnit: 'nmi',
       singleKeys: true,
       initials: '',
+      firstStepsOver: false,
     });
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
     expect(screen.getByRole('button', { name: 'Save settings' })).toHaveAttribute('aria-disabled', 'true');
