@@ -33,6 +33,7 @@ const PLACES = [
   '/start?step=have',
   '/start?step=listen',
   '/tools/position',
+  '/tools/positions-out',
   '/tools/emergency',
   '/tools/beacon',
   '/tools/equipment',

@@ -4,6 +4,7 @@ import type { BackupAccess } from './backup/access';
 import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import type { PipelineContext } from './ingest/pipeline';
+import type { WaypointSender } from './position/waypoints-out';
 import type { RetentionContext } from './retention/retention';
 import type { Sessions } from './sessions/manager';
 
@@ -23,6 +24,7 @@ export interface StationContext {
   readonly settingsChanged: () => Promise<void>;
   /** Where the station is now, by what is set to tell it. */
   readonly positionNow: () => Promise<PositionNow>;
+  readonly waypoints: Pick<WaypointSender, 'view'>;
   readonly bearersChanged: () => Promise<void>;
   readonly bearers: Pick<Supervisor, 'running' | 'liveState'>;
   readonly wakeOutbox: () => void;

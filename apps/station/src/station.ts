@@ -17,7 +17,7 @@ import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
-import { createReceiver } from './position/receiver';
+import { createPositionEquipment } from './position/position-equipment';
 import { changeSettings, holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals } from './transmissions/account';
@@ -127,7 +127,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     settings,
     now,
     log,
-    positionNow: ({ position, positionSource }) => receiver.view(position, positionSource).position,
+    positionNow: (current) => positionEquipment.positionIn(current).position,
     answerBearer: (heardOn) => supervisor.answerBearer(heardOn),
     usualPath: (bearerId) => supervisor.usualPath(bearerId),
     onStored: () => outbox.wake(),
@@ -183,7 +183,9 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     version: options.version,
     now,
   };
-  const receiver = createReceiver({
+  const positionEquipment = createPositionEquipment({
+    database: pages,
+    settings,
     now,
     random,
     log,
@@ -192,11 +194,8 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       await settingsChanged();
     },
   });
-  life.atEnd(receiver.stop);
-  const positionNow = async () => {
-    const { position, positionSource } = await settings();
-    return receiver.view(position, positionSource);
-  };
+  life.atEnd(positionEquipment.stop);
+  const { positionNow, waypoints } = positionEquipment;
   const jobs = createJobs({
     database,
     owner,
@@ -230,7 +229,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       }
       outbox.wake();
       supervisor.wake();
-      if (known) await receiver.adopt(known.positionSource);
+      if (known) await positionEquipment.adopt(known);
     } catch {
       // The database is away: what was known holds until it is back.
     }
@@ -270,6 +269,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     settings,
     settingsChanged,
     positionNow,
+    waypoints,
     bearersChanged: supervisor.refresh,
     bearers: supervisor,
     wakeOutbox: outbox.wake,
@@ -334,7 +334,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   await feed.start();
   storing.start();
   await supervisor.start();
-  await receiver.adopt((await settings()).positionSource);
+  await positionEquipment.adopt(await settings());
   await pipeline.start();
   outbox.start();
   jobs.start();

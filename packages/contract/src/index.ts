@@ -18,6 +18,7 @@ export * from './mesh';
 export * from './wire';
 export * from './waiting';
 export * from './watch';
+export * from './waypoints';
 export * from './maps';
 export * from './simulation';
 export * from './backup';

@@ -12,6 +12,7 @@ import { beaconPlan } from './beacon';
 import { ownEmergency } from './emergency';
 import { position } from './place';
 import { positionSource } from './position-source';
+import { waypointsOut } from './waypoints';
 
 const regionIds = REGIONS.map((region) => region.id) as [
   (typeof REGIONS)[number]['id'],
@@ -64,6 +65,8 @@ export const stationSettings = z.object({
   positionSource,
   /** How our position goes out by itself; null while it does not. */
   beacon: beaconPlan.nullable(),
+  /** What a navigation receiver gets of what is heard; null for nothing. */
+  waypointsOut: waypointsOut.nullable(),
   /** Our own call for help, while it goes out. */
   emergency: ownEmergency.nullable(),
   /** The second question. */
@@ -118,6 +121,7 @@ const defaultStation: StationSettings = {
   position: null,
   positionSource: { by: 'typed' },
   beacon: null,
+  waypointsOut: null,
   emergency: null,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,

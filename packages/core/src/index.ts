@@ -106,6 +106,7 @@ export * from './typed/number';
 export * from './typed/position';
 export * from './position/fix';
 export * from './position/kept-fix';
+export * from './position/waypoint';
 export * from './radio/air-budget';
 export * from './radio/reach';
 export * from './radio/regions';

@@ -72,6 +72,7 @@ export const api = {
   health: () => ask(stationRoutes.health, {}),
   settings: () => ask(stationRoutes.settings, {}),
   beaconNow: () => ask(positionRoutes.beaconNow, {}),
+  waypointsNow: () => ask(positionRoutes.waypointsNow, {}),
   positionNow: () => ask(positionRoutes.positionNow, {}),
   changeSettings: (body: SettingsChange) => ask(stationRoutes.changeSettings, { body }),
   items: (query: { text?: string; before?: string | null; limit?: number }) => ask(trafficRoutes.items, { query }),

@@ -1,5 +1,6 @@
 import { beaconNow } from '../beacon';
 import { positionNow } from '../position-source';
+import { waypointsNow } from '../waypoints';
 import { route } from './route';
 
 /** Where the station is, and how it tells that by itself. */
@@ -9,6 +10,12 @@ export const positionRoutes = {
     path: '/position',
     summary: 'Where the station is now, and what its receiver says',
     answer: positionNow,
+  }),
+  waypointsNow: route({
+    method: 'get',
+    path: '/waypoints',
+    summary: 'Whether a navigation receiver gets what is heard, and why not',
+    answer: waypointsNow,
   }),
   beaconNow: route({
     method: 'get',

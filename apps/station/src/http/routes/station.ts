@@ -30,6 +30,7 @@ export function stationRoutes(context: StationContext): Router {
     return settings;
   });
   serve(router, routes.positionNow, () => context.positionNow());
+  serve(router, routes.waypointsNow, () => context.waypoints.view());
   serve(router, routes.beaconNow, () => beaconState(context));
   serve(router, routes.kept, () => keptView(context.retention, new Date(context.now())));
   serve(router, routes.events, ({ query }) => eventsAfter(database, query.after, query.limit));
