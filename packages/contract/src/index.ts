@@ -14,6 +14,7 @@ export * from './equipment';
 export * from './exchange';
 export * from './ready';
 export * from './relay';
+export * from './repeating';
 export * from './mesh';
 export * from './wire';
 export * from './waiting';

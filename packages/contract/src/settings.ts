@@ -12,6 +12,7 @@ import { beaconPlan } from './beacon';
 import { ownEmergency } from './emergency';
 import { position } from './place';
 import { positionSource } from './position-source';
+import { repeating } from './repeating';
 import { waypointsOut } from './waypoints';
 
 const regionIds = REGIONS.map((region) => region.id) as [
@@ -65,6 +66,8 @@ export const stationSettings = z.object({
   positionSource,
   /** How our position goes out by itself; null while it does not. */
   beacon: beaconPlan.nullable(),
+  /** Repeating for others, as a fill-in; null while it is off. */
+  repeating: repeating.nullable(),
   /** What a navigation receiver gets of what is heard; null for nothing. */
   waypointsOut: waypointsOut.nullable(),
   /** Our own call for help, while it goes out. */
@@ -121,6 +124,7 @@ const defaultStation: StationSettings = {
   position: null,
   positionSource: { by: 'typed' },
   beacon: null,
+  repeating: null,
   waypointsOut: null,
   emergency: null,
   antennaConfirmed: false,

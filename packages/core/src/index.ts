@@ -60,6 +60,7 @@ export * from './mesh/number';
 export * from './mesh/radio';
 export * from './mesh/seal';
 export * from './mesh/text';
+export * from './relay/fill-in';
 export * from './relay/guards';
 export * from './relay/services';
 export * from './mail/delivery-report';

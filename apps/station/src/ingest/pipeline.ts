@@ -1,6 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { createLife } from '../life';
 import type { Settings } from '@tombolo/contract';
+import { repeatForOthers } from '../repeating/repeat';
 import { rowsOf } from '../store/database';
 import { appendEvents, type NewEvent } from '../store/events';
 import { failpoint } from '../store/failpoints';
@@ -62,12 +63,13 @@ async function storeBatch(
       usualPath: context.usualPath,
       now: context.now,
     });
+    const repeats = await repeatForOthers(manager, stored, settings, context.now());
     const meshEvents = await applyMesh(manager, stored, settings);
     await beforeCommit(manager);
     failpoint('ingest:written');
     await appendEvents(
       manager,
-      [...heardEvents(stored), ...itemEvents, ...meshEvents, ...alarms],
+      [...heardEvents(stored), ...itemEvents, ...repeats, ...meshEvents, ...alarms],
       new Date(context.now()),
     );
     return stored;

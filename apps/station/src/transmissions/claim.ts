@@ -13,6 +13,8 @@ export const LEASE_MS = 15_000;
 const LONGEST_WAIT_MS = 4 * 3600_000;
 /** An answer that waited longer tells nothing new: the other side has asked again, or given up. (Common practice, no source.) */
 export const STALE_ANSWER_MS = 90_000;
+/** One station alone gets no more than this share of the air time that is set aside for repeating. */
+const REPEATED_SHARE = 0.5;
 /** Of automatic answers this many are looked at for one that the budget allows. */
 const MOST_LOOKED_AT = 60;
 
@@ -90,20 +92,30 @@ async function affordable(
   );
   if (answers.length === 0) return null;
   if (!bearer.air) return answers[0]!;
-  const budget = budgetOf(await context.settings());
+  const settings = await context.settings();
+  const budget = budgetOf(settings);
   const empty = new Set<string>();
   for (const leg of answers) {
     if (leg.role === 'convey' || empty.has(leg.to_call)) continue;
     const encoded = bearer.encode?.(outgoing(leg), 1);
     // What cannot be built costs nothing; it is refused for that reason further on.
     if (!encoded?.ok) return leg;
+    // What is repeated for others has an account of its own.
+    const { repeating } = settings;
+    const repeats = leg.detail?.repeats !== undefined;
+    if (repeats && !repeating) continue;
     const spending = {
-      channel: bearer.air.channel(),
+      channel: repeats ? `${bearer.air.channel()}, repeating` : bearer.air.channel(),
       ms: bearer.air.ms(encoded.value.frame),
       what: leg.role,
       askedBy: leg.to_call,
     };
-    if (await spendAirTime(manager, spending, budget, now)) return leg;
+    const ownBudget = {
+      ...budget,
+      channelMs: repeating ? repeating.airS * 1000 : 0,
+      stationMs: REPEATED_SHARE * (repeating?.airS ?? 0) * 1000,
+    };
+    if (await spendAirTime(manager, spending, repeats ? ownBudget : budget, now)) return leg;
     empty.add(leg.to_call);
   }
   return null;

@@ -1,11 +1,18 @@
 import { z } from 'zod';
 import { byUuid } from '../parameters';
 import { newRelay, newStandingRule, relayProposal, ruleChange, standingRule } from '../relay';
+import { repeatingNow } from '../repeating';
 import { itemDetail } from '../traffic';
 import { route } from './route';
 
 /** Handing on, by hand and by standing rules. */
 export const relayRoutes = {
+  repeatingNow: route({
+    method: 'get',
+    path: '/repeating',
+    summary: 'Whether packets of others are repeated, and whether that helps anybody',
+    answer: repeatingNow,
+  }),
   relays: route({
     method: 'get',
     path: '/items/:id/relays',

@@ -26,6 +26,7 @@ export function ToolsPlace() {
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
         <Button title="Beacon" icon="access-point" href="/tools/beacon" kind="plain" />
         <Button title="Positions out" icon="map-marker-radius-outline" href="/tools/positions-out" kind="plain" />
+        <Button title="Repeating" icon="transit-connection-variant" href="/tools/repeating" kind="plain" />
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
         <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
         <Button title="Serial lines" icon="lan-connect" href="/tools/serial" kind="plain" />

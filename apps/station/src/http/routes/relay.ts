@@ -7,6 +7,7 @@ import { proposeRelays } from '../../relay/verdict';
 import { listRules } from '../../relay/rules';
 import { appendEvents } from '../../store/events';
 import { knownItem } from '../../traffic/views';
+import { repeatingState } from '../../repeating/state';
 import { serve } from '../serve';
 import { StandingRuleEntity, type StandingRuleRow } from '../../store/entities';
 import type { Repository } from 'typeorm';
@@ -30,6 +31,7 @@ export function relayRoutes(context: StationContext): Router {
     return knownItem(database, id, now());
   });
 
+  serve(router, routes.repeatingNow, async () => repeatingState(database, await context.settings(), context.now()));
   serve(router, routes.rules, () => listRules(database));
   serve(router, routes.addRule, async ({ body: rule }) => {
     await change((rules) =>

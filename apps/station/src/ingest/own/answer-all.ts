@@ -23,7 +23,9 @@ export async function answerAll(
   { settings, position, answerBearer, usualPath }: OwnTrafficContext,
 ): Promise<NewEvent[]> {
   const { heard, packet } = row.understood;
-  if (!settings.answerQueries || heard.importId !== null || !isAskedOf(query, position)) return [];
+  // A plain position would say that no help is needed any more.
+  if (settings.emergency || !settings.answerQueries || heard.importId !== null || !isAskedOf(query, position))
+    return [];
   const bearerId = answerBearer(heard.bearerId);
   const info = ownPosition({ position, symbol: settings.symbol });
   if (bearerId === null || !info || (await waitsByItself(queries, 'answer', bearerId))) return [];

@@ -66,6 +66,12 @@ export interface LegDetail {
   readonly acknowledges?: string;
   /** Message number of this leg, where it is not the item's own. */
   readonly number?: string | null;
+  /** A packet of somebody else that is repeated: as it stands in the frame. */
+  readonly repeats?: {
+    readonly packetId: string;
+    readonly destination: string;
+    readonly path: readonly { readonly call: string; readonly used: boolean }[];
+  };
   /** A call for help of ours, by when it began; its end as well. */
   readonly emergency?: string;
   readonly bulletin?: boolean;
