@@ -12,7 +12,9 @@ import type { JobKind } from './jobs/job';
 import { pruneJobs } from './jobs/occurrences';
 import { applyRules } from './relay/rules';
 import { keepMonths, type RetentionContext } from './retention/retention';
+import { objectsTurn } from './objects/objects';
 import { closeCutOff } from './sessions/recover';
+import { statusTurn } from './status/status';
 import { appendEvents, pruneEvents } from './store/events';
 import { pruneAirTime } from './transmissions/account';
 import { pruneDuty } from './transmissions/duty';
@@ -67,6 +69,18 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       run: () => beaconTurn(context),
+    },
+    {
+      name: 'things on the map',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => objectsTurn(context),
+    },
+    {
+      name: 'our own status',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => statusTurn(context),
     },
     {
       name: 'watches for silence',

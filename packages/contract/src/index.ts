@@ -5,6 +5,7 @@ export * from './write';
 export * from './position-report';
 export * from './position-source';
 export { itemsQuery, pageOf, transmissionsQuery } from './paging';
+export * from './own-objects';
 export * from './people';
 export * from './heard';
 export * from './bearers';

@@ -10,6 +10,7 @@ import {
 import { z } from 'zod';
 import { beaconPlan } from './beacon';
 import { ownEmergency } from './emergency';
+import { goesOut } from './own-objects';
 import { position } from './place';
 import { positionSource } from './position-source';
 import { repeating } from './repeating';
@@ -66,6 +67,8 @@ export const stationSettings = z.object({
   positionSource,
   /** How our position goes out by itself; null while it does not. */
   beacon: beaconPlan.nullable(),
+  /** How our status goes out by itself; null while it does not. */
+  statusPlan: goesOut.nullable(),
   /** Repeating for others, as a fill-in; null while it is off. */
   repeating: repeating.nullable(),
   /** What a navigation receiver gets of what is heard; null for nothing. */
@@ -124,6 +127,7 @@ const defaultStation: StationSettings = {
   position: null,
   positionSource: { by: 'typed' },
   beacon: null,
+  statusPlan: null,
   repeating: null,
   waypointsOut: null,
   emergency: null,

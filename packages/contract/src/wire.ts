@@ -41,6 +41,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   event('item', { ...ofId, revision: z.number().int().default(0) }),
   /** One that belongs to no item. */
   event('transmission', ofId),
+  event('own object', ofId),
   event('packet', ofId),
   /** Receptions that were not understood. */
   event('failure', { count: z.number().int() }),

@@ -30,6 +30,7 @@ export * from './aprs/nmea';
 export * from './aprs/note';
 export * from './aprs/object';
 export * from './aprs/own-emergency';
+export * from './aprs/own-object';
 export * from './aprs/own-position';
 export * from './aprs/packet';
 export * from './aprs/path';

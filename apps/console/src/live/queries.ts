@@ -38,6 +38,9 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
         ['settings'],
         ['position'],
         ['beacon'],
+        ['emergency'],
+        ['repeating'],
+        ['waypoints'],
         ['stations', 'all'],
         ['station'],
         ['relays'],
@@ -52,6 +55,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'own object':
+      return [['own objects'], ['transmissions']];
     case 'equipment':
       return [['equipment'], ['ticks', event.data.id]];
     case 'ready':

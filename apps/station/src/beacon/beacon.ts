@@ -29,7 +29,7 @@ interface SentPosition {
 async function lastPositions(queries: Queries): Promise<SentPosition[]> {
   const rows = await rowsOf<{ info: Buffer; created_at: Date; path: string[] }>(
     queries,
-    `select info, created_at, path from leg where item_id is null and role = 'convey'
+    `select info, created_at, path from leg where item_id is null and role = 'convey' and (detail is null or detail ? 'emergency')
        and exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent')
      order by created_at desc limit $1`,
     [MOST_NTH],

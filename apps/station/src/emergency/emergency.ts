@@ -130,7 +130,7 @@ export async function dropPlainPositions({ database, now }: EmergencyContext): P
     const legs = await rowsOf<{ id: string; bearer_id: string; from_call: string }>(
       manager,
       `select id, bearer_id, from_call from leg where item_id is null and role = 'convey' and next_at is not null
-         and (lease_until is null or lease_until < $1) and (detail is null or not detail ? 'emergency') for update`,
+         and (lease_until is null or lease_until < $1) and detail is null for update`,
       [at],
     );
     for (const { id, bearer_id, from_call } of legs) {

@@ -19,6 +19,7 @@ import { heardRoutes } from './routes/heard';
 import { importRoutes } from './routes/imports';
 import { itemRoutes } from './routes/items';
 import { mapRoutes } from './routes/maps';
+import { ownObjectRoutes } from './routes/own-objects';
 import { peopleRoutes } from './routes/people';
 import { readyRoutes } from './routes/ready';
 import { relayRoutes } from './routes/relay';
@@ -84,6 +85,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(equipmentRoutes(context));
   api.use(readyRoutes(context));
   api.use(emergencyRoutes(context));
+  api.use(ownObjectRoutes(context));
   api.use(serialRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));

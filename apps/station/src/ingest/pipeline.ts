@@ -1,7 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { createLife } from '../life';
 import type { Settings } from '@tombolo/contract';
-import { repeatForOthers } from '../repeating/repeat';
+import { repeatForOthers } from './repeat';
 import { rowsOf } from '../store/database';
 import { appendEvents, type NewEvent } from '../store/events';
 import { failpoint } from '../store/failpoints';

@@ -71,11 +71,12 @@ export async function queueByItself(
   return id;
 }
 
-/** Whether something of this role that belongs to no item waits for a bearer already. */
+/** Whether a position, or an answer, of ours waits for a bearer already; what has a record of its own does not count. */
 export async function waitsByItself(queries: Queries, role: LegRow['role'], bearerId: string): Promise<boolean> {
   const waiting = await rowsOf(
     queries,
-    'select 1 from leg where item_id is null and role = $1 and bearer_id = $2 and next_at is not null limit 1',
+    `select 1 from leg where item_id is null and role = $1 and bearer_id = $2 and next_at is not null
+       and (detail is null or detail ? 'emergency') limit 1`,
     [role, bearerId],
   );
   return waiting.length > 0;

@@ -6,6 +6,7 @@ import { exportRoutes } from './exports';
 import { heardRoutes } from './heard';
 import { importRoutes } from './imports';
 import { mapRoutes } from './maps';
+import { ownObjectRoutes } from './own-objects';
 import { peopleRoutes } from './people';
 import { positionRoutes } from './position';
 import { readyRoutes } from './ready';
@@ -40,5 +41,6 @@ export const routes = {
   ...readyRoutes,
   ...serialRoutes,
   ...emergencyRoutes,
+  ...ownObjectRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

@@ -25,6 +25,7 @@ export function ToolsPlace() {
         <Button title="Call for help" icon="alert-octagram-outline" href="/tools/emergency" kind="plain" />
         <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
         <Button title="Beacon" icon="access-point" href="/tools/beacon" kind="plain" />
+        <Button title="Things on the map" icon="map-marker-outline" href="/tools/objects" kind="plain" />
         <Button title="Positions out" icon="map-marker-radius-outline" href="/tools/positions-out" kind="plain" />
         <Button title="Repeating" icon="transit-connection-variant" href="/tools/repeating" kind="plain" />
         <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />

@@ -99,7 +99,7 @@ export function ownPosition({ position, symbol }: Pick<Settings, 'position' | 's
 }
 
 /** What the operator wrote, with the frequency listened to in front where it fits; nothing when there is nothing to say. */
-function ownStatus({ statusText, voiceMHz }: Settings): Uint8Array | null {
+export function ownStatus({ statusText, voiceMHz }: Settings): Uint8Array | null {
   const frequency = voiceMHz === null ? '' : encodeFrequency(plainFrequency(voiceMHz));
   const whole = [frequency, statusText].filter(Boolean).join(' ');
   const text = octetsOfText(whole).length <= MOST_STATUS_OCTETS ? whole : statusText;

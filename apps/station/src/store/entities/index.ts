@@ -2,12 +2,14 @@ import * as air from './air';
 import * as bearers from './bearers';
 import * as hearing from './hearing';
 import * as keeping from './keeping';
+import * as objects from './objects';
 import * as ready from './ready';
 import * as settings from './settings';
 import * as traffic from './traffic';
 
 export { BearerEntity, type BearerRow } from './bearers';
 export { BackupRunEntity, ImportEntity, MapChunkEntity, MapLayerEntity, type ImportRow } from './keeping';
+export { OwnObjectEntity } from './objects';
 export { CheckRunEntity, OwnCauseEntity } from './ready';
 export {
   AuditEntity,
@@ -22,6 +24,6 @@ export {
 export { ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from './traffic';
 
 /** Every table of the database; a test compares them with what the migrations made. */
-export const entities = [air, bearers, hearing, keeping, ready, settings, traffic].flatMap((subject) =>
+export const entities = [air, bearers, hearing, keeping, objects, ready, settings, traffic].flatMap((subject) =>
   Object.values(subject),
 );

@@ -72,6 +72,10 @@ export interface LegDetail {
     readonly destination: string;
     readonly path: readonly { readonly call: string; readonly used: boolean }[];
   };
+  /** A thing that we put on the map, by its identifier. */
+  readonly object?: string;
+  /** Our status. */
+  readonly status?: true;
   /** A call for help of ours, by when it began; its end as well. */
   readonly emergency?: string;
   readonly bulletin?: boolean;

@@ -6,6 +6,7 @@ import { FourWays } from './four-ways';
 import { Initial } from './initial';
 import { ItemRevisions } from './item-revisions';
 import { MeshFrames } from './mesh-frames';
+import { OwnObjects } from './own-objects';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { ReadyCheck } from './ready-check';
@@ -29,4 +30,5 @@ export const migrations = [
   Equipment,
   ReadyCheck,
   Emergencies,
+  OwnObjects,
 ];

@@ -124,3 +124,30 @@ describe('the beacon', () => {
     expect(screen.queryByRole('button', { name: /by this plan$/ })).toBeNull();
   });
 });
+
+describe('our status', () => {
+  const says = { ...settings, statusText: 'Net on the hour', voiceMHz: 146.52 };
+  const changes = (asked: ReturnType<typeof answers>) =>
+    asked.filter(({ method }) => method === 'PATCH').map(({ body }) => body);
+  it('is planned as it is written, and stopped at one press', async () => {
+    const asked = answers(NOTHING, {
+      'GET /api/v1/settings': { body: { ...says, statusPlan: { bearerId: 'radio', path: [], everyMin: 30 } } },
+    });
+    renderPiece(<BeaconPlace />);
+    expect(await screen.findByText('146.520MHz Net on the hour')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Change the plan of the status' }));
+    const every = screen.getByLabelText('Every, min');
+    await userEvent.clear(every);
+    await userEvent.type(every, '1');
+    await userEvent.click(screen.getByRole('button', { name: 'Keep the plan of the status' }));
+    expect(screen.getByText('5 min or more')).toBeInTheDocument();
+    expect(changes(asked)).toEqual([]);
+    await userEvent.type(every, '5');
+    await userEvent.click(screen.getByRole('button', { name: 'Keep the plan of the status' }));
+    await waitFor(() =>
+      expect(changes(asked)).toEqual([{ statusPlan: { bearerId: 'radio', path: [], everyMin: 15 } }]),
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Stop the status' }));
+    await waitFor(() => expect(changes(asked)[1]).toEqual({ statusPlan: null }));
+  });
+});

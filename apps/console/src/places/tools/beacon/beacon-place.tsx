@@ -8,6 +8,7 @@ import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { SentPositions } from '../position/sent-positions';
 import { PlanForm } from './plan-form';
+import { StatusPlan } from './status-plan';
 import { schemeWords } from './written-plan';
 
 /** How our position goes out by itself, and what that costs everybody. */
@@ -44,6 +45,12 @@ export function BeaconPlace() {
           settings={settings.data}
           plan={beacon.data.plan}
         />
+      ) : null}
+      {modem && settings.data ? (
+        <>
+          <Rule />
+          <StatusPlan key={JSON.stringify(settings.data.statusPlan)} settings={settings.data} modem={modem} />
+        </>
       ) : null}
       <Rule />
       <SentPositions />

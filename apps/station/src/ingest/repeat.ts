@@ -1,6 +1,6 @@
 import { ownStation, transmitLocks, type Settings } from '@tombolo/contract';
 import { fillInPath } from '@tombolo/core';
-import type { Stored } from '../ingest/store-heard';
+import type { Stored } from './store-heard';
 import { rowsOf, type Queries } from '../store/database';
 import type { NewEvent } from '../store/events';
 import { addEvidence } from '../store/evidence';
