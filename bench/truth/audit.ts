@@ -128,6 +128,8 @@ export async function audit(
     modemPort: 0,
     frequencyMHz: null,
     txDelayMs: 300,
+    persistencePercent: 25,
+    slotMs: 100,
     path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   });

@@ -56,6 +56,8 @@ export const modemLink = (more: Partial<BearerView> = {}): BearerView => ({
     modemPort: 0,
     frequencyMHz: null,
     txDelayMs: 300,
+    persistencePercent: 25,
+    slotMs: 100,
     path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   },

@@ -144,6 +144,8 @@ describe('a modem that confirms what it sent', () => {
       modemPort: 0,
       frequencyMHz: null,
       txDelayMs: 300,
+      persistencePercent: 25,
+      slotMs: 100,
       path: ['WIDE1-1', 'WIDE2-1'],
       confirms: true,
     });

@@ -51,6 +51,8 @@ const modemOn = (device: string, speedBd: 4800 | 9600) =>
     modemPort: 0,
     frequencyMHz: null,
     txDelayMs: 600,
+    persistencePercent: 25,
+    slotMs: 100,
     path: [],
     confirms: false,
   });
@@ -59,7 +61,7 @@ const octetsSeen = async () =>
   (await api.get<Seen[]>('/ready/seen')).find(({ testId }) => testId === 'octets')?.outcomeId ?? null;
 
 describe('a modem on a serial line', () => {
-  it('is told its transmit delay, hears, sends a text and brings its acknowledgement', async () => {
+  it('is told its transmit delay, persistence and slot, hears, sends a text and brings its acknowledgement', async () => {
     const line = await lineAt(9600);
     const commands: [number, number][] = [];
     const decoder = createKissDecoder();
@@ -81,8 +83,13 @@ describe('a modem on a serial line', () => {
     await modemOn(line.device, 9600);
     await eventually(async () => (await state()).link === 'up');
     expect(await line.speedBd()).toBe(9600);
-    // KISS command 1 in units of 10 ms (Chepponis & Karn 1987).
-    await eventually(() => commands.some(([command, value]) => command === 1 && value === 60));
+    // Commands 1 and 3 in units of 10 ms, 2 as 256 p - 1 (Chepponis & Karn 1987).
+    await eventually(() => commands.length >= 3);
+    expect(commands.slice(0, 3)).toEqual([
+      [1, 60],
+      [2, 63],
+      [3, 10],
+    ]);
     const text = textTo('QT4LB-8', 'Fuel low');
     await api.post('/items', text);
     await itemWhen(api, text.id, ({ status }) => status.rung === 'delivered');

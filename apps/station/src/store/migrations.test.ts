@@ -144,7 +144,7 @@ describe('a database of an earlier version', () => {
       const modems = (await api.get<BearerView[]>('/bearers')).map(({ config }) => config);
       expect(modems).toHaveLength(3);
       for (const config of modems) expect(bearerConfig.parse(config)).toEqual(config);
-      const keyed = { txDelayMs: 450, path: ['WIDE2-1'] };
+      const keyed = { txDelayMs: 450, persistencePercent: 25, slotMs: 100, path: ['WIDE2-1'] };
       expect(modems).toEqual(
         expect.arrayContaining([
           expect.objectContaining({ frequencyMHz: 144.8, ...keyed }),

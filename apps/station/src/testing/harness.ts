@@ -174,6 +174,8 @@ export async function startWithModem(
     modemPort: 0,
     frequencyMHz: null,
     txDelayMs: 300,
+    persistencePercent: 25,
+    slotMs: 100,
     path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   });

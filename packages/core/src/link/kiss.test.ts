@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { hexOfOctets, joinOctets, octetsOfHex, octetsOfText } from '../octets';
-import { createKissDecoder, encodeKiss, encodeKissParameter, FEND, type KissFrame } from './kiss';
+import { createKissDecoder, encodeKiss, encodeKissParameter, encodeKissTiming, FEND, type KissFrame } from './kiss';
 
 const framesOf = (stream: Uint8Array, cuts: readonly number[] = []) => {
   const decoder = createKissDecoder();
@@ -16,6 +16,13 @@ describe('KISS framing', () => {
     expect(hexOfOctets(encodeKiss(Uint8Array.of(0xc0, 0xdb)))).toBe('c000dbdcdbddc0');
     expect(hexOfOctets(encodeKiss(new Uint8Array(0), 15, 15))).toBe('c0ffc0');
     expect(hexOfOctets(encodeKissParameter('txDelay', 30))).toBe('c0011ec0');
+    // The defaults of the paper: 500 ms, P = 63 for p = 0.25, 100 ms.
+    expect(hexOfOctets(encodeKissTiming({ txDelayMs: 500, persistencePercent: 25, slotMs: 100 }))).toBe(
+      'c00132c0c0023fc0c0030ac0',
+    );
+    expect(hexOfOctets(encodeKissTiming({ txDelayMs: 0, persistencePercent: 100, slotMs: 0 }, 1))).toBe(
+      'c01100c0c012ffc0c01300c0',
+    );
   });
 
   it('escapes a type octet that equals FEND (port 12, command 0)', () => {

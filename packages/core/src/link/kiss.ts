@@ -71,6 +71,24 @@ export const encodeKissParameter = (
   port = 0,
 ): Uint8Array => encodeKiss(Uint8Array.of(value & 0xff), port, KISS_COMMANDS[parameter]);
 
+/** How a modem keys its transmitter and shares the channel. */
+export interface KissTiming {
+  readonly txDelayMs: number;
+  /** Chance to begin in a slot in which the channel is clear, %. */
+  readonly persistencePercent: number;
+  readonly slotMs: number;
+}
+
+/**
+ * The parameters of a modem on one of its ports: transmit delay and slot time in units of 10 ms, persistence as 256 p - 1 (Chepponis & Karn 1987).
+ */
+export const encodeKissTiming = ({ txDelayMs, persistencePercent, slotMs }: KissTiming, port = 0): Uint8Array =>
+  joinOctets([
+    encodeKissParameter('txDelay', Math.round(txDelayMs / 10), port),
+    encodeKissParameter('persistence', Math.max(0, Math.round((256 * persistencePercent) / 100) - 1), port),
+    encodeKissParameter('slotTime', Math.round(slotMs / 10), port),
+  ]);
+
 /** Wraps a frame in a KISS frame that the modem confirms by `number` (0–65535) when it has sent it. */
 export const encodeKissToConfirm = (frame: Uint8Array, number: number, port = 0): Uint8Array =>
   encodeKiss(joinOctets([Uint8Array.of((number >> 8) & 0xff, number & 0xff), frame]), port, KISS_COMMANDS.confirm);

@@ -18,7 +18,7 @@ describe('how a modem is keyed', () => {
   it('is said on its card and changed there; what cannot be is said at its field and not sent', async () => {
     const asked = stationAnswers({ [`PATCH /api/v1/bearers/${bearer.id}`]: { body: bearer } });
     renderPiece(<Keying bearer={bearer} config={config} />);
-    expect(screen.getByText('Transmit delay 300 ms; usual path WIDE1-1,WIDE2-1.')).toBeTruthy();
+    expect(screen.getByText('Transmit delay 300 ms, persistence 25 %, slot 100 ms; usual path WIDE1-1,WIDE2-1.')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Change delay or path: Modem' }));
     await enter('Transmit delay, ms', 'long');
     await enter('Usual path', 'QT0TH-99');
@@ -41,6 +41,8 @@ describe('how a modem is keyed', () => {
     const configOf = (texts: Record<string, string>) => kissTcp.form.config({ texts, switches: {}, over: '' });
     expect(kissTcpConfig.parse(configOf(initial))).toMatchObject({
       txDelayMs: 300,
+      persistencePercent: 25,
+      slotMs: 100,
       path: ['WIDE1-1', 'WIDE2-1'],
       frequencyMHz: null,
     });
@@ -48,10 +50,13 @@ describe('how a modem is keyed', () => {
       frequencyMHz: 144.8,
       path: [],
     });
-    const wrong = kissTcpConfig.safeParse(configOf({ ...initial, frequencyMHz: 'fast', txDelayMs: '' }));
+    const wrong = kissTcpConfig.safeParse(
+      configOf({ ...initial, frequencyMHz: 'fast', txDelayMs: '', persistencePercent: '0' }),
+    );
     expect(wrong.error?.issues.map(({ path, message }) => [path[0], message])).toEqual([
       ['frequencyMHz', 'a frequency in MHz, such as 144.800'],
       ['txDelayMs', 'milliseconds, from 0 to 2550'],
+      ['persistencePercent', 'per cent, from 1 to 100'],
     ]);
   });
 });

@@ -17,17 +17,28 @@ import type { OfModem } from './of-modem';
 import { pathElements } from '../packets/plan';
 
 /** The form holds texts; the contract's schema judges what they mean. */
-const form = z.object({ txDelayMs: z.string(), usualPath: z.string() }).transform((texts, context) => {
-  const read = modemSettings.pick({ txDelayMs: true, path: true }).safeParse(keyingOf(texts));
+const texts = z.object({
+  txDelayMs: z.string(),
+  persistencePercent: z.string(),
+  slotMs: z.string(),
+  usualPath: z.string(),
+});
+const keying = modemSettings.pick({ txDelayMs: true, persistencePercent: true, slotMs: true, path: true });
+const form = texts.transform((written, context) => {
+  const read = keying.safeParse(keyingOf(written));
   if (read.success) return read.data;
   for (const { path, message } of read.error.issues)
-    context.addIssue({ code: 'custom', path: [path[0] === 'path' ? 'usualPath' : 'txDelayMs'], message });
+    context.addIssue({ code: 'custom', path: [path[0] === 'path' ? 'usualPath' : String(path[0])], message });
   return z.NEVER;
 });
 
+const wholeOf = (text: string): number => (text.trim() === '' ? NaN : readWhole(text));
+
 /** What typed texts say of how a modem is keyed; an empty delay is none. */
-export const keyingOf = ({ txDelayMs, usualPath }: { txDelayMs: string; usualPath: string }) => ({
-  txDelayMs: txDelayMs.trim() === '' ? NaN : readWhole(txDelayMs),
+export const keyingOf = ({ txDelayMs, persistencePercent, slotMs, usualPath }: z.output<typeof texts>) => ({
+  txDelayMs: wholeOf(txDelayMs),
+  persistencePercent: wholeOf(persistencePercent),
+  slotMs: wholeOf(slotMs),
   path: pathElements(usualPath),
 });
 
@@ -37,6 +48,18 @@ export const KEYING_FIELDS = [
     initial: '300',
     label: 'Transmit delay, ms',
     hint: 'How long the transmitter needs before data; often 200 with a built-in modem, 600 with a hand-held',
+  },
+  {
+    name: 'persistencePercent',
+    initial: '25',
+    label: 'Persistence, %',
+    hint: 'How likely it begins in each slot while the channel is clear; less where many share it',
+  },
+  {
+    name: 'slotMs',
+    initial: '100',
+    label: 'Slot, ms',
+    hint: 'How long it waits before it tries again',
   },
   {
     name: 'usualPath',
@@ -52,7 +75,12 @@ export function Keying({ bearer, config }: OfModem) {
   const [open, setOpen] = useState(false);
   const { control, handleSubmit } = useForm<z.input<typeof form>, unknown, z.output<typeof form>>({
     resolver: zodResolver(form),
-    values: { txDelayMs: String(config.txDelayMs), usualPath: config.path.join(',') },
+    values: {
+      txDelayMs: String(config.txDelayMs),
+      persistencePercent: String(config.persistencePercent),
+      slotMs: String(config.slotMs),
+      usualPath: config.path.join(','),
+    },
   });
   const change = useChange(
     (keying: z.output<typeof form>) => api.changeBearer(bearer.id, { ...config, ...keying }),
@@ -61,7 +89,9 @@ export function Keying({ bearer, config }: OfModem) {
   if (!open)
     return (
       <View style={{ alignItems: 'flex-start' }}>
-        <Body soft>{`Transmit delay ${config.txDelayMs} ms; usual path ${config.path.join(',') || 'direct'}.`}</Body>
+        <Body
+          soft
+        >{`Transmit delay ${config.txDelayMs} ms, persistence ${config.persistencePercent} %, slot ${config.slotMs} ms; usual path ${config.path.join(',') || 'direct'}.`}</Body>
         <Button title="Change delay or path" about={bearer.name} kind="plain" onPress={() => setOpen(true)} />
       </View>
     );

@@ -23,12 +23,14 @@ export const MODEM_SWITCHES: readonly BearerSwitch[] = [
   },
 ];
 
-export const modemSettingsOf = ({
-  texts,
-  switches,
-}: Entry): Pick<ModemSettings, 'frequencyMHz' | 'txDelayMs' | 'path' | 'confirms'> => ({
+export const modemSettingsOf = ({ texts, switches }: Entry): Omit<ModemSettings, 'modemPort'> => ({
   frequencyMHz: megahertzOf(texts.frequencyMHz ?? ''),
-  ...keyingOf({ txDelayMs: texts.txDelayMs ?? '', usualPath: texts.usualPath ?? '' }),
+  ...keyingOf({
+    txDelayMs: texts.txDelayMs ?? '',
+    persistencePercent: texts.persistencePercent ?? '',
+    slotMs: texts.slotMs ?? '',
+    usualPath: texts.usualPath ?? '',
+  }),
   confirms: switches.confirms ?? false,
 });
 

@@ -15,6 +15,8 @@ const modem = boardLink({
     modemPort: 0,
     frequencyMHz: null,
     txDelayMs: 300,
+    persistencePercent: 25,
+    slotMs: 100,
     path: ['WIDE1-1', 'WIDE2-1'],
     confirms: false,
   },

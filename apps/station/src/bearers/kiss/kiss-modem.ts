@@ -6,7 +6,7 @@ import {
   decodeFrame,
   DEFAULT_TIMING,
   encodeKiss,
-  encodeKissParameter,
+  encodeKissTiming,
   encodeKissToConfirm,
   hexOfOctets,
   KISS_COMMANDS,
@@ -108,7 +108,7 @@ export function createKissModem<Config extends ModemSettings & { readonly kind: 
   /** What comes before any frame is told within a second: a modem that waits for commands says a line and waits. */
   let loose: ReturnType<typeof setTimeout> | undefined;
   const link = createEquipmentLink(() => line.open(config), context, {
-    onUp: (write) => write(encodeKissParameter('txDelay', Math.round(timing.txDelayMs / 10), config.modemPort)),
+    onUp: (write) => write(encodeKissTiming(config, config.modemPort)),
     onData: (chunk) => {
       loose ??= setTimeout(() => {
         loose = undefined;

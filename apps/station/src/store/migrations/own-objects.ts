@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Things that this station puts on the map of all. */
+/** Things that this station puts on the map of all; how a modem shares the channel, as modems do by themselves. */
 export class OwnObjects implements MigrationInterface {
   readonly name = 'OwnObjects1791400000000';
 
@@ -16,6 +16,8 @@ export class OwnObjects implements MigrationInterface {
         revision integer not null
       );
       create unique index own_object_name on own_object (upper(thing->>'name')) where live;
+      update bearer set config = '{"persistencePercent": 25, "slotMs": 100}'::jsonb || config
+        where config->>'kind' in ('kiss-tcp', 'kiss-serial');
       create index leg_own_object on leg ((detail->>'object')) where detail ? 'object';
     `);
   }

@@ -6,6 +6,7 @@ import { readEquipmentText } from './equipment-file-box';
 import { EquipmentPlace } from './equipment-place';
 import { pieceForm, writtenOf } from './piece-written';
 import { HAND_HELD, WHIP } from '../../../testing/equipment';
+import { modemLink, openSettings } from '../../../testing/samples';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 afterEach(() => jest.restoreAllMocks());
@@ -89,6 +90,40 @@ describe('the list of equipment', () => {
     expect(asked.some(({ method }) => method === 'DELETE')).toBe(false);
     await userEvent.click(screen.getByRole('button', { name: 'Remove for good: Whip' }));
     await waitFor(() => expect(asked.some(({ method }) => method === 'DELETE')).toBe(true));
+  });
+
+  it('makes a bearer of a modem at one press, and leads to the one that there is', async () => {
+    const modem = {
+      ...WHIP,
+      id: crypto.randomUUID(),
+      kind: 'modem' as const,
+      name: 'Modem on the shelf',
+      radioId: null,
+      onAirBd: 1200 as const,
+      txDelayMs: 450,
+      connection: { by: 'serial' as const, device: '/dev/ttyUSB0', speedBd: 9600 as const },
+    };
+    const answers = {
+      'GET /api/v1/equipment': { body: [modem] },
+      'GET /api/v1/settings': { body: { ...openSettings, region: 'europe' } },
+      'POST /api/v1/bearers': { body: modemLink() },
+    };
+    const asked = stationAnswers({ ...answers, 'GET /api/v1/bearers': { body: [modemLink()] } });
+    const { unmount } = renderPiece(<EquipmentPlace />);
+    await userEvent.click(await screen.findByRole('button', { name: 'Make it a bearer: Modem on the shelf' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'POST')?.body).toEqual({
+        name: 'Modem on the shelf',
+        config: { kind: 'kiss-serial', device: '/dev/ttyUSB0', speedBd: 9600, txDelayMs: 450, frequencyMHz: 144.8 },
+      }),
+    );
+    unmount();
+    const there = modemLink({
+      config: { ...modemLink().config, kind: 'kiss-serial', device: '/dev/ttyUSB0' } as never,
+    });
+    stationAnswers({ ...answers, 'GET /api/v1/bearers': { body: [there] } });
+    renderPiece(<EquipmentPlace />);
+    expect(await screen.findByRole('link', { name: 'Its bearer: Modem' })).toHaveAttribute('href', '/bearers/radio');
   });
 
   it('reads a file that fits, and says what is wrong with another', () => {

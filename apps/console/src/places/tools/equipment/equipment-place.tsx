@@ -10,6 +10,7 @@ import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body } from '../../../ui/text';
 import { equipmentAtStation, useEquipment } from './at-station';
+import { AsBearer } from './as-bearer';
 import { EquipmentFileBox } from './equipment-file-box';
 import { PieceForm } from './piece-form';
 import { NO_PLAN } from './sheet-plan';
@@ -114,6 +115,7 @@ function PieceRow({ piece, pieces, busy, change, remove }: PieceRowProps) {
         {hasSheet ? (
           <Button title="Set-up sheet" about={piece.name} kind="plain" href={`/tools/equipment/${piece.id}`} />
         ) : null}
+        {piece.kind === 'modem' ? <AsBearer modem={piece} /> : null}
         <Button title="Change" about={piece.name} kind="plain" onPress={change} />
         <RemoveButton about={piece.name} busy={busy} onRemove={remove} />
       </View>
