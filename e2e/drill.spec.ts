@@ -42,7 +42,7 @@ describe.each(SIZES)('an emergency, as a drill, on a %s screen', (size) => {
     expect(await rig.api('/emergency')).toMatchObject({ own: null });
     await page.getByRole('button', { name: 'Start the drill …' }).click();
     await page.getByRole('heading', { name: 'The drill goes out', exact: true }).waitFor();
-    await page.getByText('Repeated or taken by ').first().waitFor({ timeout: 60_000 });
+    await page.getByText('Repeated or taken by ').first().waitFor({ timeout: 150_000 });
     await page.getByText(/^Drill: our call for help goes out since/).waitFor();
     await settled(page);
     expect(await violationsInAllLights(page)).toEqual([]);
@@ -53,5 +53,5 @@ describe.each(SIZES)('an emergency, as a drill, on a %s screen', (size) => {
       .waitFor();
     await page.getByText('our call for help is over, for everybody').waitFor({ timeout: 30_000 });
     await context.close();
-  }, 200_000);
+  }, 300_000);
 });

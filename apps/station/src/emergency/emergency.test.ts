@@ -54,7 +54,7 @@ const turnIn = (seconds: number) => {
 const REAL = 'QT2AR-7>APZTOM,WIDE1-1,WIDE2-1:=4116.14N\\04317.10W!EMERGENCY two hurt';
 
 describe('our own call for help', () => {
-  it('goes out at once, again each minute, says who has it, and is ended by radio too', async () => {
+  it('goes out at once, again until it is ended, says who has it, and is ended by radio too', async () => {
     expect(await api.get('/emergency')).toMatchObject({
       own: null,
       over: [{ bearerId: RADIO, stopped: null, times: 0 }],

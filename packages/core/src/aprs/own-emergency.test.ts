@@ -49,7 +49,7 @@ describe('our own call for help', () => {
     expect(() => sent(true, position, 'x'.repeat(27))).not.toThrow();
   });
 
-  it('goes out each minute at first, then every three', () => {
-    expect([1, 4, 5, 50].map((times) => nextEmergencyMs(times, 0))).toEqual([60_000, 60_000, 180_000, 180_000]);
+  it('goes out every 40 s at first, then every three minutes', () => {
+    expect([1, 4, 5, 50].map((times) => nextEmergencyMs(times, 0))).toEqual([40_000, 40_000, 180_000, 180_000]);
   });
 });

@@ -12,9 +12,12 @@ const LEAD = { real: 'EMERGENCY ', drill: 'EMERGENCY DRILL ' } as const;
 /** What fits behind the words that every call for help begins with; the same for a drill, so that it drills what would be sent. */
 export const MOST_EMERGENCY_OCTETS = MOST_POSITION_COMMENT_OCTETS - LEAD.drill.length;
 
-/** How often our own call for help goes out: each minute first, then less often, so that others are heard. (Our own rule.) */
+/**
+ * How often our own call for help goes out: often first, then less so that others are heard; always behind the 30 s in which digipeaters drop what they
+ * repeated. (Our own rule.)
+ */
 const FIRST_TIMES = 5;
-const EVERY_MS = { first: 60_000, later: 180_000 } as const;
+const EVERY_MS = { first: 40_000, later: 180_000 } as const;
 
 export interface OwnEmergency {
   readonly drill: boolean;

@@ -1,4 +1,4 @@
-import { newBearer, type BearerView, type NewBearer, type Settings } from '@tombolo/contract';
+import { bearerKind, inSessions, newBearer, type BearerView, type NewBearer, type Settings } from '@tombolo/contract';
 import { readWhole, REGIONS } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -32,11 +32,13 @@ export function Have({
       <Heading level={2}>What you have</Heading>
       {bearers.length > 0 ? (
         <View role="list" aria-label="Bearers">
-          {bearers.map(({ id, name, state }) => (
-            <Body key={id} role="listitem">
-              {`${name}: ${state.link === 'up' ? 'connected' : (state.reason ?? 'not connected yet')}`}
-            </Body>
-          ))}
+          {bearers
+            .filter(({ config }) => !inSessions(bearerKind(config.kind)))
+            .map(({ id, name, state }) => (
+              <Body key={id} role="listitem">
+                {`${name}: ${state.link === 'up' ? 'connected' : (state.reason ?? 'not connected yet')}`}
+              </Body>
+            ))}
         </View>
       ) : null}
       <Choice<Has>

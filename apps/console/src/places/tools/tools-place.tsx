@@ -1,8 +1,9 @@
 import { View } from 'react-native';
-import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { LIGHTS, LIGHT_WORDS, type Light } from '../../ui/lights';
-import { useLight } from '../../ui/look';
+import { Icon, type IconName } from '../../ui/icon';
+import { Link, type Address } from '../../ui/link';
+import { useLight, useLook } from '../../ui/look';
 import { Page, Rule } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
@@ -17,26 +18,84 @@ const CAUTIONS = [
   'This program is no rescue service. Where a phone works, call the emergency number first.',
 ] as const;
 
+interface Tool {
+  readonly title: string;
+  readonly icon: IconName;
+  readonly href: Address;
+}
+
+/** By what they are about; what is needed in danger comes first. */
+const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[] }[] = [
+  {
+    title: 'In danger',
+    tools: [{ title: 'Call for help', icon: 'alert-octagram-outline', href: '/tools/emergency' }],
+  },
+  {
+    title: 'Where things are',
+    tools: [
+      { title: 'Position', icon: 'crosshairs-gps', href: '/tools/position' },
+      { title: 'Beacon', icon: 'access-point', href: '/tools/beacon' },
+      { title: 'Things on the map', icon: 'map-marker-outline', href: '/tools/objects' },
+      { title: 'Positions out', icon: 'map-marker-radius-outline', href: '/tools/positions-out' },
+    ],
+  },
+  {
+    title: 'Ready to go',
+    tools: [
+      { title: 'First steps', icon: 'walk', href: '/start' },
+      { title: 'Ready check', icon: 'check-circle-outline', href: '/tools/ready' },
+      { title: 'Equipment', icon: 'radio-handheld', href: '/tools/equipment' },
+      { title: 'Serial lines', icon: 'lan-connect', href: '/tools/serial' },
+    ],
+  },
+  {
+    title: 'For others',
+    tools: [
+      { title: 'People', icon: 'account-outline', href: '/tools/people' },
+      { title: 'Standing rules', icon: 'transfer-right', href: '/tools/rules' },
+      { title: 'Repeating', icon: 'transit-connection-variant', href: '/tools/repeating' },
+    ],
+  },
+  {
+    title: 'This station',
+    tools: [
+      { title: 'Settings', icon: 'tune', href: '/tools/settings' },
+      { title: 'Backup', icon: 'archive-lock-outline', href: '/tools/backup' },
+    ],
+  },
+];
+
+function ToolLink({ title, icon, href }: Tool) {
+  const look = useLook();
+  return (
+    <View
+      role="listitem"
+      style={{ flexGrow: 1, flexBasis: 160, maxWidth: 280, borderBottomWidth: 1, borderBottomColor: look.rule }}
+    >
+      <Link href={href} style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 52 }}>
+        <Icon name={icon} color={look.tide} />
+        <Body bold style={{ color: look.tide, flexShrink: 1 }}>
+          {title}
+        </Body>
+      </Link>
+    </View>
+  );
+}
+
 export function ToolsPlace() {
   const { light, choose } = useLight();
   return (
     <Page title="Tools">
-      <View style={{ gap: 8, alignItems: 'flex-start' }}>
-        <Button title="Call for help" icon="alert-octagram-outline" href="/tools/emergency" kind="plain" />
-        <Button title="Position" icon="map-marker-outline" href="/tools/position" kind="plain" />
-        <Button title="Beacon" icon="access-point" href="/tools/beacon" kind="plain" />
-        <Button title="Things on the map" icon="map-marker-outline" href="/tools/objects" kind="plain" />
-        <Button title="Positions out" icon="map-marker-radius-outline" href="/tools/positions-out" kind="plain" />
-        <Button title="Repeating" icon="transit-connection-variant" href="/tools/repeating" kind="plain" />
-        <Button title="Ready check" icon="check-circle-outline" href="/tools/ready" kind="plain" />
-        <Button title="Equipment" icon="radio-handheld" href="/tools/equipment" kind="plain" />
-        <Button title="Serial lines" icon="lan-connect" href="/tools/serial" kind="plain" />
-        <Button title="First steps" icon="walk" href="/start" kind="plain" />
-        <Button title="Settings" icon="tune" href="/tools/settings" kind="plain" />
-        <Button title="People" icon="account-outline" href="/tools/people" kind="plain" />
-        <Button title="Standing rules" icon="transfer-right" href="/tools/rules" kind="plain" />
-        <Button title="Backup" icon="archive-lock-outline" href="/tools/backup" kind="plain" />
-      </View>
+      {GROUPS.map(({ title, tools }) => (
+        <View key={title} style={{ marginBottom: 16 }}>
+          <Heading level={2}>{title}</Heading>
+          <View role="list" aria-label={title} style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+            {tools.map((tool) => (
+              <ToolLink key={tool.href} {...tool} />
+            ))}
+          </View>
+        </View>
+      ))}
       <Rule />
       <Choice<Light>
         label="Light"

@@ -103,8 +103,8 @@ export function Prepare({ settings, now }: { settings: Settings; now: EmergencyN
         onPress={() => setCounting(true)}
       />
       <Body soft style={{ marginTop: 8 }}>
-        You can still take it back: it is counted down first. It then goes before everything else that waits, each
-        minute at first, until you end it.
+        You can still take it back: it is counted down first. It then goes before everything else that waits, every 40 s
+        at first, until you end it.
       </Body>
     </View>
   );

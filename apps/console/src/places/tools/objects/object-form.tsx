@@ -1,5 +1,7 @@
 import { ownObjectChange, type BearerView, type OwnObject, type OwnObjectChange } from '@tombolo/contract';
 import {
+  degreesAndMinutes,
+  locatorOf,
   MOST_POSITION_COMMENT_OCTETS,
   OBJECT_SYMBOLS,
   octetsOfText,
@@ -7,7 +9,6 @@ import {
   readWhole,
   symbolInWords,
   symbolOf,
-  writtenForms,
 } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -17,10 +18,9 @@ import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
 import { Notice } from '../../../ui/page';
-import { Body, Heading } from '../../../ui/text';
+import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf } from '../position/plan';
 import { degreesOf } from '../settings/place';
-import { WrittenForms } from '../position/written-forms';
 import { objectsAtStation } from './at-station';
 
 const EVERY_MIN = 10;
@@ -90,7 +90,12 @@ export function ObjectForm({
         error={tried && !typed ? 'no position in any of the usual forms' : undefined}
         hint="Degrees in any of the usual forms, a locator or the military grid"
       />
-      {typed ? <WrittenForms forms={writtenForms(typed.position)} /> : null}
+      {typed ? (
+        <Body soft style={{ marginBottom: 8 }}>
+          {'That is '}
+          <Mono soft>{`${degreesAndMinutes(typed.position)}, ${locatorOf(typed.position)}`}</Mono>
+        </Body>
+      ) : null}
       {here ? (
         <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
           <Button title="Where we are" kind="plain" onPress={() => setPlace(degreesOf(here))} />
