@@ -33,6 +33,7 @@ const PLACES = [
   '/start?step=have',
   '/start?step=listen',
   '/tools/position',
+  '/tools/trackers',
   '/tools/objects',
   '/tools/repeating',
   '/tools/positions-out',

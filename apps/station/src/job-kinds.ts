@@ -16,6 +16,7 @@ import { objectsTurn } from './objects/objects';
 import { closeCutOff } from './sessions/recover';
 import { statusTurn } from './status/status';
 import { appendEvents, pruneEvents } from './store/events';
+import { trackersTurn } from './trackers/trackers';
 import { pruneAirTime } from './transmissions/account';
 import { pruneDuty } from './transmissions/duty';
 
@@ -75,6 +76,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       run: () => objectsTurn(context),
+    },
+    {
+      name: 'trackers from elsewhere',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => trackersTurn(context),
     },
     {
       name: 'our own status',

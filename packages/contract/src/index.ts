@@ -19,6 +19,7 @@ export * from './repeating';
 export * from './mesh';
 export * from './wire';
 export * from './waiting';
+export * from './trackers';
 export * from './watch';
 export * from './waypoints';
 export * from './maps';

@@ -14,6 +14,7 @@ import { goesOut } from './own-objects';
 import { position } from './place';
 import { positionSource } from './position-source';
 import { repeating } from './repeating';
+import { trackerFeed } from './trackers';
 import { waypointsOut } from './waypoints';
 
 const regionIds = REGIONS.map((region) => region.id) as [
@@ -67,6 +68,8 @@ export const stationSettings = z.object({
   positionSource,
   /** How our position goes out by itself; null while it does not. */
   beacon: beaconPlan.nullable(),
+  /** Trackers from elsewhere; null for none. */
+  trackerFeed: trackerFeed.nullable(),
   /** How our status goes out by itself; null while it does not. */
   statusPlan: goesOut.nullable(),
   /** Repeating for others, as a fill-in; null while it is off. */
@@ -127,6 +130,7 @@ const defaultStation: StationSettings = {
   position: null,
   positionSource: { by: 'typed' },
   beacon: null,
+  trackerFeed: null,
   statusPlan: null,
   repeating: null,
   waypointsOut: null,

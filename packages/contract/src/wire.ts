@@ -42,6 +42,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   /** One that belongs to no item. */
   event('transmission', ofId),
   event('own object', ofId),
+  event('tracker', {}),
   event('packet', ofId),
   /** Receptions that were not understood. */
   event('failure', { count: z.number().int() }),

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { pcapHeader, pcapRecord, joinOctets } from '@tombolo/core';
 import { HISTORY_MIN, MESH_ROOT, OWN_CALL, stations } from '@tombolo/scenario';
 import { buildDistrict, type District, type DistrictOptions } from './district';
+import { trackersOf } from './stations/tracker-feed';
 import { createWorld, pace, type Speed } from './sim/world';
 import { runMailGateway } from './stations/mail-gateway';
 import { startMailRelay } from './mail/mail-relay';
@@ -98,6 +99,7 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     pacer.setSpeed(wanted.data.speed);
     response.json(state());
   });
+  control.get('/trackers.geojson', (_request, response) => void response.json(trackersOf(district, world.now())));
   const controlServer = createHttpServer(control);
   const ports = {
     kiss: await listen(modem, options.ports?.kiss ?? 0),

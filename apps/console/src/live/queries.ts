@@ -55,6 +55,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'tracker':
+      return [['trackers']];
     case 'own object':
       return [['own objects'], ['transmissions']];
     case 'equipment':

@@ -25,6 +25,7 @@ import { readyRoutes } from './routes/ready';
 import { relayRoutes } from './routes/relay';
 import { serialRoutes } from './routes/serial';
 import { stationRoutes } from './routes/station';
+import { trackerRoutes } from './routes/trackers';
 import { watchRoutes } from './routes/watches';
 
 /** More requests at once are told to come again: each holds memory and perhaps a connection to the database. */
@@ -86,6 +87,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(readyRoutes(context));
   api.use(emergencyRoutes(context));
   api.use(ownObjectRoutes(context));
+  api.use(trackerRoutes(context));
   api.use(serialRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));

@@ -15,6 +15,7 @@ import { relayRoutes } from './relays';
 import { serialRoutes } from './serial';
 import { sessionRoutes } from './sessions';
 import { stationRoutes } from './station';
+import { trackerRoutes } from './trackers';
 import { trafficRoutes } from './traffic';
 import { watchRoutes } from './watches';
 import { writingRoutes } from './writing';
@@ -42,5 +43,6 @@ export const routes = {
   ...serialRoutes,
   ...emergencyRoutes,
   ...ownObjectRoutes,
+  ...trackerRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

@@ -18,7 +18,9 @@ describe('how a modem is keyed', () => {
   it('is said on its card and changed there; what cannot be is said at its field and not sent', async () => {
     const asked = stationAnswers({ [`PATCH /api/v1/bearers/${bearer.id}`]: { body: bearer } });
     renderPiece(<Keying bearer={bearer} config={config} />);
-    expect(screen.getByText('Transmit delay 300 ms, persistence 25 %, slot 100 ms; usual path WIDE1-1,WIDE2-1.')).toBeTruthy();
+    expect(
+      screen.getByText('Transmit delay 300 ms, persistence 25 %, slot 100 ms; usual path WIDE1-1,WIDE2-1.'),
+    ).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Change delay or path: Modem' }));
     await enter('Transmit delay, ms', 'long');
     await enter('Usual path', 'QT0TH-99');

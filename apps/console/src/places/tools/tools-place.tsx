@@ -36,6 +36,7 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
       { title: 'Position', icon: 'crosshairs-gps', href: '/tools/position' },
       { title: 'Beacon', icon: 'access-point', href: '/tools/beacon' },
       { title: 'Things on the map', icon: 'map-marker-outline', href: '/tools/objects' },
+      { title: 'Trackers', icon: 'satellite-variant', href: '/tools/trackers' },
       { title: 'Positions out', icon: 'map-marker-radius-outline', href: '/tools/positions-out' },
     ],
   },

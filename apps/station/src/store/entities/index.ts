@@ -5,6 +5,7 @@ import * as keeping from './keeping';
 import * as objects from './objects';
 import * as ready from './ready';
 import * as settings from './settings';
+import * as trackers from './trackers';
 import * as traffic from './traffic';
 
 export { BearerEntity, type BearerRow } from './bearers';
@@ -21,9 +22,10 @@ export {
   StandingRuleEntity,
   type StandingRuleRow,
 } from './settings';
+export { TrackerEntity, TrackerFeedEntity } from './trackers';
 export { ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from './traffic';
 
 /** Every table of the database; a test compares them with what the migrations made. */
-export const entities = [air, bearers, hearing, keeping, objects, ready, settings, traffic].flatMap((subject) =>
-  Object.values(subject),
+export const entities = [air, bearers, hearing, keeping, objects, ready, settings, trackers, traffic].flatMap(
+  (subject) => Object.values(subject),
 );

@@ -12,6 +12,7 @@ import { NothingLost } from './nothing-lost';
 import { ReadyCheck } from './ready-check';
 import { SessionRecord } from './session-record';
 import { SettingsParted } from './settings-parted';
+import { Trackers } from './trackers';
 import { WholePicture } from './whole-picture';
 
 /** In order; forward only. */
@@ -31,4 +32,5 @@ export const migrations = [
   ReadyCheck,
   Emergencies,
   OwnObjects,
+  Trackers,
 ];
