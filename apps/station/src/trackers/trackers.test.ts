@@ -174,6 +174,40 @@ describe('trackers from elsewhere', () => {
     expect((await alarms())[0]!.endedAt).not.toBeNull();
   });
 
+  it('of a name that a station has too end no alarm of that station, nor it theirs', async () => {
+    const alarms = async () =>
+      (await at.api.get<{ words: string; endedAt: string | null }[]>('/alarms')).map(({ endedAt }) => endedAt !== null);
+    answer = { body: feed(unit('SAT-1', { time: ago(4), emergency: true })) };
+    await turnOn();
+    await turn();
+    await change('QT4LB-8', { bridged: false });
+    at.modem.hear('QT4LB-8>APZTOM:=4112.00N\\04324.00W!EMERGENCY');
+    await eventually(async () => (await alarms()).length === 2);
+    at.modem.hear('QT4LB-8>APZTOM:=4112.00N/04324.00WsAll well');
+    await eventually(async () => (await alarms()).some(Boolean));
+    expect((await alarms()).filter(Boolean)).toHaveLength(1);
+    at.modem.hear('QT4LB-8>APZTOM:=4112.00N\\04324.00W!EMERGENCY again');
+    await eventually(async () => (await alarms()).length === 3);
+    answer = { body: feed(unit('SAT-1', { time: ago(1) })) };
+    await turn();
+    expect((await alarms()).filter((ended) => !ended)).toHaveLength(1);
+  });
+
+  it('are nodes of the mesh as well, once they told where they are', async () => {
+    const told = Date.now() - 60_000;
+    await at.station.context.database.query(
+      `insert into station (call, state, last_at, changed_at) values ('K3F9-21QD',
+         jsonb_build_object('call', 'K3F9-21QD', 'kind', 'node', 'name', 'LSFARM', 'latitude', 41.285, 'longitude', -43.248, 'positionAtMs', $1::float8),
+         now(), now())`,
+      [told],
+    );
+    await trackersTurn(at.station.context);
+    await trackersTurn(at.station.context);
+    expect((await state()).units).toMatchObject([
+      { unit: 'mesh K3F9-21QD', name: 'K3F9-21QD', latitude: 41.285, bridged: false, stale: false },
+    ]);
+  });
+
   it('keep what is known when the feed fails, and say how', async () => {
     answer = { body: feed(unit('SAT-1', { time: ago(4) })) };
     await turnOn();

@@ -4,6 +4,7 @@ import {
   trackerComment,
   type Settings,
   type TrackerChange,
+  type TrackerFeed,
   type TrackerReport,
   type TrackersNow,
 } from '@tombolo/contract';
@@ -14,6 +15,7 @@ import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
 import { BearerEntity, TrackerEntity, TrackerFeedEntity } from '../store/entities';
 import { appendEvents, type NewEvent } from '../store/events';
+import { TRACKER_CALLS } from '../ingest/derived/emergencies';
 import { askFeed, readFeed } from './feed';
 
 export interface TrackersContext {
@@ -32,6 +34,7 @@ const LEAST_MS = 5 * 60_000;
 const NEW: Omit<TrackerChange, 'name'> = { symbol: '/[', showBattery: false, bridged: false };
 const nameOf = (unit: string): string =>
   unit
+    .replace(/^mesh /, '')
     .toUpperCase()
     .replace(/[^!-~]/g, '')
     .slice(0, 9) || 'TRACKER';
@@ -41,8 +44,40 @@ const isStale = ({ at }: Pick<TrackerReport, 'at'>, nowMs: number): boolean => n
 export async function trackersTurn(context: TrackersContext): Promise<undefined> {
   const { database, now } = context;
   const feed = (await context.settings()).trackerFeed;
-  if (!feed) return undefined;
   const at = new Date(now());
+  if (feed) await askTheFeed(context, feed, at);
+  await database.transaction(async (manager) => {
+    const events: NewEvent[] = [];
+    for (const report of await nodesWithAPlace(manager)) events.push(...(await keepReport(manager, report, at)));
+    if (events.length > 0) await appendEvents(manager, events, at);
+  });
+  await bridge(context);
+  return undefined;
+}
+
+/** Nodes of the mesh that told where they are: trackers as well, of their own sort. */
+async function nodesWithAPlace(manager: EntityManager): Promise<TrackerReport[]> {
+  const rows = await rowsOf<{ call: string; latitude: number; longitude: number; at_ms: number }>(
+    manager,
+    `select s.call, (s.state->>'latitude')::float8 as latitude, (s.state->>'longitude')::float8 as longitude,
+       (s.state->>'positionAtMs')::float8 as at_ms
+     from station s left join tracker t on t.unit = 'mesh ' || s.call
+     where s.state->>'kind' = 'node' and s.state->>'latitude' is not null and s.state->>'positionAtMs' is not null
+       and (t.unit is null or (t.report->>'at')::timestamptz < to_timestamp((s.state->>'positionAtMs')::float8 / 1000) - interval '1 second')
+     limit 200`,
+    [],
+  );
+  return rows.map(({ call, latitude, longitude, at_ms }) => ({
+    unit: `mesh ${call}`,
+    latitude,
+    longitude,
+    at: new Date(at_ms).toISOString(),
+    batteryPercent: null,
+    emergency: false,
+  }));
+}
+
+async function askTheFeed({ database, now }: TrackersContext, feed: TrackerFeed, at: Date): Promise<void> {
   // One process asks; the others see that it did.
   const due = await rowsOf(
     database,
@@ -50,19 +85,16 @@ export async function trackersTurn(context: TrackersContext): Promise<undefined>
      on conflict (url) do update set asked_at = excluded.asked_at where tracker_feed.asked_at <= $3 returning url`,
     [feed.url, at, new Date(now() - feed.everyS * 1000)],
   );
-  if (due.length > 0) {
-    const text = await askFeed(feed.url);
-    const read = text.ok ? readFeed(text.value, now()) : text;
-    const fault = read.ok ? read.value.faults.join('; ').slice(0, 1000) || null : read.error.reason;
-    await database.transaction(async (manager) => {
-      await manager.query('update tracker_feed set fault = $2 where url = $1', [feed.url, fault]);
-      const events: NewEvent[] = [{ type: 'tracker', data: {} }];
-      if (read.ok) for (const report of read.value.reports) events.push(...(await keepReport(manager, report, at)));
-      await appendEvents(manager, events, at);
-    });
-  }
-  await bridge(context);
-  return undefined;
+  if (due.length === 0) return;
+  const text = await askFeed(feed.url);
+  const read = text.ok ? readFeed(text.value, now()) : text;
+  const fault = read.ok ? read.value.faults.join('; ').slice(0, 1000) || null : read.error.reason;
+  await database.transaction(async (manager) => {
+    await manager.query('update tracker_feed set fault = $2 where url = $1', [feed.url, fault]);
+    const events: NewEvent[] = [{ type: 'tracker', data: {} }];
+    if (read.ok) for (const report of read.value.reports) events.push(...(await keepReport(manager, report, at)));
+    await appendEvents(manager, events, at);
+  });
 }
 
 /** Keeps what a unit says, unless it says it again or goes back in time; a call for help is an alarm like any other. */
@@ -80,16 +112,22 @@ async function keepReport(manager: EntityManager, report: TrackerReport, at: Dat
       changedAt: at,
     });
   const name = before?.shown.name ?? nameOf(report.unit);
+  return [{ type: 'tracker', data: {} }, ...(await judge(manager, report, name, at))];
+}
+
+/** Raises an alarm when a unit calls for help, and ends its own when it says otherwise: never one that a station of that name raised. */
+async function judge(manager: EntityManager, report: TrackerReport, name: string, at: Date): Promise<NewEvent[]> {
+  const words = `${TRACKER_CALLS}${report.unit}, by its feed`;
   const open = await rowsOf<{ id: string }>(
     manager,
-    `select id from alarm where kind = 'emergency' and ended_at is null and call = $1 for update`,
-    [name],
+    `select id from alarm where kind = 'emergency' and ended_at is null and words = $1 for update`,
+    [words],
   );
   if (report.emergency === open.length > 0) return [];
   if (report.emergency)
     await manager.query(`insert into alarm (call, words, at, kind, drill) values ($1, $2, $3, 'emergency', false)`, [
       name,
-      `calls for help: tracker ${report.unit}, by its feed`,
+      words,
       at,
     ]);
   else
@@ -111,13 +149,15 @@ interface Bridged {
   readonly live: boolean | null;
   readonly taken_by: string | null;
   readonly object_changed_at: Date | null;
+  /** Of the thing as it was looked at: whoever was quicker has done it. */
+  readonly revision: number | null;
 }
 
 /** Puts bridged units on the map as objects of ours, moves them there, and takes off what is stale or no longer bridged. */
 async function bridge({ database, now }: TrackersContext): Promise<void> {
   const all = await rowsOf<Bridged>(
     database,
-    `select t.unit, t.shown, t.report, t.object_id, o.thing, o.live, o.taken_by, o.changed_at as object_changed_at
+    `select t.unit, t.shown, t.report, t.object_id, o.thing, o.live, o.taken_by, o.changed_at as object_changed_at, o.revision
      from tracker t left join own_object o on o.id = t.object_id
      where (t.shown->>'bridged')::boolean or o.live`,
     [],
@@ -153,15 +193,15 @@ function isDue({ thing, live, taken_by, object_changed_at, shown, report }: Brid
 
 async function write(
   database: DataSource,
-  { unit, shown, report, object_id }: Bridged,
+  { unit, shown, report, object_id, revision }: Bridged,
   to: { readonly live: false } | { readonly live: true; readonly goesOut: object },
   at: Date,
 ): Promise<void> {
   await database.transaction(async (manager) => {
     if (!to.live)
       await manager.query(
-        'update own_object set live = false, changed_at = $2, revision = revision + 1 where id = $1 and live',
-        [object_id, at],
+        'update own_object set live = false, changed_at = $2, revision = revision + 1 where id = $1 and revision = $3 and live',
+        [object_id, at, revision],
       );
     else {
       const taken = await rowsOf(
@@ -175,14 +215,17 @@ async function write(
         ? `EMERGENCY ${trackerComment({ ...report, ...shown, unit }).slice(0, 33)}`
         : trackerComment({ ...report, ...shown, unit });
       await manager.query(
-        `insert into own_object (id, thing, goes_out, live, taken_by, changed_at, revision) values ($1, $2, $3, true, null, $4, 1)
-         on conflict (id) do update set thing = excluded.thing, goes_out = excluded.goes_out, live = true, taken_by = null,
-           changed_at = excluded.changed_at, revision = own_object.revision + 1`,
+        revision === null
+          ? `insert into own_object (id, thing, goes_out, live, taken_by, changed_at, revision)
+             values ($1, $2, $3, true, null, $4, coalesce($5, 0) + 1) on conflict do nothing`
+          : `update own_object set thing = $2, goes_out = $3, live = true, taken_by = null, changed_at = $4, revision = revision + 1
+             where id = $1 and revision = $5`,
         [
           object_id,
           JSON.stringify({ form: 'object', name: shown.name, latitude, longitude, symbol: shown.symbol, comment }),
           JSON.stringify(to.goesOut),
           at,
+          revision,
         ],
       );
     }

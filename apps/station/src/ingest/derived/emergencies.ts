@@ -6,6 +6,9 @@ import type { Stored } from '../store-heard';
 /** An emergency of which nothing was heard for so long is raised anew when it comes again. */
 const LAPSES_MS = 3_600_000;
 
+/** How the words of an alarm begin that a tracker raised by its feed: no packet of a station ends that. */
+export const TRACKER_CALLS = 'calls for help: tracker ';
+
 interface Called {
   readonly emergency: Emergency | null;
   readonly packetId: string | null;
@@ -37,8 +40,9 @@ export async function judgeEmergencies(
   const calls = [...said.keys()];
   const open = await rowsOf<{ id: string; call: string; at: Date; drill: boolean }>(
     queries,
-    `select id, call, at, drill from alarm where kind = 'emergency' and ended_at is null and call = any($1) for update`,
-    [calls],
+    `select id, call, at, drill from alarm where kind = 'emergency' and ended_at is null and call = any($1)
+       and not starts_with(words, $2) for update`,
+    [calls, TRACKER_CALLS],
   );
   const events: NewEvent[] = [];
   for (const [call, { emergency, packetId }] of said) {

@@ -27,9 +27,9 @@ export function TrackersPlace() {
   return (
     <Page title="Trackers">
       <Body soft style={{ marginBottom: 12 }}>
-        Trackers of a satellite or a phone network, by the web feed of their service. On the air they are objects of
-        ours, marked with whose they are and how old, never stations. A tracker is no rescue service: where a phone
-        works, call the emergency number first.
+        Trackers of a satellite or a phone network, by the web feed of their service, and nodes of the mesh that told
+        where they are. On the air they are objects of ours, marked with whose they are and how old, never stations. A
+        tracker is no rescue service: where a phone works, call the emergency number first.
       </Body>
       {now.isPending ? <Waiting what="the trackers" /> : null}
       {now.isError ? <Trouble error={now.error} retry={() => void now.refetch()} /> : null}
