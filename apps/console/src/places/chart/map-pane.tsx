@@ -14,6 +14,7 @@ import { Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
 import { useChart, type MapPoint } from './chart-store';
 import { FollowWords } from './follow-words';
+import { MovedWords, StationHere } from './station-here';
 import type { ChartView } from './map/chart-view';
 
 const ChartMap = lazy(() => import('./map/chart-map'));
@@ -126,12 +127,21 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
               onPress={() => view.current && measure(view.current.middle())}
             />
             {own ? <Button title="Add my position" kind="plain" onPress={() => measure(own)} /> : null}
+            {measured.length === 1 && settings ? (
+              <StationHere
+                key={`${measured[0]!.latitude} ${measured[0]!.longitude}`}
+                point={measured[0]!}
+                settings={settings}
+                title="Our station is there"
+              />
+            ) : null}
           </View>
         </Overlay>
       ) : null}
       {follow === 'own' && measured === null ? (
         <Overlay>
           <FollowWords device={device} station={station !== null} unit={unit} />
+          {settings ? <MovedWords device={device} settings={settings} unit={unit} /> : null}
         </Overlay>
       ) : null}
       {trouble ? (

@@ -1,5 +1,6 @@
 import type { Settings } from '@tombolo/contract';
 import { distanceInWords, metresInWords, readTypedPosition, writtenForms, type DistanceUnit } from '@tombolo/core';
+import { router } from 'expo-router';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
@@ -9,6 +10,7 @@ import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { useChart } from '../../chart/chart-store';
 import { WrittenForms } from './written-forms';
 
 const FORMS =
@@ -69,6 +71,14 @@ export function TypedPosition({ settings }: { settings: Settings }) {
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         <Button title="We are there" busy={change.isPending} onPress={keep} />
+        <Button
+          title="Point at it on the chart"
+          kind="plain"
+          onPress={() => {
+            useChart.getState().change({ measured: [], phoneShows: 'map' });
+            router.navigate('/chart');
+          }}
+        />
         <Button
           title="Ask this device"
           icon="crosshairs-gps"
