@@ -1,4 +1,5 @@
 import type { ComponentType } from 'react';
+import type { Connection } from '@tombolo/core';
 import type { BearerConfig, BearerConfigInput, BearerKindId, BearerView } from '@tombolo/contract';
 
 /** A line of the form that adds a bearer. */
@@ -35,6 +36,18 @@ export interface Composer {
   readonly Form: ComponentType;
 }
 
+/** How a modem that stands somewhere is made a bearer. */
+export interface AtModem<Id extends BearerKindId> {
+  /** The line by which this kind reaches a modem. */
+  readonly by: Connection['by'];
+  config(
+    at: Connection,
+    keyed: { readonly txDelayMs?: number; readonly frequencyMHz: number | null },
+  ): BearerConfigInput<Id>;
+  /** Whether a bearer of this kind works the modem that is there. */
+  isAt(config: BearerConfig<Id>, at: Connection): boolean;
+}
+
 export interface OfBearer<Id extends BearerKindId> {
   readonly bearer: BearerView;
   readonly config: BearerConfig<Id>;
@@ -60,4 +73,5 @@ export interface ConsoleKind<Id extends BearerKindId = BearerKindId> {
   /** The bearer from inside, and what the button says that leads there. */
   readonly inside?: { readonly title: string; readonly Place: ComponentType<OfBearer<Id>> };
   readonly composer?: Composer;
+  readonly modem?: AtModem<Id>;
 }

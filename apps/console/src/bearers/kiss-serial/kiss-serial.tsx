@@ -40,4 +40,14 @@ export const kissSerial: ConsoleKind<'kiss-serial'> = {
     </>
   ),
   composer: packets,
+  modem: {
+    by: 'serial',
+    config: (at, keyed) => ({
+      kind: 'kiss-serial',
+      device: at.by === 'serial' ? at.device : '',
+      speedBd: (at.by === 'serial' ? at.speedBd : NaN) as Speed,
+      ...keyed,
+    }),
+    isAt: ({ device }, at) => at.by === 'serial' && at.device === device,
+  },
 };

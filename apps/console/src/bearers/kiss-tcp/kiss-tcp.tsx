@@ -16,4 +16,14 @@ export const kissTcp: ConsoleKind<'kiss-tcp'> = {
   },
   Details: ModemDetails,
   composer: packets,
+  modem: {
+    by: 'tcp',
+    config: (at, keyed) => ({
+      kind: 'kiss-tcp',
+      host: at.by === 'tcp' ? at.host : '',
+      port: at.by === 'tcp' ? at.port : NaN,
+      ...keyed,
+    }),
+    isAt: ({ host, port }, at) => at.by === 'tcp' && at.host === host && at.port === port,
+  },
 };

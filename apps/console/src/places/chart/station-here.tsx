@@ -38,9 +38,11 @@ export function MovedWords({
   if ((km === null && !put) || device.state !== 'known') return null;
   return (
     <View style={{ gap: 8 }}>
-      <Body
-        bold
-      >{`This device is ${distanceInWords(km, unit)} from the position that was typed for the station.`}</Body>
+      {km === null ? null : (
+        <Body
+          bold
+        >{`This device is ${distanceInWords(km, unit)} from the position that was typed for the station.`}</Body>
+      )}
       <StationHere point={device} settings={settings} title="The station is here" onPut={setPut} />
     </View>
   );

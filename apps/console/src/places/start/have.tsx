@@ -1,7 +1,8 @@
 import { bearerKind, inSessions, newBearer, type BearerView, type NewBearer, type Settings } from '@tombolo/contract';
-import { readWhole, REGIONS } from '@tombolo/core';
+import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { configAtModem } from '../../bearers/modem/at-modem';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
@@ -73,10 +74,6 @@ interface FormProps {
   readonly next: () => void;
 }
 
-const modemOf = (settings: Settings) => ({
-  frequencyMHz: REGIONS.find(({ id }) => id === settings.region)?.packetMHz ?? null,
-});
-
 /** Adds a bearer as it is written, or says at which field it cannot. */
 function useAdding(wanted: NewBearer, next: () => void) {
   const [tried, setTried] = useState(false);
@@ -97,7 +94,7 @@ function OnNetwork({ settings, next }: FormProps) {
   const [host, setHost] = useState<string>(USUAL.host);
   const [port, setPort] = useState<string>(USUAL.port);
   const { fault, add, submit } = useAdding(
-    { name: 'Modem', config: { kind: 'kiss-tcp', host: host.trim(), port: readWhole(port), ...modemOf(settings) } },
+    { name: 'Modem', config: configAtModem({ by: 'tcp', host: host.trim(), port: readWhole(port) }, settings.region) },
     next,
   );
   return (
@@ -132,7 +129,7 @@ function OnSerial({ settings, next }: FormProps) {
   const { fault, add, submit } = useAdding(
     {
       name: 'Modem',
-      config: { kind: 'kiss-serial', device: device.trim(), speedBd: readWhole(speed) as 9600, ...modemOf(settings) },
+      config: configAtModem({ by: 'serial', device: device.trim(), speedBd: readWhole(speed) }, settings.region),
     },
     next,
   );
