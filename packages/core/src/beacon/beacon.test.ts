@@ -1,6 +1,6 @@
 import { bearingBetween, pointAt } from '../geo/geodesic';
 import { alohaSuccess, beaconCost, beaconWarnings } from './channel-cost';
-import { runScheme } from './compare';
+import { errorsAlong, runScheme } from './compare';
 import { denseTrack } from './dense-track';
 import { planeAt } from './plane';
 import { isBeaconDue, reckonedErrorM, type TrackPoint } from './scheme';
@@ -119,6 +119,15 @@ describe('schemes on a track', () => {
     const quick = runScheme({ by: 'error', withinM: 250, leastS: 1, mostS: 1800 }, track)!;
     // A point a second: it is seen a second late at most.
     expect(quick.worstErrorM).toBeLessThan(250 + 2 * 35 * KNOT);
+  });
+
+  it('is drawn by the worst of each stretch, so that no error is lost', () => {
+    const scheme = { by: 'time', everyS: 120 } as const;
+    const drawn = errorsAlong(scheme, track, 50);
+    expect(drawn.length).toBeLessThanOrEqual(50);
+    expect(Math.max(...drawn.map(({ errorM }) => errorM))).toBe(runScheme(scheme, track)!.worstErrorM);
+    expect(drawn.every(({ atMs }, n) => n === 0 || atMs > drawn[n - 1]!.atMs)).toBe(true);
+    expect(errorsAlong(scheme, track.slice(0, 1), 50)).toEqual([]);
   });
 
   it('counts by the hour, and says nothing of a track that is none', () => {

@@ -15,6 +15,28 @@ export interface SchemeOutcome {
 
 const HOUR_MS = 3_600_000;
 
+/** How far others are off along a track, m, at no more than `most` moments: of each stretch the worst. */
+export function errorsAlong(
+  scheme: BeaconScheme,
+  track: readonly TrackPoint[],
+  most: number,
+): { readonly atMs: number; readonly errorM: number }[] {
+  const first = track[0];
+  const end = track.at(-1);
+  if (!first || !end || end.atMs <= first.atMs) return [];
+  const stretchMs = (end.atMs - first.atMs) / most;
+  const worst: { atMs: number; errorM: number }[] = [];
+  let last: TrackPoint | null = null;
+  for (const point of track) {
+    const errorM: number = last ? reckonedErrorM(last, point) : 0;
+    if (isBeaconDue(scheme, last, point)) last = point;
+    const n = Math.min(most - 1, Math.floor((point.atMs - first.atMs) / stretchMs));
+    const of = worst[n];
+    if (!of || of.errorM < errorM) worst[n] = { atMs: point.atMs, errorM };
+  }
+  return worst.filter((one) => one !== undefined);
+}
+
 /** Runs a scheme over a recorded track, oldest point first; null for a track of less than two points. */
 export function runScheme(scheme: BeaconScheme, track: readonly TrackPoint[]): SchemeOutcome | null {
   const [first] = track;

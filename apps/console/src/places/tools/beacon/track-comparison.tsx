@@ -1,24 +1,39 @@
 import {
+  counted,
   denseTrack,
   distanceInWords,
+  errorsAlong,
+  inUnit,
   metresInWords,
   runScheme,
   type BeaconScheme,
   type DistanceUnit,
+  type TrackPoint,
 } from '@tombolo/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useStation, useStations } from '../../../live/queries';
+import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
+import { LineChart } from '../../../ui/line-chart';
+import { Measured } from '../../../ui/measured';
 import { useLook } from '../../../ui/look';
 import { Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
+import { TrackFromFile, type NamedTrack } from './track-from-file';
 import { schemeWords } from './written-plan';
 
 /** Every so many seconds it is asked whether a report is due. */
 const STEP_S = 5;
 const MOST_OFFERED = 5;
+/** Ten hours, a point a second: more is thinned out before it is compared. */
+const MOST_COMPARED = 36_000;
+
+function thinned<T>(points: readonly T[]): readonly T[] {
+  const step = Math.ceil(points.length / MOST_COMPARED);
+  return step <= 1 ? points : points.filter((_, n) => n % step === 0);
+}
 
 const OTHERS: readonly BeaconScheme[] = [
   { by: 'time', everyS: 30 },
@@ -33,6 +48,8 @@ const metres = (m: number, unit: DistanceUnit): string =>
 export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
   const stations = useStations();
   const [chosen, choose] = useState<string | null>(null);
+  const [file, setFile] = useState<NamedTrack | null>(null);
+  const fileTrack = useMemo(() => denseTrack(thinned(file?.points ?? []), STEP_S), [file]);
   // What moves tells its speed.
   const movers = (stations.data ?? [])
     .filter(({ kind, speedKnots }) => kind === 'station' && speedKnots !== null && speedKnots > 0)
@@ -53,14 +70,30 @@ export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
           onChange={choose}
         />
       ) : null}
-      {call ? <OnTrack key={call} call={call} scheme={scheme} /> : null}
+      <TrackFromFile take={setFile} />
+      {file ? (
+        <>
+          <Compared
+            scheme={scheme}
+            track={fileTrack}
+            title={`Of ${file.name}`}
+            none={`The track of ${file.name} is too short to compare on.`}
+          />
+          {file.leftOut > 0 ? (
+            <Body soft>{`${counted(file.leftOut, 'point')} without a time that goes on left out.`}</Body>
+          ) : null}
+          <View style={{ alignItems: 'flex-start' }}>
+            <Button title="Close the file" kind="plain" onPress={() => setFile(null)} />
+          </View>
+        </>
+      ) : call ? (
+        <OnTrack key={call} call={call} scheme={scheme} />
+      ) : null}
     </View>
   );
 }
 
 function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
-  const look = useLook();
-  const unit = useDistanceUnit();
   const station = useStation(call);
   const trail = station.data?.trail;
   const track = useMemo(
@@ -73,17 +106,56 @@ function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
   );
   if (station.isPending) return <Waiting what="the track" />;
   if (station.isError) return <Trouble error={station.error} retry={() => void station.refetch()} />;
+  return (
+    <Compared
+      scheme={scheme}
+      track={track}
+      title={`Of ${call}, straight on between what was heard`}
+      none={`The track of ${call} is too short to compare on.`}
+    />
+  );
+}
+
+/** So many moments are drawn. */
+const DRAWN = 240;
+
+/** What others would have seen of a track: figures for each scheme, and the error of this plan over time. */
+function Compared({
+  scheme,
+  track,
+  title,
+  none,
+}: {
+  scheme: BeaconScheme;
+  track: readonly TrackPoint[];
+  title: string;
+  none: string;
+}) {
+  const look = useLook();
+  const unit = useDistanceUnit();
+  // What is typed elsewhere in the form changes nothing here.
+  const asked = JSON.stringify(scheme);
+  const { rows, worst } = useMemo(() => {
+    const plan = JSON.parse(asked) as BeaconScheme;
+    return {
+      rows: [plan, ...OTHERS].flatMap((one, n) => {
+        const outcome = runScheme(one, track);
+        return outcome ? [{ id: n, words: schemeWords(one), outcome }] : [];
+      }),
+      worst: errorsAlong(plan, track, DRAWN),
+    };
+  }, [asked, track]);
+  const errors = worst.map(({ atMs, errorM }) => ({
+    at: new Date(atMs).toISOString(),
+    value: unit === 'km' ? errorM : inUnit(errorM / 1000, unit),
+  }));
   const first = track[0];
-  if (!first) return <Body soft>{`The track of ${call} is too short to compare on.`}</Body>;
+  if (!first) return <Body soft>{none}</Body>;
   const hours = (track.at(-1)!.atMs - first.atMs) / 3_600_000;
-  const rows = [scheme, ...OTHERS].flatMap((one, n) => {
-    const outcome = runScheme(one, track);
-    return outcome ? [{ id: n, words: schemeWords(one), outcome }] : [];
-  });
   return (
     <View>
       <Body soft style={{ marginBottom: 4 }}>
-        {`The last ${hours < 1 ? `${Math.round(hours * 60)} min` : `${hours.toFixed(1)} h`} of ${call}, straight on between what was heard.`}
+        {`${title}, ${hours < 1 ? `${Math.round(hours * 60)} min` : `${hours.toFixed(1)} h`}.`}
       </Body>
       <View role="list" aria-label="Schemes compared">
         {rows.map(({ id, words, outcome }) => (
@@ -99,6 +171,17 @@ function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
           </View>
         ))}
       </View>
+      <Measured>
+        {(width) => (
+          <LineChart
+            title="How far others are off by this plan"
+            unit={unit === 'km' ? 'm' : unit}
+            decimals={unit === 'km' ? 0 : 2}
+            points={errors}
+            width={width}
+          />
+        )}
+      </Measured>
     </View>
   );
 }
