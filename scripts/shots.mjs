@@ -57,7 +57,6 @@ try {
     await page.waitForLoadState('networkidle');
     await page.evaluate(() => document.fonts.ready);
     await page.screenshot({ path: join(folder, `${shot.name}.png`) });
-    await shot.after?.(api);
     console.log(`${shot.name}.png`);
     await context.close();
   }

@@ -80,7 +80,12 @@ export const SHOTS = [
   { name: 'bearers-phone-dusk', size: 'phone', path: '/bearers', light: 'dusk' },
   { name: 'bearers-wide-watch', size: 'wide', path: '/bearers', light: 'watch' },
   { name: 'log-wide', size: 'wide', path: '/log?tab=heard' },
-  { name: 'relayed-phone', size: 'phone', path: ({ farm }) => `/traffic/${farm}` },
+  {
+    name: 'first-steps-phone',
+    size: 'phone',
+    path: '/start?step=where',
+    steps: (page) => page.getByRole('heading', { name: 'Where', exact: true }).waitFor(),
+  },
   {
     name: 'relay-desk-phone',
     size: 'phone',
@@ -121,14 +126,10 @@ export const SHOTS = [
     },
   },
   {
-    name: 'held-phone',
+    name: 'help-phone',
     size: 'phone',
-    path: '/traffic',
-    steps: async (page) => {
-      await page.getByRole('button', { name: 'Hold all that would go out' }).click();
-      await page.getByText(/^Everything is held since/).waitFor();
-    },
-    after: (api) => api('/hold', 'PUT', { held: false }),
+    path: '/tools/emergency',
+    steps: (page) => page.getByLabel('What happened').fill('two hurt, one cold'),
   },
   { name: 'chart-phone', size: 'phone', path: '/chart', steps: drawn },
   { name: 'chart-wide', size: 'wide', path: '/chart?station=QT3TK-14', steps: drawn },

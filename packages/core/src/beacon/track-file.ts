@@ -1,4 +1,4 @@
-import { parser as createXml, type SAXParser } from 'sax';
+import sax, { type SAXParser } from 'sax';
 import { fail, ok, type Parsed } from '../result';
 import { createFixReader } from '../position/fix';
 import type { TrackPoint } from './scheme';
@@ -74,7 +74,7 @@ function gpxReader(add: Add, wrong: (reason: string) => void) {
   let time: string | null = null;
   let at = NaN;
   let broken = false;
-  const xml: SAXParser = createXml(true, { trim: true, position: true });
+  const xml: SAXParser = sax.parser(true, { trim: true, position: true });
   xml.onerror = (error) => {
     broken = true;
     wrong(`no well-formed XML: ${error.message.split('\n')[0]}`);
