@@ -99,7 +99,10 @@ export async function runDistrict(options: RunOptions): Promise<RunningDistrict>
     pacer.setSpeed(wanted.data.speed);
     response.json(state());
   });
-  control.get('/trackers.geojson', (_request, response) => void response.json(trackersOf(district, world.now())));
+  control.get(
+    '/trackers.geojson',
+    (_request, response) => void response.json(trackersOf(district, Math.min(world.now(), Date.now()))),
+  );
   const controlServer = createHttpServer(control);
   const ports = {
     kiss: await listen(modem, options.ports?.kiss ?? 0),

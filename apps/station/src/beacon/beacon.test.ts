@@ -1,39 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, BeaconPlan, TransmissionView } from '@tombolo/contract';
-import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
-import type { Station } from '../station';
-import {
-  createDatabase,
-  eventually,
-  RADIO,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually, RADIO, startModem } from '../testing/harness';
 import { beaconTurn, type BeaconContext } from './beacon';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-/** How far the clock of the station was put on. */
-let aheadMs = 0;
-const clock = () => Date.now() + aheadMs;
-const start = () => startWithModem(database.url, modem, {}, { now: clock });
+const at = eachWithModem();
 beforeEach(async () => {
-  aheadMs = 0;
-  database = await createDatabase();
-  modem = await startModem();
-  station = await start();
-  api = station.api;
-  await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
+  await at.api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
 });
 
 const PLAN: BeaconPlan = {
@@ -44,33 +16,27 @@ const PLAN: BeaconPlan = {
   ambiguity: 0,
   comment: 'School',
 };
-const plan = (more: Partial<BeaconPlan> = {}) => api.patch('/settings', { beacon: { ...PLAN, ...more } });
-const state = () => api.get<BeaconNow>('/beacon');
-const lineOf = (octets: Uint8Array) => {
-  const frame = decodeFrame(octets);
-  const packet = frame.ok ? packetOfFrame(frame.value) : frame;
-  if (!packet.ok) throw new Error(packet.error.reason);
-  return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-};
-const sent = async () => (await api.get<{ rows: TransmissionView[] }>('/transmissions')).rows;
+const plan = (more: Partial<BeaconPlan> = {}) => at.api.patch('/settings', { beacon: { ...PLAN, ...more } });
+const state = () => at.api.get<BeaconNow>('/beacon');
+const sent = async () => (await at.api.get<{ rows: TransmissionView[] }>('/transmissions')).rows;
 /** Later, and a turn of the plan, with a fix of our choosing. */
 const turnIn = async (
   seconds: number,
   fix: { latitude: number; courseDeg: number; speedKnots: number } | null = null,
 ) => {
-  aheadMs += seconds * 1000;
-  const { database: queries, settings, positionNow, wakeOutbox } = station.context;
+  at.aheadMs += seconds * 1000;
+  const { database: queries, settings, positionNow, wakeOutbox } = at.station.context;
   const context: BeaconContext = {
     database: queries,
     settings,
-    now: clock,
+    now: at.clock,
     wakeOutbox,
     positionNow: async () => {
       const now = await positionNow();
       if (!fix) return now;
       const { latitude, ...motion } = fix;
       const place = { latitude, longitude: -43.285 };
-      const receivedAt = new Date(clock()).toISOString();
+      const receivedAt = new Date(at.clock()).toISOString();
       return {
         ...now,
         position: place,
@@ -91,14 +57,14 @@ const turnIn = async (
   return beaconTurn(context);
 };
 /** Until everything that waited is on the air. */
-const out = (n: number) => eventually(() => modem.sent.length === n, 20);
+const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
 
 describe('our position by the plan', () => {
   it('goes out by itself, once, and its record says so; without a plan nothing does', async () => {
     expect(await state()).toMatchObject({ plan: null, stopped: null, nextBy: null });
     await plan();
     await out(1);
-    expect(lineOf(modem.sent[0]!)).toBe('QT2AR-7>APZTOM,WIDE1-1:=4116.14N/04317.10W[School');
+    expect(at.lines()[0]!).toBe('QT2AR-7>APZTOM,WIDE1-1:=4116.14N/04317.10W[School');
     const [row] = await sent();
     expect(row!.evidence[0]!.note).toBe('our position, for everybody, by the beacon plan');
     const { lastAt, nextBy } = await state();
@@ -113,22 +79,20 @@ describe('our position by the plan', () => {
   it('goes on after a restart where it was, not from the beginning', async () => {
     await plan();
     await out(1);
-    await station.stop();
-    station = await start();
-    api = station.api;
+    await at.restart();
     await turnIn(60);
     expect(await sent()).toHaveLength(1);
   });
 
   it('stops when the source is lost, while the transmitter is locked and while all is held, and says so', async () => {
-    await api.patch('/settings', { antennaConfirmed: false });
+    await at.api.patch('/settings', { antennaConfirmed: false });
     await plan();
     expect((await state()).stopped).toMatch(/antenna/);
     await turnIn(0);
-    await api.patch('/settings', { antennaConfirmed: true, position: null });
+    await at.api.patch('/settings', { antennaConfirmed: true, position: null });
     expect((await state()).stopped).toBe('No position is set.');
     await turnIn(0);
-    await api.put('/hold', { held: true });
+    await at.api.put('/hold', { held: true });
     expect((await state()).stopped).toBe('Everything is held.');
     await turnIn(0);
     expect(await sent()).toEqual([]);
@@ -139,18 +103,18 @@ describe('our position by the plan', () => {
   it('tells course and speed while it moves, and comes at a turn before its time', async () => {
     const north = { courseDeg: 0, speedKnots: 36 };
     // The station itself has no position here: only these turns have.
-    await api.patch('/settings', { position: null });
+    await at.api.patch('/settings', { position: null });
     await plan({ scheme: { by: 'error', withinM: 250, leastS: 60, mostS: 1800 } });
     await turnIn(0, { latitude: 41.3, ...north });
     await out(1);
-    expect(lineOf(modem.sent[0]!)).toContain('=4118.00N/04317.10W[360/036School');
+    expect(at.lines()[0]!).toContain('=4118.00N/04317.10W[360/036School');
     // 36 knots northwards are 0.0167° in 100 s: others reckon right.
     await turnIn(100, { latitude: 41.3167, ...north });
     expect(await sent()).toHaveLength(1);
     // It has stopped instead.
     await turnIn(30, { latitude: 41.3167, courseDeg: 0, speedKnots: 0 });
     await out(2);
-    expect(lineOf(modem.sent[1]!)).toContain('=4119.00N/04317.10W[School');
+    expect(at.lines()[1]!).toContain('=4119.00N/04317.10W[School');
   }, 60_000);
 
   it('takes the far path every nth time only', async () => {
@@ -168,20 +132,20 @@ describe('our position by the plan', () => {
   it('waits while the modem is away, and tells nobody afterwards where we were', async () => {
     await plan();
     await out(1);
-    const { port } = modem;
-    await modem.stop();
+    const { port } = at.modem;
+    await at.modem.stop();
     await eventually(async () => (await state()).stopped !== null);
     expect((await state()).nextBy).toBeNull();
     await turnIn(600);
     expect(await sent()).toHaveLength(1);
     // By hand it may be queued; five minutes later it is no longer true.
-    await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: [] });
-    await api.patch('/settings', { beacon: null });
-    aheadMs += 6 * 60_000;
-    modem = await startModem(port);
-    await eventually(() => modem.connections() > 0, 40);
+    await at.api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: [] });
+    await at.api.patch('/settings', { beacon: null });
+    at.aheadMs += 6 * 60_000;
+    at.modem = await startModem(port);
+    await eventually(() => at.modem.connections() > 0, 40);
     await eventually(async () => (await sent())[0]!.evidence.some(({ kind }) => kind === 'overdue'), 20);
-    expect(modem.sent).toEqual([]);
+    expect(at.modem.sent).toEqual([]);
   }, 90_000);
 
   it('is refused where it cannot be', async () => {

@@ -1,92 +1,57 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, EmergencyNow, TransmissionView } from '@tombolo/contract';
-import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
-import type { Station } from '../station';
-import {
-  createDatabase,
-  eventually,
-  RADIO,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually, RADIO } from '../testing/harness';
 import { textTo } from '../testing/written';
 import { emergencyTurn } from './emergency';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-let aheadMs = 0;
-const clock = () => Date.now() + aheadMs;
-const start = async () => {
-  station = await startWithModem(database.url, modem, {}, { now: clock });
-  api = station.api;
-};
+const at = eachWithModem();
 beforeEach(async () => {
-  aheadMs = 0;
-  database = await createDatabase();
-  modem = await startModem();
-  await start();
-  await api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
+  await at.api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
 });
 
-const lines = () =>
-  modem.sent.map((octets) => {
-    const frame = decodeFrame(octets);
-    const packet = frame.ok ? packetOfFrame(frame.value) : frame;
-    if (!packet.ok) throw new Error(packet.error.reason);
-    return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-  });
-const out = (n: number) => eventually(() => modem.sent.length === n, 20);
-const call = (body: object = { drill: false, words: 'two hurt' }) => api.post<EmergencyNow>('/emergency', body);
+const { lines } = at;
+const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
+const call = (body: object = { drill: false, words: 'two hurt' }) => at.api.post<EmergencyNow>('/emergency', body);
 const turnIn = (seconds: number) => {
-  aheadMs += seconds * 1000;
-  return emergencyTurn(station.context);
+  at.aheadMs += seconds * 1000;
+  return emergencyTurn(at.station.context);
 };
 const REAL = 'QT2AR-7>APZTOM,WIDE1-1,WIDE2-1:=4116.14N\\04317.10W!EMERGENCY two hurt';
 
 describe('our own call for help', () => {
   it('goes out at once, again until it is ended, says who has it, and is ended by radio too', async () => {
-    expect(await api.get('/emergency')).toMatchObject({
+    expect(await at.api.get('/emergency')).toMatchObject({
       own: null,
       over: [{ bearerId: RADIO, stopped: null, times: 0 }],
     });
     expect(await call()).toMatchObject({ own: { drill: false, words: 'two hurt' } });
     await out(1);
     expect(lines()).toEqual([REAL]);
-    modem.hear('QT2AR-7>APZTOM,QT0BR-1*,WIDE2-1:=4116.14N\\04317.10W!EMERGENCY two hurt');
-    await eventually(async () => (await api.get<EmergencyNow>('/emergency')).over[0]!.seenBy.includes('QT0BR-1'));
-    expect((await api.get<EmergencyNow>('/emergency')).over[0]!.times).toBe(1);
+    at.modem.hear('QT2AR-7>APZTOM,QT0BR-1*,WIDE2-1:=4116.14N\\04317.10W!EMERGENCY two hurt');
+    await eventually(async () => (await at.api.get<EmergencyNow>('/emergency')).over[0]!.seenBy.includes('QT0BR-1'));
+    expect((await at.api.get<EmergencyNow>('/emergency')).over[0]!.times).toBe(1);
     await turnIn(30);
     await turnIn(31);
     await out(2);
-    expect(await api.post('/emergency/end', {})).toMatchObject({ own: null });
+    expect(await at.api.post('/emergency/end', {})).toMatchObject({ own: null });
     await out(3);
     expect(lines()[2]).toContain('W[Over: help is not needed any more');
     await turnIn(600);
-    const { rows } = await api.get<{ rows: TransmissionView[] }>('/transmissions');
+    const { rows } = await at.api.get<{ rows: TransmissionView[] }>('/transmissions');
     expect(rows.map(({ evidence }) => evidence[0]!.note)).toEqual([
       'our call for help is over, for everybody',
       'our call for help, for everybody',
       'our call for help, for everybody',
     ]);
     // Heard back from a digipeater, our own call raises no alarm here.
-    expect(await api.get('/alarms')).toEqual([]);
+    expect(await at.api.get('/alarms')).toEqual([]);
   });
 
   it('is marked as a drill on the air, under our usual symbol', async () => {
     await call({ drill: true, words: '' });
     await out(1);
     expect(lines()[0]).toContain('W[EMERGENCY DRILL');
-    await api.post('/emergency/end', {});
+    await at.api.post('/emergency/end', {});
     await out(2);
     expect(lines()[1]).toContain('W[Drill is over');
   });
@@ -94,27 +59,26 @@ describe('our own call for help', () => {
   it('goes on after a restart; pressed twice it is one', async () => {
     await Promise.all([call(), call(), call()]);
     await out(1);
-    await station.stop();
-    await start();
-    expect(await api.get('/emergency')).toMatchObject({ own: { words: 'two hurt' }, over: [{ times: 1 }] });
-    await Promise.all([turnIn(61), emergencyTurn(station.context)]);
+    await at.restart();
+    expect(await at.api.get('/emergency')).toMatchObject({ own: { words: 'two hurt' }, over: [{ times: 1 }] });
+    await Promise.all([turnIn(61), emergencyTurn(at.station.context)]);
     await out(2);
     expect(lines()).toEqual([REAL, REAL]);
   });
 
   it('goes before everything that waits', async () => {
     for (const n of [1, 2, 3, 4])
-      await api.post('/items', textTo('QT1NC', `Text ${n} that fills the channel for a while`));
+      await at.api.post('/items', textTo('QT1NC', `Text ${n} that fills the channel for a while`));
     await call();
     await eventually(() => lines().some((line) => line.includes('EMERGENCY')), 20);
-    // One may have been on the air already, and one at the modem.
+    // One may have been on the air already, and one at the at.modem.
     expect(lines().findIndex((line) => line.includes('EMERGENCY'))).toBeLessThanOrEqual(2);
   });
 
   it('lets no plain position of ours contradict it', async () => {
     await call();
     await out(1);
-    await api.patch('/settings', {
+    await at.api.patch('/settings', {
       beacon: {
         scheme: { by: 'time', everyS: 30 },
         bearerId: RADIO,
@@ -124,29 +88,29 @@ describe('our own call for help', () => {
         comment: '',
       },
     });
-    expect(await api.get<BeaconNow>('/beacon')).toMatchObject({ stopped: 'Our call for help goes out instead.' });
+    expect(await at.api.get<BeaconNow>('/beacon')).toMatchObject({ stopped: 'Our call for help goes out instead.' });
     const report = { id: randomUUID(), bearerId: RADIO, path: [], ambiguity: 0, comment: '' };
-    expect(await api.post('/position-reports', report)).toMatchObject({ status: 409 });
+    expect(await at.api.post('/position-reports', report)).toMatchObject({ status: 409 });
   });
 
   it('without a position is a status', async () => {
-    await api.patch('/settings', { position: null });
+    await at.api.patch('/settings', { position: null });
     await call();
     await out(1);
     expect(lines()[0]).toBe('QT2AR-7>APZTOM,WIDE1-1,WIDE2-1:>EMERGENCY two hurt');
   });
 
   it('does not pass the questions, and nothing is kept of what was refused', async () => {
-    await api.patch('/settings', { antennaConfirmed: false });
+    await at.api.patch('/settings', { antennaConfirmed: false });
     expect(await call()).toMatchObject({ status: 409, detail: expect.stringContaining('antenna') });
     expect(await call({ drill: false, words: 'x'.repeat(28) })).toMatchObject({ status: 422 });
-    expect(await api.get('/emergency')).toMatchObject({ own: null });
+    expect(await at.api.get('/emergency')).toMatchObject({ own: null });
     // Settings cannot begin or end it in passing.
-    await api.patch('/settings', { antennaConfirmed: true });
+    await at.api.patch('/settings', { antennaConfirmed: true });
     await call();
     await out(1);
-    await api.patch('/settings', { emergency: null, statusText: 'x' });
-    expect(await api.get('/emergency')).toMatchObject({ own: { drill: false } });
-    expect(modem.sent).toHaveLength(1);
+    await at.api.patch('/settings', { emergency: null, statusText: 'x' });
+    expect(await at.api.get('/emergency')).toMatchObject({ own: { drill: false } });
+    expect(at.modem.sent).toHaveLength(1);
   });
 });

@@ -1,50 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import type { OwnObject, OwnObjectChange, TransmissionView } from '@tombolo/contract';
-import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
-import type { Station } from '../station';
-import {
-  createDatabase,
-  eventually,
-  RADIO,
-  startModem,
-  startWithModem,
-  type Api,
-  type FakeModem,
-  type TestDatabase,
-} from '../testing/harness';
+import { eachWithModem, eventually, RADIO } from '../testing/harness';
 import { statusTurn } from '../status/status';
 import { objectsTurn } from './objects';
 
-let database: TestDatabase;
-let modem: FakeModem;
-let station: Station & { api: Api };
-let api: Api;
-let aheadMs = 0;
-const clock = () => Date.now() + aheadMs;
-beforeEach(async () => {
-  aheadMs = 0;
-  database = await createDatabase();
-  modem = await startModem();
-  station = await startWithModem(database.url, modem, {}, { now: clock });
-  api = station.api;
-});
-afterEach(async () => {
-  await station.stop();
-  await modem.stop();
-  await database.drop();
-});
+const at = eachWithModem();
 
-const lines = () =>
-  modem.sent.map((octets) => {
-    const frame = decodeFrame(octets);
-    const packet = frame.ok ? packetOfFrame(frame.value) : frame;
-    if (!packet.ok) throw new Error(packet.error.reason);
-    return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-  });
-const out = (n: number) => eventually(() => modem.sent.length === n, 20);
+const { lines } = at;
+const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
 const turnIn = async (seconds: number) => {
-  aheadMs += seconds * 1000;
-  await objectsTurn(station.context);
+  at.aheadMs += seconds * 1000;
+  await objectsTurn(at.station.context);
 };
 const SHELTER: OwnObjectChange = {
   form: 'object',
@@ -59,8 +25,8 @@ const SHELTER: OwnObjectChange = {
   revision: null,
 };
 const put = (id: string, more: Partial<OwnObjectChange> = {}) =>
-  api.put<OwnObject & { status?: number }>(`/own-objects/${id}`, { ...SHELTER, ...more });
-const list = () => api.get<OwnObject[]>('/own-objects');
+  at.api.put<OwnObject & { status?: number }>(`/own-objects/${id}`, { ...SHELTER, ...more });
+const list = () => at.api.get<OwnObject[]>('/own-objects');
 
 describe('things on the map', () => {
   it('go out at once, again, by their interval, moved, and three times gone', async () => {
@@ -77,7 +43,7 @@ describe('things on the map', () => {
     expect(await put(id, { revision: 1, latitude: 41.27, comment: '' })).toMatchObject({ revision: 2, times: 0 });
     await out(4);
     expect(lines()[3]).toContain('4116.20N');
-    expect(await api.post(`/own-objects/${id}/end`, { revision: 2 })).toMatchObject({ live: false });
+    expect(await at.api.post(`/own-objects/${id}/end`, { revision: 2 })).toMatchObject({ live: false });
     await out(5);
     expect(lines()[4]).toContain(';SHELTER 1_');
     for (const n of [6, 7]) {
@@ -85,7 +51,7 @@ describe('things on the map', () => {
       await out(n);
     }
     await turnIn(3600);
-    expect(modem.sent).toHaveLength(7);
+    expect(at.modem.sent).toHaveLength(7);
     expect((await list())[0]).toMatchObject({ live: false, times: 3 });
   });
 
@@ -95,43 +61,43 @@ describe('things on the map', () => {
     expect(await put(other, { name: 'shelter 1' })).toMatchObject({ status: 409 });
     const both = await Promise.all([put(one, { revision: 1, comment: 'a' }), put(one, { revision: 1, comment: 'b' })]);
     expect(both.map(({ status = 200 }) => status).sort()).toEqual([200, 409]);
-    expect(await api.post(`/own-objects/${one}/end`, { revision: 1 })).toMatchObject({ status: 409 });
+    expect(await at.api.post(`/own-objects/${one}/end`, { revision: 1 })).toMatchObject({ status: 409 });
     expect(await put(other, { name: 'MUCH TOO LONG' })).toMatchObject({ status: 422 });
-    expect(await api.post(`/own-objects/${other}/end`, { revision: 1 })).toMatchObject({ status: 404 });
+    expect(await at.api.post(`/own-objects/${other}/end`, { revision: 1 })).toMatchObject({ status: 404 });
     expect(await list()).toHaveLength(1);
   });
 
   it('of somebody else are taken over only on purpose, and left to whoever takes ours', async () => {
     const theirs = ';SHELTER 1*250805z4116.14N\\04317.10WzTheirs';
-    modem.hear(`QT1NC>APZTOM:${theirs}`);
-    await eventually(async () => (await api.get<unknown[]>('/stations')).length === 2);
+    at.modem.hear(`QT1NC>APZTOM:${theirs}`);
+    await eventually(async () => (await at.api.get<unknown[]>('/stations')).length === 2);
     const id = randomUUID();
     expect(await put(id)).toMatchObject({ status: 409, detail: expect.stringContaining('QT1NC') });
     expect(await list()).toEqual([]);
     await put(id, { takeOver: true });
     await out(1);
-    aheadMs += 5000;
-    modem.hear(`QT6CL>APZTOM:;SHELTER 1*250809z4116.14N\\04317.10WzOurs now`);
+    at.aheadMs += 5000;
+    at.modem.hear(`QT6CL>APZTOM:;SHELTER 1*250809z4116.14N\\04317.10WzOurs now`);
     await eventually(async () =>
-      (await api.get<{ owner: string | null }[]>('/stations')).some(({ owner }) => owner === 'QT6CL'),
+      (await at.api.get<{ owner: string | null }[]>('/stations')).some(({ owner }) => owner === 'QT6CL'),
     );
     await turnIn(61);
     expect(await list()).toMatchObject([
       { live: false, takenBy: 'QT6CL', stopped: expect.stringContaining('QT6CL reports it now') },
     ]);
     await turnIn(3600);
-    expect(modem.sent).toHaveLength(1);
+    expect(at.modem.sent).toHaveLength(1);
   });
 
   it('do not stand in the way of our position, and wait for the questions', async () => {
-    await api.patch('/settings', { antennaConfirmed: false, position: { latitude: 41.2, longitude: -43.2 } });
+    await at.api.patch('/settings', { antennaConfirmed: false, position: { latitude: 41.2, longitude: -43.2 } });
     const id = randomUUID();
     expect((await put(id)).stopped).toContain('antenna');
     await turnIn(600);
-    expect(modem.sent).toHaveLength(0);
-    await api.patch('/settings', { antennaConfirmed: true });
+    expect(at.modem.sent).toHaveLength(0);
+    await at.api.patch('/settings', { antennaConfirmed: true });
     await turnIn(1);
-    await api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: [], ambiguity: 0, comment: '' });
+    await at.api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: [], ambiguity: 0, comment: '' });
     await out(2);
     expect(lines().some((line) => line.includes(';SHELTER 1*'))).toBe(true);
     expect(lines().some((line) => line.startsWith('QT2AR-7>APZTOM:='))).toBe(true);
@@ -141,20 +107,20 @@ describe('things on the map', () => {
 describe('our status', () => {
   it('goes out by its plan with the frequency that we listen on, and not while it says nothing', async () => {
     const turn = (seconds: number) => {
-      aheadMs += seconds * 1000;
-      return statusTurn(station.context);
+      at.aheadMs += seconds * 1000;
+      return statusTurn(at.station.context);
     };
-    await api.patch('/settings', { statusPlan: { bearerId: RADIO, path: [], everyMin: 30 } });
+    await at.api.patch('/settings', { statusPlan: { bearerId: RADIO, path: [], everyMin: 30 } });
     await turn(0);
-    expect(modem.sent).toHaveLength(0);
-    await api.patch('/settings', { statusText: 'Net on the hour', voiceMHz: 146.52 });
+    expect(at.modem.sent).toHaveLength(0);
+    await at.api.patch('/settings', { statusText: 'Net on the hour', voiceMHz: 146.52 });
     await Promise.all([turn(0), turn(0)]);
     await out(1);
     expect(lines()[0]).toBe('QT2AR-7>APZTOM:>146.520MHz Net on the hour');
     await turn(1700);
     await turn(101);
     await out(2);
-    const { rows } = await api.get<{ rows: TransmissionView[] }>('/transmissions');
+    const { rows } = await at.api.get<{ rows: TransmissionView[] }>('/transmissions');
     expect(rows[0]!.evidence[0]!.note).toBe('our status, for everybody, by its plan');
   });
 });

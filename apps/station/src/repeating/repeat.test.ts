@@ -1,15 +1,8 @@
 import type { RepeatingNow, TransmissionView } from '@tombolo/contract';
-import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
 
 const at = eachWithModem();
-const lines = () =>
-  at.modem.sent.map((octets) => {
-    const frame = decodeFrame(octets);
-    const packet = frame.ok ? packetOfFrame(frame.value) : frame;
-    if (!packet.ok) throw new Error(packet.error.reason);
-    return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-  });
+const { lines } = at;
 const turnOn = (more: object = {}) =>
   at.api.patch('/settings', { repeating: { bearerId: RADIO, holdBackS: 0, airS: 30, ...more } });
 const state = () => at.api.get<RepeatingNow>('/repeating');

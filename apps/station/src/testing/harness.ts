@@ -5,6 +5,10 @@ import { createServer, type AddressInfo, type Server, type Socket } from 'node:n
 import { Client } from 'pg';
 import {
   createKissDecoder,
+  decodeFrame,
+  formatMonitorLine,
+  packetOfFrame,
+  textOfOctets,
   encodeKiss,
   frameOfPacket,
   encodeFrame,
@@ -190,19 +194,44 @@ export interface WithModem {
   modem: FakeModem;
   station: Station & { api: Api };
   readonly api: Api;
+  /** How far the clock of the station is put on, ms. */
+  aheadMs: number;
+  readonly clock: () => number;
+  /** Stops the station, and starts it again on the same database. */
+  restart(): Promise<void>;
+  /** What was sent, as monitor text. */
+  lines(): string[];
+}
+
+/** A frame as monitor text. */
+function lineOfFrame(octets: Uint8Array): string {
+  const frame = decodeFrame(octets);
+  const packet = frame.ok ? packetOfFrame(frame.value) : frame;
+  if (!packet.ok) throw new Error(packet.error.reason);
+  return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
 }
 
 /** A database, a modem and a station that may send, new for each test of a file. */
 export function eachWithModem(settings: SettingsChange = {}): WithModem {
+  const start = async () => {
+    at.station = await startWithModem(at.database.url, at.modem, settings, { now: at.clock });
+  };
   const at = {
     get api() {
       return at.station.api;
     },
+    clock: () => Date.now() + at.aheadMs,
+    async restart() {
+      await at.station.stop();
+      await start();
+    },
+    lines: () => at.modem.sent.map(lineOfFrame),
   } as WithModem;
   beforeEach(async () => {
+    at.aheadMs = 0;
     at.database = await createDatabase();
     at.modem = await startModem();
-    at.station = await startWithModem(at.database.url, at.modem, settings);
+    await start();
   });
   afterEach(async () => {
     await at.station.stop();

@@ -1,7 +1,6 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { OwnObject, TrackersNow } from '@tombolo/contract';
-import { decodeFrame, formatMonitorLine, packetOfFrame, textOfOctets } from '@tombolo/core';
 import fc from 'fast-check';
 import { objectsTurn } from '../objects/objects';
 import { eachWithModem, eventually } from '../testing/harness';
@@ -94,13 +93,7 @@ describe('trackers from elsewhere', () => {
       bridged: true,
       ...more,
     });
-  const lines = () =>
-    at.modem.sent.map((octets) => {
-      const frame = decodeFrame(octets);
-      const packet = frame.ok ? packetOfFrame(frame.value) : frame;
-      if (!packet.ok) throw new Error(packet.error.reason);
-      return textOfOctets(formatMonitorLine(packet.value, { escapes: true }));
-    });
+  const { lines } = at;
 
   it('are listed, and go on the air only when somebody says so, as objects with whose they are and how old', async () => {
     const told = ago(3);

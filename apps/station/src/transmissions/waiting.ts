@@ -39,7 +39,11 @@ export async function listWaiting(source: DataSource, running: Running, now: num
       kind: leg.config.kind,
       role: leg.role,
       to: leg.to_call,
-      words: leg.role === 'convey' ? (leg.body ?? textOfOctets(leg.info)).slice(0, 120) : DOES[leg.role],
+      words: leg.detail?.repeats
+        ? `repeats a packet of ${leg.from_call}`
+        : leg.role === 'convey'
+          ? (leg.body ?? textOfOctets(leg.info)).slice(0, 120)
+          : DOES[leg.role],
       queuedAt: leg.created_at.toISOString(),
       airMs: airMsOf(leg, running),
     }));

@@ -171,6 +171,7 @@ function Compared({
           </View>
         ))}
       </View>
+      <Body soft style={{ marginTop: 8 }}>{`How far others are off by this plan, ${unit === 'km' ? 'm' : unit}`}</Body>
       <Measured>
         {(width) => (
           <LineChart

@@ -59,13 +59,13 @@ function Advice({ advice: { verdict, unheard, served } }: Pick<RepeatingNow, 'ad
       <Body>{VERDICTS[verdict](unheard.length)}</Body>
       {unheard.length > 0 ? (
         <Body>
-          {'By no digipeater: '}
+          {'Heard by no digipeater: '}
           <Mono>{unheard.join(', ')}</Mono>
         </Body>
       ) : null}
       {served.length > 0 ? (
         <Body soft>
-          {'By one: '}
+          {'Heard by one too: '}
           <Mono soft>{served.join(', ')}</Mono>
         </Body>
       ) : null}
