@@ -54,7 +54,7 @@ try {
     });
   });
   console.log(
-    `\nRestored. ${before ? `The data before are kept as database “${before}”. ` : ''}${facts.waiting} waiting to go out ${facts.waiting === 1 ? 'is' : 'are'} held, each until you release it; standing rules are off.\nStart the program as usual.`,
+    `\nRestored. ${before ? `The data before are kept as database “${before}”. ` : ''}${facts.waiting} waiting to go out ${facts.waiting === 1 ? 'is' : 'are'} held, each until you release it. Standing rules, beacon, status, things on the map, bridged trackers, repeating and a call for help are off.\nStart the program as usual.`,
   );
 } catch (error) {
   console.error(`\nNothing was restored: ${error.message}`);

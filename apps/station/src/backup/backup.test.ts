@@ -1,5 +1,5 @@
 import { createReadStream, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -88,6 +88,18 @@ describe('a backup', () => {
       await station.api.put('/hold', { held: false });
       await station.api.patch('/bearers/radio', { enabled: false });
       const number = (await station.api.get<ItemDetail>(`/items/${waiting.id}`)).number!;
+      // All that goes out by itself is on when it is saved.
+      const out = { bearerId: 'radio', path: [], everyMin: 5 };
+      await station.api.patch('/settings', {
+        position: { latitude: 41.2, longitude: -43.2 },
+        statusText: 'Net',
+        statusPlan: out,
+        repeating: { bearerId: 'radio', holdBackS: 0, airS: 30 },
+        beacon: { scheme: { by: 'time', everyS: 30 }, bearerId: 'radio', path: [] },
+      });
+      const thing = { form: 'object', name: 'AID', latitude: 41.2, longitude: -43.2, symbol: '/+', comment: '' };
+      await station.api.put(`/own-objects/${randomUUID()}`, { ...thing, ...out, revision: null });
+      await station.api.post('/emergency', { drill: true, words: '' });
 
       const made = await makeBackup(target, file, PASSPHRASE, { version: 'test', now: new Date() });
       expect(made.manifest).toMatchObject({ station: 'QT2AR-7', items: 3, packets: 2, waiting: 1 });
@@ -110,6 +122,14 @@ describe('a backup', () => {
       });
       try {
         await copy.api.patch('/bearers/radio', { enabled: true });
+        expect(await copy.api.get('/settings')).toMatchObject({
+          beacon: null,
+          statusPlan: null,
+          repeating: null,
+          emergency: null,
+          statusText: 'Net',
+        });
+        expect(await copy.api.get('/own-objects')).toEqual([]);
         const held = await itemWhen(copy.api, waiting.id, (item) => item.legs[0]!.held !== null);
         expect(held.legs[0]!.held).toContain('restored from the backup of');
         expect((await copy.api.get<ItemDetail>(`/items/${gone.id}`)).status.rung).toBe('sent');
@@ -123,6 +143,8 @@ describe('a backup', () => {
         ).toBe(false);
         await copy.api.post(`/items/${waiting.id}/actions`, { action: 'release' });
         await itemWhen(copy.api, waiting.id, (item) => item.status.rung === 'sent', 20);
+        const said = again.sent.map((frame) => Buffer.from(frame).toString('latin1'));
+        expect(said.filter((text) => /AID|EMERGENCY|>Net|=4112/.test(text))).toEqual([]);
       } finally {
         await copy.stop();
         await again.stop();

@@ -72,7 +72,7 @@ export async function restoreInto(target: Target, dump: AsyncGenerator<Buffer>):
 
 /**
  * Restores a backup into an empty database, compares it with what was saved, and disarms it: what was waiting to go out is held until the
- * operator releases it, standing rules are off, and message numbers begin well behind those that may have been given since.
+ * operator releases it, whatever goes out by itself is off, and message numbers begin well behind those that may have been given since.
  */
 export async function restoreBackup(target: Target, passphrase: string, file: Readable, now: Date): Promise<Manifest> {
   const { manifest, dump } = await readBackup(passphrase, file);
@@ -86,7 +86,7 @@ export async function restoreBackup(target: Target, passphrase: string, file: Re
       (sql, parameters) => client.query(sql, parameters),
       `restored from the backup of ${manifest.createdAt.slice(0, 16)}Z: it may have been sent since`,
     );
-    await client.query('update standing_rule set enabled = false');
+    await switchOff(client);
     await client.query(`select setval('message_number', (select last_value from message_number) + $1::bigint)`, [
       NUMBERS_AHEAD,
     ]);
@@ -103,4 +103,20 @@ export async function restoreBackup(target: Target, passphrase: string, file: Re
     await client.end();
   }
   return manifest;
+}
+
+/** The station that was saved may still be there and do all this: two of them would transmit as one. */
+async function switchOff(client: Client): Promise<void> {
+  await client.query('update standing_rule set enabled = false');
+  const nothing = { beacon: null, statusPlan: null, repeating: null, emergency: null };
+  await client.query(`update setting set value = value || $1::jsonb where part = 'station'`, [JSON.stringify(nothing)]);
+  // A backup of an older version has not all of it; it is brought up to date later.
+  const has = async (table: string): Promise<boolean> => {
+    const { rows } = await client.query<{ there: boolean }>('select to_regclass($1) is not null as there', [table]);
+    return rows[0]!.there;
+  };
+  if (await has('public.tracker')) await client.query(`update tracker set shown = shown || '{"bridged": false}'`);
+  // Neither told nor taken off: that is for the other one to say.
+  if (await has('public.own_object'))
+    await client.query(`update own_object set live = false, changed_at = 'epoch', revision = revision + 1 where live`);
 }

@@ -94,12 +94,20 @@ describe('what the station sees by itself', () => {
     await at.api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
     expect(await seen()).toMatchObject({ fix: 'yes' });
     expect(await seen()).not.toHaveProperty('reports');
-    await at.api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
+    // That something else is somewhere says nothing of us.
+    const thing = { form: 'object', name: 'AID', latitude: 41.2, longitude: -43.2, symbol: '/+', comment: '' };
+    const out = { bearerId: RADIO, path: [], everyMin: 10, revision: null };
+    await at.api.put(`/own-objects/${randomUUID()}`, { ...thing, ...out });
     await eventually(() => at.modem.sent.length === 1);
+    expect(await seen()).not.toHaveProperty('reports');
+    await at.api.post('/position-reports', { id: randomUUID(), bearerId: RADIO, path: ['WIDE1-1'], ambiguity: 2 });
+    await eventually(() => at.modem.sent.length === 2);
     await eventually(async () => (await seen()).reports === 'yes');
     expect(await seen()).toMatchObject({ blanks: 'yes' });
-    at.modem.hear('QT2AR-7>APZ001,QT0BR-1*:=4116. N/04317. W[');
+    at.modem.hear('QT2AR-7>APZTOM,QT0BR-1*:=4116.  N/04317.  W[');
     await eventually(async () => (await seen()).octets === 'frames');
+    await eventually(async () => (await seen()).repeated === 'yes');
+    expect(await seen()).toMatchObject({ gated: 'yes', busy: 'yes' });
   });
 });
 

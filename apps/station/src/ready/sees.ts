@@ -59,6 +59,7 @@ export async function stationSees(
       ? {
           up: mesh.state.link === 'up',
           reason: mesh.state.reason,
+          upSince: mesh.state.link === 'up' ? mesh.state.since : null,
           regionSet: meshCarriage?.what === 'texts' && meshCarriage.radio !== null,
         }
       : null,
@@ -108,13 +109,16 @@ const lastEvidence = async (
   return isoOf(row?.at);
 };
 
+/** Transmissions that told where we are, not what else is where. */
+const OF_POSITION = `item_id is null and role = 'convey' and (detail is null or detail ? 'emergency')`;
+
 /** When a position of ours went out and was heard repeated, and how exact the last one was. */
 async function ownPositions(queries: Queries) {
   const ofPosition = (kind: string) =>
-    `kind = '${kind}' and item_id is null and leg_id in (select id from leg where item_id is null and role = 'convey')`;
+    `kind = '${kind}' and item_id is null and leg_id in (select id from leg where ${OF_POSITION})`;
   const [last] = await rowsOf<{ info: Buffer }>(
     queries,
-    `select info from leg where item_id is null and role = 'convey' order by created_at desc limit 1`,
+    `select info from leg where ${OF_POSITION} order by created_at desc limit 1`,
   );
   const read = last ? decodeInformation(last.info, 'APRS') : null;
   return {

@@ -5,6 +5,7 @@ import { faultTable, posterior, type Answers, type FaultTable } from './fault-ta
 import { bestFollowed, bestTest } from './lookahead';
 import { causeWords, checkState } from './next-question';
 import { canShow, NOT_LISTED, ruleBaseFaults, type FaultTest, type RuleBase } from './rule-base';
+import { seenOutcomes, type StationSees } from './seen';
 import { ruleBaseOf, SYMPTOM_IDS, SYMPTOMS, type OwnCause } from './symptoms';
 import { TESTS } from './tests';
 
@@ -298,5 +299,38 @@ describe('a rule base that cannot be used', () => {
   ])('is told apart: %s', (_, wrong, words) => {
     expect(ruleBaseFaults(good)).toEqual([]);
     expect(ruleBaseFaults({ ...good, ...wrong }).join('\n')).toMatch(words);
+  });
+});
+
+describe('what a station sees of its mesh', () => {
+  const NOTHING: StationSees = {
+    now: '2026-11-25T08:00:00.000Z',
+    licenceConfirmed: false,
+    locks: [],
+    held: false,
+    modem: null,
+    regionMHz: null,
+    named: [],
+    positionKnown: false,
+    positionSentAt: null,
+    positionRepeatedAt: null,
+    ownRepeatedAt: null,
+    gatewayHeardAt: null,
+    ambiguity: null,
+    room: true,
+    mesh: null,
+  };
+  const timeOf = (upSince: string | null) =>
+    seenOutcomes({ ...NOTHING, mesh: { up: upSince !== null, reason: null, regionSet: true, upSince } }).find(
+      ({ testId }) => testId === 'mesh-time',
+    );
+  it('is that its node has been on for long, and never that it has not', () => {
+    expect(timeOf('2026-11-25T06:59:00.000Z')).toMatchObject({
+      outcomeId: 'yes',
+      words: 'The node answers since 06:59Z.',
+    });
+    expect(timeOf('2026-11-25T07:30:00.000Z')).toBeUndefined();
+    expect(timeOf(null)).toBeUndefined();
+    expect(seenOutcomes(NOTHING).some(({ testId }) => testId.startsWith('mesh'))).toBe(false);
   });
 });

@@ -33,7 +33,13 @@ export interface StationSees {
   /** Digits that were left blank in the last position that was sent; null without one. */
   readonly ambiguity: number | null;
   readonly room: boolean;
-  readonly mesh: { readonly up: boolean; readonly reason: string | null; readonly regionSet: boolean } | null;
+  readonly mesh: {
+    readonly up: boolean;
+    readonly reason: string | null;
+    readonly regionSet: boolean;
+    /** Since when it answers; null while it does not. */
+    readonly upSince: string | null;
+  } | null;
 }
 
 /** An outcome that needs nobody to look. */
@@ -44,7 +50,8 @@ export interface Seen {
 }
 
 const LATELY_MS = 30 * 60_000;
-const DAY_MS = 24 * 3_600_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
 /** Fewer octets without sense are noise, which any receiver hears. */
 const LEAST_GARBLED = 5;
 
@@ -66,6 +73,8 @@ export function seenOutcomes(sees: StationSees): Seen[] {
   if (lately(sees.positionSentAt)) see('reports', 'yes', 'A position was sent in the last half hour.');
   // Silence says little where nothing was sent.
   if (lately(sees.positionRepeatedAt)) see('repeated', 'yes', 'A position of yours was heard repeated.');
+  if (lately(sees.ownRepeatedAt))
+    see('busy', 'yes', 'Something of yours went out lately: the channel was clear for it.');
   if (lately(sees.ownRepeatedAt)) see('gated', 'yes', 'Something of yours was heard repeated in the last half hour.');
   if (lately(sees.gatewayHeardAt)) see('gateway', 'yes', 'A gateway was heard in the last half hour.');
   if (sees.ambiguity !== null)
@@ -87,6 +96,10 @@ export function seenOutcomes(sees: StationSees): Seen[] {
       sees.mesh.up ? 'yes' : 'no',
       sees.mesh.up ? 'The node answers.' : (sees.mesh.reason ?? 'The node does not answer.'),
     );
+    const { upSince } = sees.mesh;
+    // Of a node that answers since a moment ago nobody knows how long it has been on.
+    if (upSince !== null && !within(upSince, sees.now, HOUR_MS))
+      see('mesh-time', 'yes', `The node answers since ${upSince.slice(11, 16)}Z.`);
     see(
       'mesh-region',
       sees.mesh.regionSet ? 'yes' : 'no',

@@ -54,6 +54,8 @@ describe('a plan as it is written', () => {
       { by: 'distance', everyM: 500, leastS: 60, mostS: 600 } as const,
     ])
       expect(readPlan(writtenOf({ ...PLAN, scheme }), way)).toEqual({ plan: { ...PLAN, scheme } });
+    const far = { ...PLAN, far: { path: ['WIDE2-2'], everyNth: 4 }, ambiguity: 2 as const };
+    expect(readPlan(writtenOf(far), { ...way, ambiguity: 2 })).toEqual({ plan: far });
     expect(writtenOf(null)).toBe(PROPOSED);
   });
 
@@ -63,6 +65,12 @@ describe('a plan as it is written', () => {
     });
     expect(readPlan({ ...PROPOSED, leastS: '600', mostMin: '1' }, way)).toMatchObject({
       faults: { mostMin: 'the least interval is longer than the greatest' },
+    });
+    expect(readPlan({ ...PROPOSED, farPath: 'wide2-2', farNth: '1' }, way)).toMatchObject({
+      faults: { farNth: expect.any(String) },
+    });
+    expect(readPlan({ ...PROPOSED, farPath: 'TOO-LONG-AN-ELEMENT' }, way)).toMatchObject({
+      faults: { farPath: expect.any(String) },
     });
     expect(readPlan({ ...PROPOSED, withinM: 'far', comment: 'x'.repeat(40) }, way)).toMatchObject({
       faults: { withinM: 'metres', comment: expect.stringContaining('36') },

@@ -40,7 +40,11 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
   const [path, setPath] = useState(plan?.path.join(',') ?? paths[0]!.id);
   const [tried, setTried] = useState(false);
   const keep = useChange((beacon: BeaconPlan) => api.changeSettings({ beacon }), ['settings', 'beacon']);
-  const read = readPlan(written, { bearerId: modem.id, path: path.split(',').filter(Boolean) });
+  const read = readPlan(written, {
+    bearerId: modem.id,
+    path: path.split(',').filter(Boolean),
+    ambiguity: plan?.ambiguity,
+  });
   const faults = 'faults' in read ? read.faults : {};
   const valid = 'plan' in read ? read.plan : null;
   const field = (key: keyof WrittenPlan, label: string, hint?: string) => (
@@ -48,6 +52,7 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
       label={label}
       hint={hint}
       mono={key !== 'comment'}
+      autoCapitalize={key === 'farPath' ? 'characters' : undefined}
       value={written[key]}
       onChangeText={(text) => change({ [key]: text })}
       error={tried || written[key] !== writtenOf(plan)[key] ? faults[key] : undefined}
@@ -80,6 +85,12 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
         `${octetsOfText(written.comment).length} of ${MOST_MOVING_COMMENT_OCTETS} octets; each costs air time in every report`,
       )}
       <Choice<string> label="Path" options={paths} value={path} onChange={setPath} />
+      {field(
+        'farPath',
+        'Far path',
+        'Another path, now and then alone: who is far away hears of us too. Empty for none',
+      )}
+      {written.farPath.trim() === '' ? null : field('farNth', 'Every so many reports', '2 to 20')}
       {valid ? <Cost scheme={valid.scheme} path={valid.path} airTimeS={report.airTimeS} modem={modem} /> : null}
       {valid ? <TrackComparison scheme={valid.scheme} /> : null}
       {locks.length > 0 ? <TransmitQuestions settings={settings} /> : null}

@@ -1,6 +1,7 @@
 import { beaconPlan, type BeaconPlan } from '@tombolo/contract';
 import { readDecimal, readWhole, type BeaconScheme } from '@tombolo/core';
 import type { z } from 'zod';
+import { pathElements } from '../../../bearers/packets/plan';
 
 /** The form of a plan: texts, in the units that people think in. */
 export interface WrittenPlan {
@@ -11,6 +12,9 @@ export interface WrittenPlan {
   readonly leastS: string;
   readonly mostMin: string;
   readonly comment: string;
+  /** Elements of the far path; empty for none. */
+  readonly farPath: string;
+  readonly farNth: string;
 }
 
 /** What is proposed to somebody without a plan: by error, so that the channel carries what others cannot reckon. */
@@ -22,14 +26,17 @@ export const PROPOSED: WrittenPlan = {
   leastS: '60',
   mostMin: '30',
   comment: '',
+  farPath: '',
+  farNth: '5',
 };
 
 const minutes = (seconds: number): string => String(seconds / 60);
 
 export function writtenOf(plan: BeaconPlan | null): WrittenPlan {
   if (!plan) return PROPOSED;
-  const { scheme, comment } = plan;
-  const base = { ...PROPOSED, by: scheme.by, comment };
+  const { scheme, comment, far } = plan;
+  const distant = far ? { farPath: far.path.join(','), farNth: String(far.everyNth) } : {};
+  const base = { ...PROPOSED, by: scheme.by, comment, ...distant };
   if (scheme.by === 'time') return { ...base, everyMin: minutes(scheme.everyS) };
   const between = { leastS: String(scheme.leastS), mostMin: minutes(scheme.mostS) };
   return scheme.by === 'distance'
@@ -53,18 +60,21 @@ const FIELD: Readonly<Record<string, keyof WrittenPlan>> = {
   leastS: 'leastS',
   mostS: 'mostMin',
   comment: 'comment',
+  everyNth: 'farNth',
 };
 
 /** The plan that is written, or what is wrong with it, by field. */
 export function readPlan(
   written: WrittenPlan,
-  way: Pick<BeaconPlan, 'bearerId' | 'path'>,
+  way: Pick<BeaconPlan, 'bearerId' | 'path'> & Partial<Pick<BeaconPlan, 'ambiguity'>>,
 ): { plan: BeaconPlan } | { faults: Partial<Record<keyof WrittenPlan, string>> } {
-  const read = beaconPlan.safeParse({ ...way, scheme: schemeOf(written), comment: written.comment });
+  const farPath = pathElements(written.farPath);
+  const far = farPath.length > 0 ? { path: farPath, everyNth: readWhole(written.farNth) } : null;
+  const read = beaconPlan.safeParse({ ...way, scheme: schemeOf(written), comment: written.comment, far });
   if (read.success) return { plan: read.data };
   const faults: Partial<Record<keyof WrittenPlan, string>> = {};
   for (const { path, message } of (read.error as z.ZodError).issues) {
-    const field = FIELD[String(path.at(-1))] ?? 'comment';
+    const field = FIELD[String(path.at(-1))] ?? (path[0] === 'far' ? 'farPath' : 'comment');
     faults[field] ??= message;
   }
   return { faults };
