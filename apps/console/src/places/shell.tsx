@@ -14,7 +14,7 @@ import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
 import { OwnEmergencyBanner } from './own-emergency-banner';
-import { useFirstTime } from './start/first-time';
+import { FirstTime } from './start/first-time';
 import { useTrueAddress } from './true-address';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
@@ -43,7 +43,6 @@ export function Shell({ children }: { children: ReactNode }) {
   const [shortcuts, setShortcuts] = useState(false);
   useArrival(path);
   useTrueAddress(path);
-  useFirstTime(path);
   useShortcuts(() => setShortcuts((shown) => !shown));
   const links = PLACES.map((place) => (
     <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />
@@ -96,6 +95,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <ConnectionLost />
         <NotStoring />
         <HeldBanner />
+        <FirstTime path={path} />
         <LockedBanner />
         <OwnEmergencyBanner />
         <AlarmBanner />

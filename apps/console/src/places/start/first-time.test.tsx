@@ -6,14 +6,18 @@ import { useBearers, useSettings } from '../../live/queries';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { modemLink } from '../../testing/samples';
 import { Body } from '../../ui/text';
-import { useFirstTime } from './first-time';
+import { FirstTime } from './first-time';
 
 jest.mock('expo-router', () => ({ router: { replace: jest.fn() } }));
 
 function Opened({ path }: { path: string }) {
-  useFirstTime(path);
   const known = [useSettings().data, useBearers().data].every(Boolean);
-  return known ? <Body>known</Body> : null;
+  return (
+    <>
+      <FirstTime path={path} />
+      {known ? <Body>known</Body> : null}
+    </>
+  );
 }
 const open = async (path: string, settings: Partial<Settings> = {}, bearers: BearerView[] = []) => {
   jest.mocked(router.replace).mockClear();

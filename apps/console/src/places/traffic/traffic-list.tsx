@@ -2,7 +2,7 @@ import { ownStation, type ItemSummary } from '@tombolo/contract';
 import { counted, type Heap } from '@tombolo/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { SectionList, View } from 'react-native';
-import { useBearers, useItems, useOpenItems, useSettings } from '../../live/queries';
+import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useLook } from '../../ui/look';
 import { useKeptScroll } from '../../ui/kept-scroll';
@@ -42,7 +42,6 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
   const items = useItems(wanted);
   const filing = useFiling();
   const settings = useSettings();
-  const bearers = useBearers();
   const [showFiled, setShowFiled] = useState(false);
   const open = useOpenItems();
   const kept = useKeptScroll('traffic');
@@ -90,7 +89,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
                 icon="swap-horizontal"
                 title="Nothing in hand"
                 action={
-                  settings.data && bearers.data && isNew(settings.data, bearers.data)
+                  settings.data && isNew(settings.data, [])
                     ? { title: 'First steps', href: '/start' }
                     : { title: 'Write a text', href: '/write' }
                 }

@@ -6,16 +6,21 @@ import { isNew } from './steps';
 
 /**
  * Leads whoever opens a station of which nobody has told anything to its first steps: once for each load, and never away from a place that was
- * asked for. The first screen does not wait for it.
+ * asked for. The first screen does not wait for it, and of a station that has a call nothing more is asked.
  */
-export function useFirstTime(path: string): void {
+export function FirstTime({ path }: { path: string }) {
   const over = usePreferences(({ firstStepsOver }) => firstStepsOver);
   const settings = useSettings().data;
+  return !over && path === '/traffic' && settings && isNew(settings, []) ? <WithoutBearers /> : null;
+}
+
+function WithoutBearers() {
   const bearers = useBearers().data;
   const looked = useRef(false);
   useEffect(() => {
-    if (looked.current || !settings || !bearers) return;
+    if (looked.current || !bearers) return;
     looked.current = true;
-    if (!over && path === '/traffic' && isNew(settings, bearers)) router.replace('/start');
-  }, [over, path, settings, bearers]);
+    if (bearers.length === 0) router.replace('/start');
+  }, [bearers]);
+  return null;
 }
