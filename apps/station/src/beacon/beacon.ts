@@ -93,10 +93,11 @@ export async function beaconTurn(context: BeaconContext): Promise<string | undef
   if (!plan) return undefined;
   const position = await context.positionNow();
   if ((await stoppedBy(database, plan, settings, position)) !== null) return undefined;
+  // First: what no longer waits is on record as sent, and is among the last ones then.
+  if (await waitsByItself(database, 'convey', plan.bearerId)) return undefined;
   const here = pointNow(position, now());
   const before = await lastPositions(database);
   if (!here || !isBeaconDue(plan.scheme, before[0]?.point ?? null, here)) return undefined;
-  if (await waitsByItself(database, 'convey', plan.bearerId)) return undefined;
   try {
     await queueOwnPosition(
       database,
