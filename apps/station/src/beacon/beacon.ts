@@ -1,10 +1,11 @@
-import { locksOf, type BeaconNow, type BeaconPlan, type PositionNow, type Settings } from '@tombolo/contract';
+import type { BeaconNow, BeaconPlan, PositionNow, Settings } from '@tombolo/contract';
 import { decodeInformation, isBeaconDue, motionOf, type TrackPoint } from '@tombolo/core';
 import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf, type Queries } from '../store/database';
 import { BearerEntity } from '../store/entities';
+import { whyStopped } from '../transmissions/stopped';
 import { waitsByItself } from '../transmissions/write';
 import { queueOwnPosition } from '../traffic/write/own-position';
 
@@ -67,12 +68,8 @@ async function stoppedBy(
 ): Promise<string | null> {
   if (settings.emergency) return 'Our call for help goes out instead.';
   const bearer = await queries.getRepository(BearerEntity).findOneBy({ id: plan.bearerId });
-  if (!bearer) return 'The bearer of the plan is not there any more.';
-  if (!bearer.enabled) return `“${bearer.name}” is switched off.`;
-  if (bearer.state.link !== 'up') return bearer.state.reason ?? `“${bearer.name}” is not connected.`;
-  if (settings.heldSince !== null) return 'Everything is held.';
-  const [lock] = locksOf(bearer.config.kind, settings);
-  if (lock !== undefined) return lock;
+  const stopped = whyStopped(bearer, settings);
+  if (stopped !== null) return stopped;
   if (position) return null;
   return receiver ? 'The position receiver has no fix: nothing is sent from where we were.' : 'No position is set.';
 }

@@ -1,6 +1,5 @@
 import {
   carriageOf,
-  locksOf,
   ownStation,
   sendsPackets,
   type EmergencyNow,
@@ -13,6 +12,7 @@ import { rowsOf } from '../store/database';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
+import { whyStopped } from '../transmissions/stopped';
 import { queueByItself, settle } from '../transmissions/write';
 
 export interface EmergencyContext {
@@ -54,14 +54,6 @@ const modemsOf = async (database: DataSource): Promise<BearerRow[]> =>
     ({ enabled, config }) => enabled && sendsPackets(config),
   );
 
-/** Why nothing goes out by a bearer; null when it does. */
-function stoppedBy({ config, name, state }: BearerRow, settings: Settings): string | null {
-  if (settings.heldSince !== null) return 'Everything is held.';
-  const [lock] = locksOf(config.kind, settings);
-  if (lock !== undefined) return lock;
-  return state.link === 'up' ? null : (state.reason ?? `“${name}” is not connected.`);
-}
-
 /** Queues our call for help wherever its time has come. It goes before everything else, whatever the channel has borne already. */
 export async function emergencyTurn(context: EmergencyContext): Promise<undefined> {
   const { database, now } = context;
@@ -73,7 +65,7 @@ export async function emergencyTurn(context: EmergencyContext): Promise<undefine
   const sent = await sentSince(database, emergency.since);
   for (const modem of await modemsOf(database)) {
     const before = sent.find(({ bearer_id }) => bearer_id === modem.id);
-    if (before?.waits || stoppedBy(modem, settings) !== null) continue;
+    if (before?.waits || whyStopped(modem, settings) !== null) continue;
     if (before?.last_at && nextEmergencyMs(before.times, before.last_at.getTime()) > now()) continue;
     await queue(context, settings, modem, encodeOwnEmergency({ ...emergency, position }, symbol), {
       emergency: emergency.since,
@@ -191,7 +183,7 @@ export async function emergencyState({ database, settings, positionNow }: Emerge
       return {
         bearerId: modem.id,
         name: modem.name,
-        stopped: stoppedBy(modem, current),
+        stopped: whyStopped(modem, current),
         times: of?.times ?? 0,
         lastAt: of?.last_at?.toISOString() ?? null,
         seenBy: [...(of?.seen_by ?? [])].sort(),

@@ -1,11 +1,4 @@
-import {
-  locksOf,
-  ownStation,
-  type GoesOut,
-  type OwnObject,
-  type OwnObjectChange,
-  type Settings,
-} from '@tombolo/contract';
+import { ownStation, type GoesOut, type OwnObject, type OwnObjectChange, type Settings } from '@tombolo/contract';
 import { encodeOwnThing, nextThingMs, type OwnThing } from '@tombolo/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../problem-error';
@@ -13,6 +6,7 @@ import { rowsOf, type Queries } from '../store/database';
 import { BearerEntity, OwnObjectEntity, type BearerRow } from '../store/entities';
 import { noteInAudit } from '../store/audit';
 import { appendEvents } from '../store/events';
+import { whyStopped } from '../transmissions/stopped';
 import { queueByItself } from '../transmissions/write';
 
 export interface ObjectsContext {
@@ -22,15 +16,15 @@ export interface ObjectsContext {
   readonly now: () => number;
 }
 
-type Row = NonNullable<Awaited<ReturnType<ReturnType<DataSource['getRepository']>['findOneBy']>>> & {
-  id: string;
-  thing: OwnThing;
-  goesOut: GoesOut;
-  live: boolean;
-  takenBy: string | null;
-  changedAt: Date;
-  revision: number;
-};
+interface Row {
+  readonly id: string;
+  readonly thing: OwnThing;
+  readonly goesOut: GoesOut;
+  readonly live: boolean;
+  readonly takenBy: string | null;
+  readonly changedAt: Date;
+  readonly revision: number;
+}
 
 /** What still waits after that is made anew. */
 const VALID_MS = 10 * 60_000;
@@ -166,22 +160,20 @@ const sentOf = (queries: Queries, ids: readonly string[]): Promise<Sent[]> =>
 /** Why a thing does not go out now; null when it does. */
 function stoppedBy({ goesOut, takenBy }: Row, bearers: readonly BearerRow[], settings: Settings): string | null {
   if (takenBy !== null) return `${takenBy} reports it now: ours is not sent any more.`;
-  const bearer = bearers.find(({ id }) => id === goesOut.bearerId);
-  if (!bearer) return 'Its bearer is not there any more.';
-  if (!bearer.enabled) return `“${bearer.name}” is switched off.`;
-  if (bearer.state.link !== 'up') return bearer.state.reason ?? `“${bearer.name}” is not connected.`;
-  if (settings.heldSince !== null) return 'Everything is held.';
-  return locksOf(bearer.config.kind, settings)[0] ?? null;
+  return whyStopped(
+    bearers.find(({ id }) => id === goesOut.bearerId),
+    settings,
+  );
 }
 
 const rows = async (database: DataSource, since: Date): Promise<Row[]> =>
-  (await database
+  await database
     .getRepository(OwnObjectEntity)
     .createQueryBuilder('o')
     .where('o.live or o.changed_at > :since', { since })
     .orderBy('o.changed_at', 'DESC')
     .addOrderBy('o.id')
-    .getMany()) as Row[];
+    .getMany();
 
 /** Things of ours, the last changed first, with those that are gone since yesterday. */
 export async function listObjects({ database, settings, now }: ObjectsContext): Promise<OwnObject[]> {

@@ -1,9 +1,10 @@
-import { locksOf, ownStation, type RepeatingNow, type Settings } from '@tombolo/contract';
+import { ownStation, type RepeatingNow, type Settings } from '@tombolo/contract';
 import { fillInAdvice } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { listLinks } from '../heard/links';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
+import { whyStopped } from '../transmissions/stopped';
 
 const HOUR_MS = 3_600_000;
 /** Who was heard directly so lately counts for the advice. */
@@ -21,20 +22,13 @@ export async function repeatingState(database: DataSource, settings: Settings, n
   );
   return {
     repeating: settings.repeating,
-    stopped: settings.repeating && (await stoppedBy(database, settings.repeating.bearerId, settings)),
+    stopped:
+      settings.repeating &&
+      whyStopped(await database.getRepository(BearerEntity).findOneBy({ id: settings.repeating.bearerId }), settings),
     repeatedLastHour: counts?.repeated ?? 0,
     leftLastHour: counts?.left ?? 0,
     advice: await advice(database, ownStation(settings) ?? '', nowMs),
   };
-}
-
-async function stoppedBy(database: DataSource, bearerId: string, settings: Settings): Promise<string | null> {
-  const bearer = await database.getRepository(BearerEntity).findOneBy({ id: bearerId });
-  if (!bearer) return 'Its bearer is not there any more.';
-  if (!bearer.enabled) return `“${bearer.name}” is switched off.`;
-  if (bearer.state.link !== 'up') return bearer.state.reason ?? `“${bearer.name}” is not connected.`;
-  if (settings.heldSince !== null) return 'Everything is held.';
-  return locksOf(bearer.config.kind, settings)[0] ?? null;
 }
 
 /** Stations heard without a digipeater lately, those left out that repeat themselves. */

@@ -50,7 +50,11 @@ export function Prepare({ settings, now }: { settings: Settings; now: EmergencyN
         value={kind}
         onChange={setKind}
         options={[
-          { id: 'real', title: 'Life is in danger', hint: 'It raises an alarm at whoever hears it.' },
+          {
+            id: 'real',
+            title: 'Life is in danger',
+            hint: 'Stations that watch for it raise an alarm when they hear it.',
+          },
           {
             id: 'drill',
             title: 'A drill',
