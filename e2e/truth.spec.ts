@@ -6,10 +6,10 @@ import { compareMeshItem } from '../bench/truth/mesh';
 describe('a piece of a day in the district, at sixty times its pace', () => {
   let audited: Audit;
   beforeAll(async () => {
-    audited = await audit(85, 'truth', 1, { claims: 101_000, withinMs: 170_000 });
+    audited = await audit(85, 'truth', 1, { claims: 101_000, withinMs: 400_000 });
     const { tally, items, transmissions } = audited;
     process.stdout.write(`${tally.claims} claims compared, ${items} items, ${transmissions} transmissions\n`);
-  }, 220_000);
+  }, 460_000);
 
   it('shows nothing that did not happen, and all that could be known of what did', () => {
     expect(audited.tally.untruths).toEqual([]);

@@ -22,6 +22,12 @@ const OWN = meshNodes.school.node;
 /** The clocks of a paced world and of a station move in steps. */
 const STEP_MS = 30_000;
 
+/**
+ * At the edges of the hour the account is not held to what was on the air: a second of a busy machine between what a station gives and
+ * what its node takes is a minute here.
+ */
+const EDGE_MS = 2 * 60_000;
+
 /** One transmission of a node as it happened. */
 export interface MeshHappened {
   readonly by: string;
@@ -185,7 +191,7 @@ export function compareMesh(tally: Tally, record: MeshRecord, nodes: readonly Me
 export const onAirInHourMs = (record: MeshRecord, nowMs: number, untilMs = nowMs): number =>
   record
     .by(OWN)
-    .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + STEP_MS && endedAtMs < untilMs - STEP_MS)
+    .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + EDGE_MS && endedAtMs < untilMs - STEP_MS)
     .reduce((sum, { octets }) => sum + meshAirTimeMs(octets.length, MESH_RADIO), 0);
 
 /** The account of the hour, held against what was on the air. */

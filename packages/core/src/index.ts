@@ -81,6 +81,7 @@ export * from './beacon/compare';
 export * from './beacon/dense-track';
 export * from './beacon/plane';
 export * from './beacon/scheme';
+export * from './beacon/seen-track';
 export * from './beacon/track-file';
 export * from './equipment/line-speed';
 export * from './equipment/piece';

@@ -108,6 +108,7 @@ async function fitsTheHour(
     packet: identity.toString(),
     ms: air.ms(frame),
     cause: 'own' as const,
+    waitsMs: air.mostWaitMs ?? 0,
   };
   const freeAtMs = await spendDuty(manager, duty, spending, now);
   if (freeAtMs === now) return true;

@@ -47,7 +47,12 @@ export interface Bearer {
   /** The share of each hour that its transmitter may be on the air, where it is limited by law rather than by us. */
   readonly duty?: DutyRule;
   /** The shared channel that it sends on, and how long a frame holds it. */
-  readonly air?: { channel(): string; ms(frame: Uint8Array): number };
+  readonly air?: {
+    channel(): string;
+    ms(frame: Uint8Array): number;
+    /** Within this it goes out once it is taken, or never; at once where nothing is said. */
+    readonly mostWaitMs?: number;
+  };
   /** When the next frame may be handed over; at any time where it is absent. */
   readonly freeAtMs?: (urgent: boolean) => number;
   readonly atEquipment?: () => AtEquipment[];

@@ -1,5 +1,5 @@
 import { Client } from 'pg';
-import { loraAirTimeMs } from '@tombolo/core';
+import { loraAirTimeMs, MESH_MOST_WAIT_MS } from '@tombolo/core';
 import type { BearerView } from '@tombolo/contract';
 import { eventually, itemWhen } from '../testing/harness';
 import { meshText } from '../testing/written';
@@ -29,6 +29,9 @@ describe('the hour’s air time', () => {
     expect(own).toBe(
       Math.ceil(loraAirTimeMs(39, { spreadingFactor: 9, bandwidthHz: 125_000, codingRate: 1, preambleSymbols: 12 })),
     );
+    // It may wait for a clear channel: until then it must not have left the hour.
+    const [spent] = await station.context.database.query<{ at: Date }[]>('select at from duty_air');
+    expect(spent!.at.getTime()).toBeGreaterThan(Date.now() + MESH_MOST_WAIT_MS - 5000);
     // What the node was on the air by itself, told whole each time: the same minute again with what it has become.
     const minute = (ago: number) => new Date(Math.floor(Date.now() / 60_000 - ago) * 60_000).toISOString();
     const earlier = { at: minute(20), ms: 400 };

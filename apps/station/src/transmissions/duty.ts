@@ -12,6 +12,8 @@ export interface DutySpending {
   readonly packet: string;
   readonly ms: number;
   readonly cause: DutyCause;
+  /** It may go out so much later than it is given: it must not leave the hour before it does. */
+  readonly waitsMs?: number;
 }
 
 /** What a bearer's transmitter spent in a sub-band within the sliding hour. */
@@ -30,11 +32,11 @@ export async function dutySpent(
 }
 
 /** What went out is counted, whether it fits or not. */
-export async function noteDuty(queries: Queries, spending: DutySpending, nowMs: number): Promise<void> {
+export async function noteDuty(queries: Queries, spending: DutySpending, atMs: number): Promise<void> {
   await queries.query(
     `insert into duty_air (bearer_id, sub_band, packet, at, ms, cause) values ($1,$2,$3,$4,$5,$6)
      on conflict (bearer_id, packet, cause) do update set at = greatest(duty_air.at, excluded.at), ms = excluded.ms, sub_band = excluded.sub_band`,
-    [spending.bearerId, spending.subBand, spending.packet, new Date(nowMs), Math.ceil(spending.ms), spending.cause],
+    [spending.bearerId, spending.subBand, spending.packet, new Date(atMs), Math.ceil(spending.ms), spending.cause],
   );
 }
 
@@ -57,7 +59,7 @@ export async function spendDuty(
   if (again.length > 0) return nowMs;
   const spent = await dutySpent(queries, spending.bearerId, spending.subBand, nowMs);
   const freeAtMs = dutyFreeAtMs(spent, rule, Math.ceil(spending.ms), nowMs);
-  if (freeAtMs === nowMs) await noteDuty(queries, spending, nowMs);
+  if (freeAtMs === nowMs) await noteDuty(queries, spending, nowMs + (spending.waitsMs ?? 0));
   return freeAtMs;
 }
 

@@ -1,6 +1,7 @@
 import { bearingBetween, pointAt } from '../geo/geodesic';
 import { alohaSuccess, beaconCost, beaconWarnings } from './channel-cost';
 import { errorsAlong, runScheme } from './compare';
+import { seenTrack } from './seen-track';
 import { denseTrack } from './dense-track';
 import { planeAt } from './plane';
 import { isBeaconDue, reckonedErrorM, type TrackPoint } from './scheme';
@@ -128,6 +129,28 @@ describe('schemes on a track', () => {
     expect(Math.max(...drawn.map(({ errorM }) => errorM))).toBe(runScheme(scheme, track)!.worstErrorM);
     expect(drawn.every(({ atMs }, n) => n === 0 || atMs > drawn[n - 1]!.atMs)).toBe(true);
     expect(errorsAlong(scheme, track.slice(0, 1), 50)).toEqual([]);
+  });
+
+  it('is seen from above as it ran, and as others believed it', () => {
+    const straight = drive({ seconds: 601, courseDeg: 90, knots: 20 });
+    const { sentAtMs } = runScheme({ by: 'time', everyS: 120 }, straight)!;
+    const { way, believed } = seenTrack(straight, sentAtMs, 100);
+    expect(way.length).toBeLessThanOrEqual(101);
+    expect(way[0]).toEqual({ east: 0, north: 0 });
+    const run = 600 * 20 * KNOT;
+    expect(way.at(-1)!.east / run).toBeCloseTo(1, 2);
+    expect(believed).toHaveLength(sentAtMs.length);
+    // Straight on at a steady speed others reckon right: each ends where the next begins.
+    believed
+      .slice(1)
+      .forEach(({ from }, n) =>
+        expect(Math.hypot(from.east - believed[n]!.to.east, from.north - believed[n]!.to.north)).toBeLessThan(2),
+      );
+    // At rest nothing is carried on.
+    const still = straight.map((point) => ({ ...point, speedKnots: 0 }));
+    const rest = seenTrack(still, [still[0]!.atMs], 100).believed;
+    expect(rest[0]!.to).toEqual(rest[0]!.from);
+    expect(seenTrack([], [], 10)).toEqual({ way: [], believed: [] });
   });
 
   it('counts by the hour, and says nothing of a track that is none', () => {

@@ -11,6 +11,9 @@ export const ENOUGH_REPEATS = 2;
 /** Symbols of a slot: preamble, its end, and time for others to notice it. */
 const SLOT_SYMBOLS = 20;
 
+/** What has waited so long for a clear channel is dropped, ms: a packet that was given goes out within it, or never. */
+export const MESH_MOST_WAIT_MS = 20_000;
+
 /** How long a slot lasts, ms. Slots pass while the channel is clear. */
 export const floodSlotMs = (radio: Pick<MeshRadio, 'spreadingFactor' | 'bandwidthHz'>): number =>
   SLOT_SYMBOLS * loraSymbolMs(radio);

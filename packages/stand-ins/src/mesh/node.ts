@@ -10,6 +10,7 @@ import {
   floodSlot,
   floodSlotMs,
   meshAirTimeMs,
+  MESH_MOST_WAIT_MS,
   repeatedFrame,
   type AirSpent,
   type MeshRadio,
@@ -59,8 +60,6 @@ export interface MeshPort {
   onTransmitted(listener: (transmission: MeshTransmission) => void): void;
 }
 
-/** What waits longer for a clear channel is of no use any more, ms. */
-const MOST_WAIT_MS = 20_000;
 const MOST_SEEN = 4000;
 /** What a receiver of these reports at most and at least, however strong or weak it is. (Common practice, no source.) */
 const reportedSnrDb = (db: number): number => Math.round(10 * Math.min(12, Math.max(-20, db))) / 10;
@@ -105,7 +104,7 @@ export function joinMesh(world: World, air: MeshAir, of: DistrictNode): MeshPort
   const afterClear = (ms: number, act: () => void, wanted: () => boolean, sinceMs = world.now()): void => {
     const begin = Math.max(world.now(), air.takenUntilMs(antenna));
     world.after(begin + ms - world.now(), () => {
-      if (!wanted() || world.now() - sinceMs > MOST_WAIT_MS) return;
+      if (!wanted() || world.now() - sinceMs > MESH_MOST_WAIT_MS) return;
       const taken = air.takenMs(antenna, begin);
       if (taken > 0 || air.takenUntilMs(antenna) > world.now()) afterClear(taken, act, wanted, sinceMs);
       else act();

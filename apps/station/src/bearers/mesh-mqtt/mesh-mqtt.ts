@@ -7,6 +7,7 @@ import {
   dutyRuleOf,
   meshAirTimeMs,
   meshRadioWords,
+  MESH_MOST_WAIT_MS,
   sameMeshRadio,
 } from '@tombolo/core';
 import { createInTurn } from '../../in-turn';
@@ -250,6 +251,7 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     air: {
       channel: () => `${config.host}:${config.port}/${base}`,
       ms: (frame) => (radio ? meshAirTimeMs(frame.length, radio) : 0),
+      mostWaitMs: MESH_MOST_WAIT_MS,
     },
     ...(rule && { duty: rule }),
     transmit: ({ frame, identity }) =>

@@ -4,9 +4,36 @@ import type { BeaconNow, BeaconPlan, StationDetail } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { AT, heardStation, modemLink, openSettings } from '../../../testing/samples';
 import { BeaconPlace } from './beacon-place';
+import { TrackPicture } from './track-picture';
 import { PROPOSED, readPlan, schemeWords, writtenOf } from './written-plan';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+// The worker's own code, told of one after the other as a worker does; a test in a browser has the true one.
+const mockWorkers: { ended: boolean }[] = [];
+let mockBroken = false;
+jest.mock('./comparison-worker', () => ({
+  comparisonWorker: () => {
+    if (mockBroken) throw new Error('no workers');
+    const { compared } = jest.requireActual<typeof import('./compared')>('./compared');
+    const worker = {
+      ended: false,
+      onmessage: null as ((mockEvent: { data: unknown }) => void) | null,
+      postMessage(asked: never) {
+        const left = compared(asked);
+        const next = () => {
+          const one = left.next();
+          if (worker.ended || one.done) return;
+          worker.onmessage?.({ data: one.value });
+          setTimeout(next);
+        };
+        setTimeout(next);
+      },
+      terminate: () => void (worker.ended = true),
+    };
+    mockWorkers.push(worker);
+    return worker;
+  },
+}));
 
 const PLAN: BeaconPlan = {
   scheme: { by: 'error', withinM: 250, leastS: 60, mostS: 1800 },
@@ -89,7 +116,9 @@ describe('the beacon', () => {
     const asked = answers();
     renderPiece(<BeaconPlace />);
     expect(await screen.findByRole('heading', { name: 'Our position does not go out by itself' })).toBeInTheDocument();
-    const rows = within(await screen.findByRole('list', { name: 'Schemes compared' })).getAllByRole('listitem');
+    const list = await screen.findByRole('list', { name: 'Schemes compared' });
+    await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(4));
+    const rows = within(list).getAllByRole('listitem');
     const sent = rows.map((row) => Number(/(\d+) reports/.exec(row.textContent ?? '')![1]));
     expect(rows[0]).toHaveTextContent(/^This plan: when others are off by 250 m/);
     // Straight on and one turn: the fixed interval of half a minute sends many times as much.
@@ -114,6 +143,54 @@ describe('the beacon', () => {
         beacon: { ...PLAN, scheme: { by: 'time', everyS: 1800 } },
       }),
     );
+  });
+
+  it('compares beside the page, and ends what is no longer asked', async () => {
+    answers();
+    renderPiece(<BeaconPlace />);
+    expect(await screen.findByText(/^From above, north at the top/)).toBeInTheDocument();
+    const before = mockWorkers.length;
+    const within1 = screen.getByRole('textbox', { name: 'Off by so many metres' });
+    await userEvent.clear(within1);
+    await userEvent.type(within1, '100');
+    await waitFor(() => expect(mockWorkers.length).toBeGreaterThan(before));
+    expect(mockWorkers.slice(0, -1).every(({ ended }) => ended)).toBe(true);
+    // What has no bearing on it begins nothing anew.
+    const sofar = mockWorkers.length;
+    await userEvent.type(screen.getByRole('textbox', { name: 'Comment' }), 'hello');
+    expect(mockWorkers).toHaveLength(sofar);
+  });
+
+  it('draws all of the way, and a dot for each report', () => {
+    const seen = {
+      way: [
+        { east: 0, north: 0 },
+        { east: 5000, north: 0 },
+      ],
+      believed: [
+        { from: { east: 0, north: 0 }, to: { east: 0, north: 0 } },
+        { from: { east: 2500, north: 0 }, to: { east: 7500, north: -100 } },
+      ],
+    };
+    renderPiece(<TrackPicture seen={seen} width={300} title="The track" />);
+    const picture = screen.getByRole('img', { name: 'The track' });
+    expect(picture.querySelectorAll('circle')).toHaveLength(2);
+    const x = (name: string) => [...picture.querySelectorAll('line')].map((line) => Number(line.getAttribute(name)));
+    // What others believe runs farther than the way did: it is not cut off either.
+    expect(Math.max(...x('x2'))).toBeCloseTo(288, 0);
+    expect(picture.querySelector('path')!.getAttribute('d')).not.toMatch(/NaN|Infinity/);
+  });
+
+  it('says when it cannot be compared, and lets the plan be started all the same', async () => {
+    mockBroken = true;
+    try {
+      answers();
+      renderPiece(<BeaconPlace />);
+      expect(await screen.findByText('this browser starts no worker for it')).toBeInTheDocument();
+      expect(screen.getByRole('button', { name: 'Send by this plan' })).toBeEnabled();
+    } finally {
+      mockBroken = false;
+    }
   });
 
   it('says why a plan waits, and is stopped with one press', async () => {

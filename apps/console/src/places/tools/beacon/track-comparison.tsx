@@ -2,10 +2,8 @@ import {
   counted,
   denseTrack,
   distanceInWords,
-  errorsAlong,
   inUnit,
   metresInWords,
-  runScheme,
   type BeaconScheme,
   type DistanceUnit,
   type TrackPoint,
@@ -19,9 +17,11 @@ import { Choice } from '../../../ui/choice';
 import { LineChart } from '../../../ui/line-chart';
 import { Measured } from '../../../ui/measured';
 import { useLook } from '../../../ui/look';
-import { Trouble, Waiting } from '../../../ui/page';
+import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
+import { TrackPicture } from './track-picture';
 import { TrackFromFile, type NamedTrack } from './track-from-file';
+import { useComparison } from './use-comparison';
 import { schemeWords } from './written-plan';
 
 /** Every so many seconds it is asked whether a report is due. */
@@ -116,9 +116,6 @@ function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
   );
 }
 
-/** So many moments are drawn. */
-const DRAWN = 240;
-
 /** What others would have seen of a track: figures for each scheme, and the error of this plan over time. */
 function Compared({
   scheme,
@@ -133,19 +130,10 @@ function Compared({
 }) {
   const look = useLook();
   const unit = useDistanceUnit();
-  // What is typed elsewhere in the form changes nothing here.
-  const asked = JSON.stringify(scheme);
-  const { rows, worst } = useMemo(() => {
-    const plan = JSON.parse(asked) as BeaconScheme;
-    return {
-      rows: [plan, ...OTHERS].flatMap((one, n) => {
-        const outcome = runScheme(one, track);
-        return outcome ? [{ id: n, words: schemeWords(one), outcome }] : [];
-      }),
-      worst: errorsAlong(plan, track, DRAWN),
-    };
-  }, [asked, track]);
-  const errors = worst.map(({ atMs, errorM }) => ({
+  const schemes = [scheme, ...OTHERS];
+  const { rows, left, fault } = useComparison(schemes, track);
+  const drawn = rows.find(({ n }) => n === 0)?.drawn ?? null;
+  const errors = (drawn?.errors ?? []).map(({ atMs, errorM }) => ({
     at: new Date(atMs).toISOString(),
     value: unit === 'km' ? errorM : inUnit(errorM / 1000, unit),
   }));
@@ -158,19 +146,44 @@ function Compared({
         {`${title}, ${hours < 1 ? `${Math.round(hours * 60)} min` : `${hours.toFixed(1)} h`}.`}
       </Body>
       <View role="list" aria-label="Schemes compared">
-        {rows.map(({ id, words, outcome }) => (
-          <View
-            key={id}
-            role="listitem"
-            style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
-            <Body bold={id === 0}>{`${id === 0 ? 'This plan: ' : ''}${words}`}</Body>
-            <Body
-              soft
-            >{`${outcome.sent} reports; others are off by ${metres(outcome.meanErrorM, unit)} on average, by no more than ${metres(outcome.error95M, unit)} in 95 of 100 moments`}</Body>
-          </View>
-        ))}
+        {rows.map(({ n, outcome }) =>
+          outcome ? (
+            <View
+              key={n}
+              role="listitem"
+              style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
+            >
+              <Body bold={n === 0}>{`${n === 0 ? 'This plan: ' : ''}${schemeWords(schemes[n]!)}`}</Body>
+              <Body
+                soft
+              >{`${outcome.sent} reports; others are off by ${metres(outcome.meanErrorM, unit)} on average, by no more than ${metres(outcome.error95M, unit)} in 95 of 100 moments`}</Body>
+            </View>
+          ) : null,
+        )}
       </View>
+      {fault ? (
+        <Notice kind="alarm" title="Not compared">
+          {fault}
+        </Notice>
+      ) : left > 0 ? (
+        <Waiting what={`the comparison, ${left} of ${schemes.length} left`} />
+      ) : null}
+      {drawn ? (
+        <>
+          <Body soft style={{ marginTop: 8 }}>
+            From above, north at the top: the way, each report, and dashed where others believe us until the next one
+          </Body>
+          <Measured>
+            {(width) => (
+              <TrackPicture
+                seen={drawn.seen}
+                width={width}
+                title={`The track from above, with ${counted(drawn.seen.believed.length, 'report')} of this plan`}
+              />
+            )}
+          </Measured>
+        </>
+      ) : null}
       <Body soft style={{ marginTop: 8 }}>{`How far others are off by this plan, ${unit === 'km' ? 'm' : unit}`}</Body>
       <Measured>
         {(width) => (
