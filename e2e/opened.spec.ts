@@ -139,8 +139,25 @@ const OPENED: readonly {
     },
     shows: /is for a test bench/,
   },
+  {
+    // Done by a worker, which only a browser starts.
+    name: 'a beacon compared on a track from a file',
+    path: '/tools/beacon',
+    open: (page) =>
+      page.getByLabel('Track file').setInputFiles({ name: 'walk.gpx', mimeType: 'application/gpx+xml', buffer: WALK }),
+    shows: /^From above, north at the top/,
+  },
   { name: 'the keys', path: '/traffic', open: (page) => page.keyboard.press('?'), shows: 'Keys' },
 ];
+
+/** An hour to the east, a point a minute. */
+const WALK = Buffer.from(
+  `<gpx><trk><trkseg>${Array.from(
+    { length: 60 },
+    (_, n) =>
+      `<trkpt lat="41.2" lon="${(-43.4 + 0.002 * n).toFixed(4)}"><time>${new Date(Date.UTC(2026, 10, 25, 8, n)).toISOString()}</time></trkpt>`,
+  ).join('')}</trkseg></trk></gpx>`,
+);
 
 const shown = (page: Page, name: Name) =>
   page

@@ -117,6 +117,40 @@ describe('trackers from elsewhere', () => {
     expect(await at.api.get<OwnObject[]>('/own-objects')).toMatchObject([{ live: false }]);
   });
 
+  it('that nobody named are forgotten after a day, and never more than a thousand are kept; named ones stay', async () => {
+    const old = ago(23 * 60);
+    answer = {
+      body: feed(
+        unit('SAT-1', { time: old }),
+        unit('SAT-2', { time: old }),
+        unit('SOS', { time: old, emergency: true }),
+      ),
+    };
+    await turnOn();
+    await turn();
+    await change('BOAT', { bridged: false });
+    await at.station.context.database.query(
+      `insert into tracker (unit, shown, report, object_id, changed_at)
+       select 'X' || n, jsonb_build_object('name', 'X' || n, 'symbol', '/[', 'showBattery', false, 'bridged', false),
+         jsonb_build_object('unit', 'X' || n, 'latitude', 41, 'longitude', -43, 'at', $1::text, 'batteryPercent', null, 'emergency', false),
+         gen_random_uuid(), now()
+       from generate_series(1, 1003) n`,
+      [ago(60)],
+    );
+    await at.station.context.database.query(
+      `update tracker set report = report || jsonb_build_object('at', $1::text) where unit in ('SAT-1', 'SAT-2', 'SOS')`,
+      [ago(25 * 60)],
+    );
+    answer = { body: feed(unit('SAT-3', { time: ago(1) }), unit('SAT-4', { time: ago(25 * 60) })) };
+    await turn();
+    const { units } = await state();
+    expect(units).toHaveLength(1002);
+    const names = units.map(({ unit: name }) => name);
+    expect(names).toEqual(expect.arrayContaining(['SAT-1', 'SAT-3', 'SOS']));
+    expect(names).not.toContain('SAT-2');
+    expect(names).not.toContain('SAT-4');
+  });
+
   it('are told anew when they moved, at most so often, and taken off when they are stale', async () => {
     answer = { body: feed(unit('SAT-1', { time: ago(10) })) };
     await turnOn();

@@ -31,6 +31,11 @@ const MOVED_KM = 0.2;
 const EVERY_MIN = 10;
 const LEAST_MS = 5 * 60_000;
 
+/** A unit that nobody named or bridged is forgotten so long after it told of itself last. */
+const FORGOTTEN_MS = 24 * 60 * 60_000;
+/** So many that nobody named are kept, the latest: a feed may invent as many as it likes. */
+const MOST_UNNAMED = 1000;
+
 const NEW: Omit<TrackerChange, 'name'> = { symbol: '/[', showBattery: false, bridged: false };
 const nameOf = (unit: string): string =>
   unit
@@ -51,9 +56,31 @@ export async function trackersTurn(context: TrackersContext): Promise<undefined>
     for (const report of await nodesWithAPlace(manager)) events.push(...(await keepReport(manager, report, at)));
     if (events.length > 0) await appendEvents(manager, events, at);
   });
+  await forget(context);
   await bridge(context);
   return undefined;
 }
+
+/** Forgets units that only the feed ever spoke of: not what somebody named or put on the air, nor what calls for help. */
+async function forget({ database, now }: TrackersContext): Promise<void> {
+  const asNew = (unit: string) => JSON.stringify({ name: nameOf(unit), ...NEW });
+  const unnamed = (await database.getRepository(TrackerEntity).find())
+    .filter(({ unit, shown, report }) => !report.emergency && JSON.stringify(inOrder(shown)) === asNew(unit))
+    .sort((a, b) => Date.parse(b.report.at) - Date.parse(a.report.at));
+  const gone = unnamed.filter(({ report }, n) => n >= MOST_UNNAMED || Date.parse(report.at) < now() - FORGOTTEN_MS);
+  if (gone.length === 0) return;
+  await database.transaction(async (manager) => {
+    // As it was looked at: one that was named or told of itself meanwhile stays.
+    await manager.query(
+      `delete from tracker t using unnest($1::text[], $2::timestamptz[]) as g (unit, changed_at)
+       where t.unit = g.unit and date_trunc('milliseconds', t.changed_at) = g.changed_at and not (t.report->>'emergency')::boolean
+         and not exists (select 1 from own_object o where o.id = t.object_id)`,
+      [gone.map(({ unit }) => unit), gone.map(({ changedAt }) => changedAt)],
+    );
+    await appendEvents(manager, [{ type: 'tracker', data: {} }], new Date(now()));
+  });
+}
+const inOrder = ({ name, symbol, showBattery, bridged }: TrackerChange) => ({ name, symbol, showBattery, bridged });
 
 /** Nodes of the mesh that told where they are: trackers as well, of their own sort. */
 async function nodesWithAPlace(manager: EntityManager): Promise<TrackerReport[]> {
@@ -102,15 +129,19 @@ async function keepReport(manager: EntityManager, report: TrackerReport, at: Dat
   const units = manager.getRepository(TrackerEntity);
   const before = await units.findOneBy({ unit: report.unit });
   if (before && Date.parse(before.report.at) >= Date.parse(report.at)) return [];
+  // What would be forgotten at once is not taken up.
+  if (!before && !report.emergency && Date.parse(report.at) < at.getTime() - FORGOTTEN_MS) return [];
   if (before) await units.update({ unit: report.unit }, { report });
-  else
-    await units.insert({
-      unit: report.unit,
-      shown: { name: nameOf(report.unit), ...NEW },
-      report,
-      objectId: randomUUID(),
-      changedAt: at,
-    });
+  else {
+    // Whoever else looks at the same moment has told of it already.
+    const taken = await rowsOf(
+      manager,
+      `insert into tracker (unit, shown, report, object_id, changed_at) values ($1, $2, $3, $4, $5)
+       on conflict do nothing returning unit`,
+      [report.unit, JSON.stringify({ name: nameOf(report.unit), ...NEW }), JSON.stringify(report), randomUUID(), at],
+    );
+    if (taken.length === 0) return [];
+  }
   const name = before?.shown.name ?? nameOf(report.unit);
   return [{ type: 'tracker', data: {} }, ...(await judge(manager, report, name, at))];
 }
