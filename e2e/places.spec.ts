@@ -27,6 +27,7 @@ const PLACES = [
   '/tools',
   '/tools/settings',
   '/tools/people',
+  '/tools/services',
   '/start',
   '/start?step=licence',
   '/start?step=where',

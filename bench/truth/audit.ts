@@ -2,7 +2,16 @@ import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { encodeAnswer, encodeMessage, frameToSend, octetsOfText } from '@tombolo/core';
 import type { BearerView, ItemDetail, ItemSummary, MeshNodeView, PacketDetail, PacketSummary } from '@tombolo/contract';
-import { MESH_RADIO, MESH_ROOT, meshNodes, OPEN_CHANNEL, OWN_CALL, RELIEF_CHANNEL, stations } from '@tombolo/scenario';
+import {
+  MESH_RADIO,
+  MESH_ROOT,
+  meshNodes,
+  OPEN_CHANNEL,
+  OWN_CALL,
+  RELIEF_CHANNEL,
+  services,
+  stations,
+} from '@tombolo/scenario';
 import {
   apiOf,
   createDatabase,
@@ -121,6 +130,7 @@ export async function audit(
     ...openSettings,
     retry: { firstS: 64, factor: 1.5, capS: 300, tries: 3, jitter: 0.2 },
   });
+  await api.post('/services', { format: 'tombolo services', version: 1, services });
   await insertBearer(station.context, RADIO, 'Radio', {
     kind: 'kiss-tcp',
     host: '127.0.0.1',

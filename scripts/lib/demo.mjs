@@ -20,11 +20,12 @@ async function call(url, path, method = 'GET', body) {
  * Gives a fresh demo database its operator, its links and the six hours before, all through the same doors as anybody's. A database
  * that has links is left as it is.
  */
-export async function loadDemo(url, { operator, people, links }, historyFile) {
+export async function loadDemo(url, { operator, people, services, links }, historyFile) {
   if ((await call(url, '/bearers')).length > 0) return;
   await step('Loading the demo district', async () => {
     await call(url, '/settings', 'PATCH', operator);
     for (const { id, ...person } of people) await call(url, `/people/${id}`, 'PUT', person);
+    await call(url, '/services', 'POST', { format: 'tombolo services', version: 1, services });
     await call(url, '/imports?name=Six%20hours%20before&format=pcap', 'POST', readFileSync(historyFile));
     await call(
       url,

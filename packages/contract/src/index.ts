@@ -19,6 +19,7 @@ export * from './repeating';
 export * from './mesh';
 export * from './wire';
 export * from './waiting';
+export * from './services';
 export * from './trackers';
 export * from './watch';
 export * from './waypoints';

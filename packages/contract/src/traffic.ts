@@ -145,6 +145,13 @@ export const itemDetail = itemSummary.extend({
   evidence: z.array(evidenceRecord),
   /** The packet that brought an arrived item. */
   packetId: z.string().nullable(),
+  /** Of an answer of a service that fits several questions of ours: which they are, until somebody says. */
+  mayAnswer: z.array(z.object({ id: z.uuid(), addressee: z.string(), body: z.string() })),
+  /** What an arrived item answers, and who of the list of people it is from in the end. */
+  question: z.object({ id: z.uuid(), addressee: z.string(), body: z.string() }).nullable(),
+  person: z.string().nullable(),
+  /** Of a command to a service: how it was put together. */
+  command: z.object({ address: z.string(), command: z.string(), values: z.record(z.string(), z.string()) }).nullable(),
 });
 export type ItemDetail = z.infer<typeof itemDetail>;
 

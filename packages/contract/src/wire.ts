@@ -43,6 +43,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   event('transmission', ofId),
   event('own object', ofId),
   event('tracker', {}),
+  event('service', {}),
   event('packet', ofId),
   /** Receptions that were not understood. */
   event('failure', { count: z.number().int() }),

@@ -27,6 +27,14 @@ export const MOST_MAIL_OCTETS = 120_000;
 const mailAddress = z.email('a mail address');
 const contents = {
   text: z.object({ is: z.literal('text'), body: z.string() }),
+  /** A command to a service: its text is made of what the directory says. */
+  command: z.object({
+    is: z.literal('command'),
+    command: z.string().min(1).max(20),
+    values: z.record(z.string().max(20), z.string().max(400)),
+    /** Our position goes out before it, once. */
+    positionFirst: z.boolean().default(false),
+  }),
   /** Of a board: to one station, or a bulletin for all. */
   message: z.object({
     is: z.literal('message'),
@@ -57,7 +65,7 @@ const contents = {
       .default([]),
   }),
 };
-export const content = z.discriminatedUnion('is', [contents.text, contents.message, contents.mail]);
+export const content = z.discriminatedUnion('is', [contents.text, contents.command, contents.message, contents.mail]);
 export type Content = z.infer<typeof content>;
 
 const bearerId = z.string().min(1);
@@ -72,12 +80,12 @@ export const way = z.discriminatedUnion('by', [
 export type Way = z.infer<typeof way>;
 
 /** What each way takes. */
-export const CONTENT_OF = {
-  packets: 'text',
-  texts: 'text',
-  messages: 'message',
-  mail: 'mail',
-} as const satisfies Record<Way['by'], Content['is']>;
+export const CONTENTS_OF = {
+  packets: ['text', 'command'],
+  texts: ['text'],
+  messages: ['message'],
+  mail: ['mail'],
+} as const satisfies Record<Way['by'], readonly Content['is'][]>;
 
 /** By which sort of address each way reaches somebody. */
 export const ADDRESS_OF_WAY = {
@@ -149,7 +157,8 @@ export const newItem = z
       issue(['deadline'], 'this way waits for a session and knows no deadline');
     if (to.is === 'everybody' && !TO_EVERYBODY.has(by)) issue(['addressee'], 'this way needs an address');
     if (to.is === 'address') issue(['addressee', 'address'], addressProblem(by, to.address));
-    if (what.is !== CONTENT_OF[by]) issue(['content', 'is'], `this way takes a ${CONTENT_OF[by]}`);
+    const taken: readonly Content['is'][] = CONTENTS_OF[by];
+    if (!taken.includes(what.is)) issue(['content', 'is'], `this way takes a ${taken.join(' or a ')}`);
     else if (what.is === 'text') issue(['content', 'body'], textProblem(by, what.body));
   });
 export type NewItem = z.input<typeof newItem>;

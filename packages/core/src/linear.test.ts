@@ -9,7 +9,8 @@ import { pcapHeader, pcapRecord } from './formats/pcap';
 import { createKissDecoder } from './link/kiss';
 import { parseInvitation } from './mesh/invitation';
 import { joinOctets, octetsOfLatin1 } from './octets';
-import { GATEWAY_SERVICES, readServiceWord } from './relay/services';
+import { readServiceWord } from './services/answers';
+import { readTemplate } from './services/fill';
 
 /** Time of the processor that this process took, ms: what others do on the machine meanwhile does not count. */
 const processorMs = (): number => {
@@ -66,13 +67,17 @@ describe('parsers take time in proportion to their input', () => {
       },
       30_000,
     ],
-    ...GATEWAY_SERVICES.flatMap((service): [string, (length: number) => void, number][] =>
-      ['@', 'a', 'Mail to ', '0', ': '].map((of) => [
-        `“${of}” over and over from ${service.address}`,
-        (n) => void readServiceWord(service, of.repeat(n)),
-        20_000,
-      ]),
-    ),
+    ...['@', 'a', 'Mail to ', '0', ': '].map((of): [string, (length: number) => void, number] => [
+      `“${of}” over and over from a service with a pattern that backtracks elsewhere`,
+      (n) =>
+        void readServiceWord(
+          { answers: [{ pattern: '^(?:(?:a+)+|(?:\\S+ ?)+)+: x$', proves: 'taken', of: [] }] },
+          of.repeat(n),
+        ),
+      20_000,
+    ]),
+    ['fields of a template', (n) => void readTemplate('{a}['.repeat(n)), 20_000],
+    ['words of a template', (n) => void readTemplate('x'.repeat(n)), 20_000],
     ['an invitation', (n) => void parseInvitation(`tombolo-channel:1:a:${'='.repeat(n)}x`), 30_000],
     ['path elements', (n) => void parseMonitorLine(text('A>B', ',C*', n, ':x'), { escapes: true }), 30_000],
     ['escapes', (n) => void parseMonitorLine(text('A>B:', '\\x4', n), { escapes: true }), 30_000],

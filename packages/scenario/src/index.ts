@@ -4,5 +4,6 @@ export * from './objects';
 export * from './settings';
 export * from './mesh';
 export * from './people';
+export * from './services';
 export * from './boards';
 export * from './bearers';

@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { z } from 'zod';
-import { demoBearers, demoSettings, people, stations } from '@tombolo/scenario';
+import { demoBearers, demoSettings, people, services, stations } from '@tombolo/scenario';
 import { runDistrict, speed } from './run-district';
 
 /** The simulated district as a process of its own. */
@@ -39,7 +39,7 @@ async function main(): Promise<void> {
   if (settings.TOMBOLO_HISTORY_FILE) writeFileSync(settings.TOMBOLO_HISTORY_FILE, district.history, { mode: 0o600 });
   // The start command reads from this line where everything is, and who operates the demo.
   console.log(
-    `ready ${JSON.stringify({ ports: district.ports, operator: { ...demoSettings, trackerFeed: { url: `http://127.0.0.1:${district.ports.control}/trackers.geojson` } }, people, links: demoBearers(district.ports) })}`,
+    `ready ${JSON.stringify({ ports: district.ports, operator: { ...demoSettings, trackerFeed: { url: `http://127.0.0.1:${district.ports.control}/trackers.geojson` } }, people, services, links: demoBearers(district.ports) })}`,
   );
   const stop = () => {
     setTimeout(() => process.exit(1), STOP_WITHIN_MS).unref();

@@ -34,6 +34,8 @@ export interface Composer {
   /** Shown also while no bearer of its kinds is there: its form says what is missing. */
   readonly always?: boolean;
   readonly Form: ComponentType;
+  /** Other parts of Write over the same bearers. */
+  readonly further?: readonly Composer[];
 }
 
 /** How a modem that stands somewhere is made a bearer. */

@@ -27,7 +27,11 @@ export const consoleKinds = (): ConsoleKind[] => [...kinds.values()] as unknown 
 
 /** The parts of Write, each once. */
 export const composers = (): Composer[] => [
-  ...new Map(consoleKinds().flatMap(({ composer }) => (composer ? [[composer.id, composer]] : []))).values(),
+  ...new Map(
+    consoleKinds().flatMap(({ composer }) =>
+      composer ? [composer, ...(composer.further ?? [])].map((one) => [one.id, one] as const) : [],
+    ),
+  ).values(),
 ];
 
 registerConsoleKind(kissTcp);

@@ -34,6 +34,10 @@ export const draftSchema = z.object({
   /** The arrived item that it answers, by the way that it came; null for one that was begun here. */
   occasion: z.object({ item: z.string(), way: z.string() }).nullable(),
   attachments: z.array(attached),
+  /** Of a service: which of its commands, and what was entered into it. */
+  command: z.string().catch(''),
+  values: z.record(z.string(), z.string()).catch({}),
+  positionFirst: z.boolean().catch(true),
   changedAtMs: z.number(),
 });
 export type Draft = z.infer<typeof draftSchema>;
@@ -55,6 +59,9 @@ export const blankDraft = (id: string, nowMs: number): Draft => ({
   ownPath: '',
   occasion: null,
   attachments: [],
+  command: '',
+  values: {},
+  positionFirst: true,
   changedAtMs: nowMs,
 });
 
@@ -82,8 +89,9 @@ export function changed(draft: Draft, { addressee, answers, ...change }: DraftCh
 }
 
 /** Whether there is anything in it that somebody would miss. */
-export const isWritten = ({ body, subject, cc, occasion, attachments }: Draft): boolean =>
+export const isWritten = ({ body, subject, cc, occasion, attachments, values }: Draft): boolean =>
   body.trim() !== '' ||
+  Object.values(values).some((value) => value.trim() !== '') ||
   attachments.length > 0 ||
   // An answer is born with its subject.
   (occasion === null && subject.trim() !== '') ||

@@ -21,7 +21,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
   switch (event.type) {
     case 'item':
       // The item itself takes its place in the lists (item-lists.ts).
-      return [['relays', event.data.id], ['bearers']];
+      return [['relays', event.data.id], ['services', 'joined'], ['bearers']];
     case 'transmission':
       return [['transmissions'], ['bearers']];
     case 'packet':
@@ -55,6 +55,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['mesh nodes'], ['relays']];
     case 'rule':
       return [['rules']];
+    case 'service':
+      return [['services']];
     case 'tracker':
       return [['trackers']];
     case 'own object':

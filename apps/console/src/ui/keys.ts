@@ -10,6 +10,22 @@ export const turnedBySpace = (turn: () => void) =>
     turn();
   });
 
+/** The next field of a form by Enter, as the key of a phone's keyboard promises; in several lines Enter stays what it is. */
+export function nextFieldByEnter(form: HTMLElement): () => void {
+  const onKey = (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' || event.ctrlKey || event.metaKey || event.isComposing) return;
+    if (!(event.target instanceof HTMLInputElement)) return;
+    const fields = [...form.querySelectorAll<HTMLElement>('input, textarea')];
+    const next = fields[fields.indexOf(event.target) + 1];
+    if (!next) return;
+    event.preventDefault();
+    next.focus();
+  };
+  // On the way down: a text field keeps its keys to itself on the way up.
+  form.addEventListener('keydown', onKey, true);
+  return () => form.removeEventListener('keydown', onKey, true);
+}
+
 const STEPS: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 };
 
 /** Around radios: arrows choose the next one and take the focus along, Space the one with the focus (ARIA Authoring Practices, Radio Group). */

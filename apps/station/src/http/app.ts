@@ -25,6 +25,7 @@ import { readyRoutes } from './routes/ready';
 import { relayRoutes } from './routes/relay';
 import { serialRoutes } from './routes/serial';
 import { stationRoutes } from './routes/station';
+import { serviceRoutes } from './routes/services';
 import { trackerRoutes } from './routes/trackers';
 import { watchRoutes } from './routes/watches';
 
@@ -88,6 +89,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(emergencyRoutes(context));
   api.use(ownObjectRoutes(context));
   api.use(trackerRoutes(context));
+  api.use(serviceRoutes(context));
   api.use(serialRoutes(context));
   api.use(itemRoutes(context));
   api.use(heardRoutes(context));

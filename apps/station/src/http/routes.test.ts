@@ -33,7 +33,7 @@ describe('the routes of the contract', () => {
     const unknown = await fetch(`${station.url}/api/v1/nothing-of-the-kind`);
     expect(await unknown.json()).toMatchObject({ type: 'tombolo:no-such-resource' });
     for (const { method, path, body } of allRoutes) {
-      const url = `${station.url}/api/v1${pathOf(path, { id: 'x', call: 'x'.repeat(13), unit: 'x' })}`;
+      const url = `${station.url}/api/v1${pathOf(path, { id: 'x', call: 'x'.repeat(13), unit: 'x', address: 'X' })}`;
       const answer = await fetch(url, {
         method: method.toUpperCase(),
         ...(body && { headers: { 'content-type': 'application/json' }, body: '[]' }),

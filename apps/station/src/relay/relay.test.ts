@@ -3,6 +3,7 @@ import { decodeFrame, latin1OfOctets } from '@tombolo/core';
 import type { ItemDetail, RelayProposal, StandingRule } from '@tombolo/contract';
 import { eventually, itemWhen, RADIO } from '../testing/harness';
 import { listPerson } from '../testing/listed';
+import { keepServices, PHONE } from '../testing/services';
 import { applyRules } from './rules';
 import { FARM_NODE, question, startMeshStation, type MeshStation } from '../testing/mesh-station';
 
@@ -16,6 +17,7 @@ beforeEach(async () => {
   rig = await startMeshStation();
   ({ station, node, modem, api, arrived } = rig);
   await listPerson(api, 'Ferry Office', { phone: '+00 555 0142' });
+  await keepServices(api, PHONE);
 });
 afterEach(() => rig.stop());
 

@@ -1,4 +1,4 @@
-import { checkMeshText, checkMessageText, encodeMessage, fillService, octetsOfText, serviceAt } from '@tombolo/core';
+import { checkMeshText, checkMessageText, encodeMessage, octetsOfText } from '@tombolo/core';
 import { carriageOf, ownStation, type newRelay, type Settings } from '@tombolo/contract';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { DataSource, EntityManager } from 'typeorm';
@@ -8,6 +8,7 @@ import { addCustody } from '../store/custody';
 import { rowsOf } from '../store/database';
 import { LegEntity, type ItemRow, type LegDetail } from '../store/entities';
 import { nextNumber, queueLeg } from '../traffic/legs';
+import { worded } from '../traffic/write/command';
 import { leftInHour, type RelayRate } from './rate';
 import { verdict } from './verdict';
 import { held, waysOn, type Way } from './ways';
@@ -16,9 +17,14 @@ import { held, waysOn, type Way } from './ways';
 async function infoOf(manager: EntityManager, way: Way, item: ItemRow, legId: string, settings: Settings, at: Date) {
   const carriage = carriageOf(way.bearer.config);
   if (carriage.what === 'packets') {
-    const { service, far } = way.detail.relay!;
-    const behind = service ? serviceAt(service) : undefined;
-    const text = behind && far ? fillService(behind, far, way.text) : way.text;
+    const put = way.detail.service;
+    const command = put && {
+      is: 'command' as const,
+      command: put.command,
+      values: { ...put.values, text: way.text },
+      positionFirst: false,
+    };
+    const text = command ? (await worded(manager, put.address, command)).body : way.text;
     const checked = checkMessageText(text);
     if (!checked.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', checked.error.reason);
     const number = await nextNumber(manager, at);

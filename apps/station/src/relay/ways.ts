@@ -1,16 +1,19 @@
 import {
-  GATEWAY_SERVICES,
   MAX_MESSAGE_TEXT,
   mostMeshTextOctets,
   octetsOfText,
   parseStationCall,
-  phoneDigits,
-  roomInService,
-  serviceAt,
+  readField,
+  readServiceWord,
+  farOf,
+  roomFor,
+  type Service,
+  type ServiceCommand,
 } from '@tombolo/core';
 import { addressesOf, carriageOf, type Carriage, type Person } from '@tombolo/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { listPeople } from '../people/people';
+import { listServices, serviceAt } from '../services/directory';
 import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
 import {
@@ -102,10 +105,11 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
   if (item.answers) {
     const asked = await held(queries, item.answers).catch(() => null);
     const leg = asked?.legs.find((candidate) => !candidate.detail?.relay);
-    if (asked?.cameBy && leg) ways.push(...wayBack(asked.cameBy, leg, item));
+    if (asked?.cameBy && leg) ways.push(...wayBack(asked.cameBy, leg, item, await serviceAt(queries, item.sender)));
   }
 
   const people = await listPeople(queries);
+  const throughServices = (await listServices(queries)).flatMap(reachesPeople);
   const meant = meantFor(item, people);
   for (const person of meant ? [meant.person, ...people.filter((one) => one !== meant.person)] : people) {
     const [phone] = addressesOf(person, 'phone');
@@ -114,19 +118,24 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
     const text = person === meant?.person ? meant.text : textOf(item);
     const reason =
       person === meant?.person ? `The text names ${person.name}.` : `${person.name} is in your list of people.`;
-    for (const service of GATEWAY_SERVICES) {
-      const to = service.reaches === 'phone' ? phone && phoneDigits(phone) : mailTo;
-      if (!to || !modem || cameBy?.id === modem.id) continue;
-      const room = roomInService(service, to);
+    for (const { service, command, field, sort } of throughServices) {
+      const known = sort === 'phone' ? phone : mailTo;
+      const to = known === undefined ? null : readField(sort, known);
+      if (!to?.ok || !modem || cameBy?.id === modem.id) continue;
+      const far = to.value;
+      const room = roomFor(command, { [field]: far }, 'text');
       ways.push({
         bearer: modem,
         to: service.address,
         person: person.name,
-        words: `${service.reaches === 'phone' ? 'Text the phone of' : 'One-line mail to'} ${person.name} by ${service.address}`,
+        words: `${sort === 'phone' ? 'Text the phone of' : 'One-line mail to'} ${person.name} by ${service.address}`,
         reason,
         text: signed(text, item.sender, room),
         most: room,
-        detail: { relay: { person: person.name, service: service.address, far: to } },
+        detail: {
+          relay: { person: person.name, service: service.address, far },
+          service: { address: service.address, command: command.id, values: { [field]: far } },
+        },
       });
     }
     if (mailTo && mail && item.kind !== 'mail')
@@ -173,6 +182,21 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
     .slice(0, 12);
 }
 
+/** Commands that bring a text to a phone or a mailbox and ask for nothing more. */
+function reachesPeople(service: Service): {
+  service: Service;
+  command: ServiceCommand;
+  field: string;
+  sort: 'phone' | 'mail';
+}[] {
+  return service.commands.flatMap((command) => {
+    const asked = command.fields.filter(({ optional }) => !optional);
+    const far = asked.find(({ kind }) => kind === 'phone' || kind === 'mail');
+    const plain = asked.length === 2 && asked.some(({ kind }) => kind === 'text');
+    return far && plain ? [{ service, command, field: far.id, sort: far.kind as 'phone' | 'mail' }] : [];
+  });
+}
+
 const channelsOf = ({ config }: BearerRow) => {
   const carriage = carriageOf(config);
   return carriage.what === 'texts' ? carriage.channels : [];
@@ -203,11 +227,11 @@ const meshWay = (
   };
 };
 
-function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow): Way[] {
+function wayBack(cameBy: BearerRow, leg: LegRow, item: ItemRow, service: Service | null): Way[] {
   const reason = `It answers what ${leg.fromCall} sent: back along the road it came.`;
   // The service puts the number in front; the person needs the words alone.
-  const service = serviceAt(item.sender);
-  const said = service ? (new RegExp(service.answer, 'u').exec(item.body)?.groups ?? null) : null;
+  const word = service && readServiceWord(service, item.body);
+  const said = word?.proves === 'answer' ? { from: farOf(word, {}), text: word.groups.text } : null;
   const text = said?.text ?? textOf(item);
   const { what } = carriageOf(cameBy.config);
   if (what === 'texts' && leg.detail?.node) {

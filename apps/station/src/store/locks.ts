@@ -25,3 +25,5 @@ export const PEOPLE_LOCK = 7_300_006;
 export const EQUIPMENT_LOCK = 7_300_007;
 /** One change of the causes that operators added at a time. */
 export const READY_LOCK = 7_300_008;
+/** One change of the directory of services at a time. */
+export const SERVICES_LOCK = 7_300_009;

@@ -42,6 +42,8 @@ export async function queueLeg(
     detail?: LegDetail | null;
     note?: string;
     id?: string;
+    /** At once where nothing is said. */
+    dueAt?: Date;
   },
   at: Date,
 ): Promise<string> {
@@ -63,6 +65,7 @@ export async function queueLeg(
       detail: leg.detail ?? null,
     },
     at,
+    leg.dueAt,
   );
   failpoint('queue:written');
   await addEvidence(manager, {

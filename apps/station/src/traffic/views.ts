@@ -14,6 +14,7 @@ import {
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary } from '@tombolo/contract';
 import { In, type DataSource, type EntityManager } from 'typeorm';
+import { listPeople } from '../people/people';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
 import { keptPacket, type KeptReception } from '../heard/statements';
@@ -181,6 +182,42 @@ export const itemDetail = (source: DataSource, id: string, now: Date): Promise<I
   // Read piece by piece it could be answered already and waiting still.
   source.transaction('REPEATABLE READ', (manager) => detailIn(manager, id, now));
 
+/** Items of ours that an answer of a service fits alike. */
+const mayAnswer = (source: EntityManager, id: string): Promise<ItemDetail['mayAnswer']> =>
+  rowsOf(
+    source,
+    `select i.id, i.addressee, i.body from answer_offer o join leg l on l.id = o.leg_id join item i on i.id = l.item_id
+     where o.item_id = $1 order by i.created_at desc, i.id`,
+    [id],
+  );
+
+/** The item of ours that an arrived one answers, and whom of the list of people it is from, when a service stands between. */
+async function whatItAnswers(
+  source: EntityManager,
+  { direction, answers }: ItemRow,
+): Promise<Pick<ItemDetail, 'question' | 'person'>> {
+  if (direction !== 'in' || answers === null) return { question: null, person: null };
+  const [row] = await rowsOf<{ id: string; addressee: string; body: string; far: string[] | null }>(
+    source,
+    `select i.id, i.addressee, i.body,
+       (select array_agg(v.value) from leg l, jsonb_each_text(l.detail->'service'->'values') v
+        where l.item_id = i.id and l.detail ? 'service' and v.key <> 'text') as far
+     from item i where i.id = $1`,
+    [answers],
+  );
+  if (!row) return { question: null, person: null };
+  const { far, ...question } = row;
+  const digits = (text: string) => text.replace(/\D/g, '');
+  const person = (await listPeople(source)).find(({ addresses }) =>
+    addresses.some(({ sort, address }) =>
+      far?.some((one) =>
+        sort === 'phone' ? digits(one) === digits(address) : one.toLowerCase() === address.toLowerCase(),
+      ),
+    ),
+  );
+  return { question, person: far ? (person?.name ?? null) : null };
+}
+
 async function detailIn(source: EntityManager, id: string, now: Date): Promise<ItemDetail | null> {
   const item = await source.getRepository(ItemEntity).findOneBy({ id });
   if (!item) return null;
@@ -202,5 +239,8 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
     attachments,
     custody: await custodyOf(source, id),
     trace: item.trace,
+    mayAnswer: await mayAnswer(source, id),
+    ...(await whatItAnswers(source, item)),
+    command: conveying.find(({ detail }) => detail?.service && !detail.relay)?.detail?.service ?? null,
   };
 }

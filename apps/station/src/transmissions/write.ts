@@ -47,9 +47,9 @@ const insert = async (queries: Queries, wanted: NewTransmission, at: Date, nextA
   return id;
 };
 
-/** Puts a transmission in the queue: it is due at once. */
-export const queueTransmission = (queries: Queries, wanted: NewTransmission, at: Date): Promise<string> =>
-  insert(queries, wanted, at, at);
+/** Puts a transmission in the queue: it is due at once, or at `dueAt`. */
+export const queueTransmission = (queries: Queries, wanted: NewTransmission, at: Date, dueAt = at): Promise<string> =>
+  insert(queries, wanted, at, dueAt);
 
 /** Puts a transmission that belongs to no item in the queue, due at `dueAt`; its record says what it is for. */
 export async function queueByItself(
@@ -108,7 +108,7 @@ export const settle = (queries: Queries, legId: string): Promise<unknown> =>
 /** The same for all that conveys an item; `direct` spares those that hand it on elsewhere. */
 export const settleItem = (queries: Queries, itemId: string, direct: boolean): Promise<unknown> =>
   queries.query(
-    `update leg set next_at = null, held = null where item_id = $1 and role = 'convey' and (not $2 or detail is null)`,
+    `update leg set next_at = null, held = null where item_id = $1 and role = 'convey' and (not $2 or detail is null or (detail ? 'service' and not detail ? 'relay'))`,
     [itemId, direct],
   );
 

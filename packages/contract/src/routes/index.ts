@@ -13,6 +13,7 @@ import { readyRoutes } from './ready';
 import type { Route } from './route';
 import { relayRoutes } from './relays';
 import { serialRoutes } from './serial';
+import { serviceRoutes } from './services';
 import { sessionRoutes } from './sessions';
 import { stationRoutes } from './station';
 import { trackerRoutes } from './trackers';
@@ -44,5 +45,6 @@ export const routes = {
   ...emergencyRoutes,
   ...ownObjectRoutes,
   ...trackerRoutes,
+  ...serviceRoutes,
 };
 export const allRoutes: readonly Route[] = Object.values(routes);

@@ -1,5 +1,6 @@
 import { fail, ok, type Parsed } from '../result';
-import { LONGEST_LINE, pattern } from './patterns';
+import { pattern } from '../text/pattern';
+import { LONGEST_LINE } from './patterns';
 import {
   fillTemplate,
   linesOf,

@@ -1,5 +1,4 @@
 import { checkRelay, looksEncrypted, withinHours, MOST_RELAYS_TO_TARGET, type RelayCheck } from './guards';
-import { fillService, phoneDigits, readServiceWord, roomInService, serviceAt } from './services';
 
 const plain: RelayCheck = {
   toAmateurBand: true,
@@ -52,24 +51,5 @@ describe('the guards of the relay desk', () => {
     const night = { from: '22:00', until: '06:00' };
     expect(withinHours(night, '2026-11-25T23:10:00.000Z')).toBe(true);
     expect(withinHours(night, '2026-11-25T12:00:00.000Z')).toBe(false);
-  });
-});
-
-describe('a gateway service', () => {
-  const phone = serviceAt('teltxt')!;
-  it('is commanded by its template, with the room that remains', () => {
-    expect(fillService(phone, phoneDigits('+00 555 0142'), 'When does\nit run?')).toBe('005550142: When does it run?');
-    expect(roomInService(phone, '005550142')).toBe(67 - 11);
-  });
-  it('is understood: taken, refused, answered', () => {
-    expect(readServiceWord(phone, 'Text to 005550142 taken')).toEqual({ kind: 'accepted', to: '005550142' });
-    expect(readServiceWord(phone, 'Not sent: unknown number')).toEqual({ kind: 'refused', reason: 'unknown number' });
-    expect(readServiceWord(phone, '005550142: Tomorrow 0700')).toEqual({
-      kind: 'answer',
-      from: '005550142',
-      text: 'Tomorrow 0700',
-    });
-    expect(readServiceWord(phone, 'hello')).toBeNull();
-    expect(serviceAt('QT1NC')).toBeUndefined();
   });
 });

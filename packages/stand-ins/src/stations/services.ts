@@ -9,10 +9,12 @@ import {
   SOONEST_OVER_DIGIPEATERS_S,
   type Packet,
 } from '@tombolo/core';
-import { answers } from '@tombolo/scenario';
 import type { Radio } from '../radio/channel';
 import type { World } from '../sim/world';
+import { createDistrictDesk } from './district-desk';
+import { createGroupServer, type WriteTo } from './group-server';
 import { GENERIC_DESTINATION, onPacket, packetFrom, sendPacket } from './packets';
+import { createPhone, createPost } from './phone-and-post';
 
 const PATH = ['WIDE1-1', 'WIDE2-1'];
 const TRIES = 4;
@@ -55,28 +57,24 @@ export function runServices(world: World, radio: Radio): void {
     attempt(1);
   };
 
-  const phone = (from: string, text: string) => {
-    const found = /^(\d{4,20}): (.+)$/.exec(text);
-    if (!found) return write('TELTXT', from, 'Not sent: write number, colon, text');
-    const [, number] = found as unknown as [string, string];
-    if (!number.startsWith('00555')) return write('TELTXT', from, 'Not sent: no such number');
-    write('TELTXT', from, `Text to ${number} taken`);
-    const answer = answers[number];
-    if (answer)
-      world.after(answer.afterS * 1000, () => write('TELTXT', from, `${number}: ${answer.text}`.slice(0, 67)));
+  const by =
+    (service: string): WriteTo =>
+    (to, text) =>
+      write(service, to, text);
+  const desk = createDistrictDesk(world, gateway, by('ASKDSK'));
+  const services: Record<string, (from: string, text: string) => void> = {
+    TELTXT: createPhone(world, by('TELTXT')),
+    POSTBX: createPost(by('POSTBX')),
+    ROLLCL: createGroupServer(world, by('ROLLCL')),
+    ASKDSK: desk.serve,
   };
-  const post = (from: string, text: string) => {
-    const found = /^([^\s@]+@[^\s@]+\.example): (.+)$/.exec(text);
-    if (!found) return write('POSTBX', from, 'Not sent: write address, colon, text');
-    write('POSTBX', from, `Mail to ${found[1]} taken`);
-  };
-  const services: Record<string, (from: string, text: string) => void> = { TELTXT: phone, POSTBX: post };
 
   onPacket(radio, (packet: Packet) => {
+    desk.hear(packet);
     const information = decodeInformation(packet.info, packet.destination);
     if (!information.ok || !('addressee' in information.value)) return;
     const data = information.value;
-    const serve = services[data.addressee];
+    const serve = Object.hasOwn(services, data.addressee) ? services[data.addressee] : undefined;
     if (!serve) return;
     const { source } = packet;
     if (data.kind === 'ack' || data.kind === 'rej') {

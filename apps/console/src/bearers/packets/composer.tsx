@@ -1,13 +1,11 @@
-import { DEFAULT_TIMING, MAX_MESSAGE_TEXT, parseStationCall, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
+import { MAX_MESSAGE_TEXT, parseStationCall, PATH_SCHOOLS, type PathSchool } from '@tombolo/core';
 import {
   addressesOf,
-  carriageOf,
   locksOf,
   ownStation,
   personNamed,
   sendsPackets,
   transmitLocks,
-  type BearerView,
   type Person,
   type StationView,
 } from '@tombolo/contract';
@@ -26,7 +24,8 @@ import type { DraftChange, DraftView } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
-import { planText, type Transmitter } from './plan';
+import { service } from './service/composer';
+import { planText, transmitterOf } from './plan';
 import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
 
@@ -160,15 +159,6 @@ function RadioText() {
 const heardByCall = (stations: readonly StationView[]): string[] =>
   stations.map(({ call }) => call).filter((call) => parseStationCall(call).ok);
 
-/** Figures are those of the modem it goes over; of the usual one while there is none. */
-function transmitterOf(modem: BearerView | undefined): Transmitter {
-  const carriage = modem && carriageOf(modem.config);
-  return {
-    txDelayMs: carriage?.what === 'packets' ? carriage.txDelayMs : DEFAULT_TIMING.txDelayMs,
-    frequencyHz: modem?.tuned?.frequencyHz ?? null,
-  };
-}
-
 /** Length and cost in one line. */
 export function lengthWords(octets: number, airTimeS: number | null, channelTimeS: number | null): string {
   const length = `${octets} of ${MAX_MESSAGE_TEXT} characters`;
@@ -251,4 +241,10 @@ function PhraseChips({ add }: { add: (phrase: string) => void }) {
   );
 }
 
-export const packets: Composer = { id: 'radio', title: 'Packet radio', always: true, Form: RadioText };
+export const packets: Composer = {
+  id: 'radio',
+  title: 'Packet radio',
+  always: true,
+  Form: RadioText,
+  further: [service],
+};

@@ -13,7 +13,7 @@ import {
   type PathAdvice,
   type PathSchool,
 } from '@tombolo/core';
-import type { StationView } from '@tombolo/contract';
+import { carriageOf, type BearerView, type StationView } from '@tombolo/contract';
 import type { DraftView } from '../../drafts/draft';
 
 export interface Plan {
@@ -51,6 +51,15 @@ const VIA_WORDS: Readonly<Record<PathSchool | 'own', string>> = {
 export interface Transmitter {
   readonly txDelayMs: number;
   readonly frequencyHz: number | null;
+}
+
+/** Figures are those of the modem it goes over; of the usual one while there is none. */
+export function transmitterOf(modem: BearerView | undefined): Transmitter {
+  const carriage = modem && carriageOf(modem.config);
+  return {
+    txDelayMs: carriage?.what === 'packets' ? carriage.txDelayMs : DEFAULT_TIMING.txDelayMs,
+    frequencyHz: modem?.tuned?.frequencyHz ?? null,
+  };
 }
 
 /** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */

@@ -20,6 +20,7 @@ import { CustodyList } from './custody-list';
 import { EvidenceList } from './evidence-list';
 import { itemAsText } from './item-as-text';
 import { ItemState } from './item-state';
+import { CommandAgain, Question } from './question';
 import { RelayDesk } from './relay-desk';
 
 /** What can be done with an item now. */
@@ -127,6 +128,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         {data.causeway && width > 0 ? <Causeway road={data.causeway} width={Math.min(width, 620)} large /> : null}
       </View>
       <ItemState item={data} />
+      <Question item={data} />
 
       {held ? <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice> : null}
       {act.isError ? (
@@ -150,6 +152,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
             }}
           />
         ) : null}
+        {data.command ? <CommandAgain command={data.command} /> : null}
         {actionsFor(data).map((action) => (
           <Button
             key={action}

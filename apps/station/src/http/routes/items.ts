@@ -47,7 +47,10 @@ export function itemRoutes(context: StationContext): Router {
     return transmission;
   });
   serve(router, routes.queueItem, async ({ body, response }) => {
-    const isNew = await queueItem(database, body, await context.settings(), now());
+    const settings = await context.settings();
+    const usesPosition = body.content.is === 'command' && body.content.positionFirst;
+    const position = usesPosition ? (await context.positionNow()).position : settings.position;
+    const isNew = await queueItem(database, body, { ...settings, position }, now());
     failpoint('queue:stored');
     context.wakeOutbox();
     const item = await detail(body.id);

@@ -9,6 +9,8 @@ export interface NodeSighting {
   readonly bearerId: string | null;
   readonly frame: MeshFrame;
   readonly isNewPacket: boolean;
+  /** Addresses of services, which no node is called by. */
+  readonly services: ReadonlySet<string>;
 }
 
 /** How a frame came: over hops that nobody signs. */
@@ -27,7 +29,7 @@ const pathOf = ({ hops, sender }: MeshFrame): HeardPath => ({
 /** What a frame adds to what is known of its sender: that it was heard, and what it announces of itself. */
 export function sightNode(
   before: Draft | null,
-  { atMs, words, bearerId, frame, isNewPacket }: NodeSighting,
+  { atMs, words, bearerId, frame, isNewPacket, services }: NodeSighting,
 ): { state: Draft; point: PlacedPoint | null } {
   const draft = before ?? unheard(frame.sender, 'node', frame.sender, null);
   const path = pathOf(frame);
@@ -37,7 +39,7 @@ export function sightNode(
   const content = openContent(frame);
   if (!content?.ok || content.value.kind !== 'announcement') return { state: draft, point: null };
   const { tag, name, carrier, position, batteryPercent } = content.value;
-  draft.name = calledName(tag, frame.sender);
+  draft.name = calledName(tag, frame.sender, services);
   draft.comment = [draft.name === tag ? '' : `calls itself ${tag}`, name, carrier ? 'carrier' : 'terminal']
     .filter((part) => part !== '')
     .join(', ');

@@ -1,5 +1,6 @@
 import { blocksOf, rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
+import { serviceAddresses } from '../../services/directory';
 import type { Stored } from '../store-heard';
 import { sightNode } from './node-sighting';
 import {
@@ -32,6 +33,7 @@ export interface StationFold {
   write(queries: Queries, changedAt: Date): Promise<void>;
 }
 
+const NONE: ReadonlySet<string> = new Set();
 /** More states than this are not kept once they are written. */
 const MOST_STATES = 50_000;
 
@@ -52,7 +54,8 @@ export function createStationFold(): StationFold {
         [...keys].filter((key) => !states.has(key)),
       ))
         states.set(call, state);
-      for (const row of stored) fold(row, states, points);
+      const services = stored.some(({ understood }) => understood.mesh) ? await serviceAddresses(queries) : NONE;
+      for (const row of stored) fold(row, states, points, services);
       for (const key of keys) if (states.has(key)) changed.add(key);
     },
     takePoints() {
@@ -86,7 +89,12 @@ function keysOf(stored: readonly Stored[]): Set<string> {
   return keys;
 }
 
-function fold({ understood, packetId, isNewPacket }: Stored, states: Map<string, Draft>, points: TrailRow[]): void {
+function fold(
+  { understood, packetId, isNewPacket }: Stored,
+  states: Map<string, Draft>,
+  points: TrailRow[],
+  services: ReadonlySet<string>,
+): void {
   const { packet, path, heard, words, information, mesh } = understood;
   if (packetId === null) return;
   const put = (call: string, { state, point }: { state: Draft; point: PlacedPoint | null }) => {
@@ -95,7 +103,10 @@ function fold({ understood, packetId, isNewPacket }: Stored, states: Map<string,
   };
   if (mesh) {
     const { heardAtMs: atMs, bearerId } = heard;
-    put(mesh.sender, sightNode(states.get(mesh.sender) ?? null, { atMs, words, bearerId, frame: mesh, isNewPacket }));
+    put(
+      mesh.sender,
+      sightNode(states.get(mesh.sender) ?? null, { atMs, words, bearerId, frame: mesh, isNewPacket, services }),
+    );
   }
   if (!packet || !path) return;
   const sighting: Sighting = {

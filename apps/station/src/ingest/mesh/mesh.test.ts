@@ -23,6 +23,7 @@ import {
   type MeshStation,
 } from '../../testing/mesh-station';
 import { listPerson } from '../../testing/listed';
+import { keepServices, PHONE } from '../../testing/services';
 import { meshText } from '../../testing/written';
 
 let rig: MeshStation;
@@ -97,6 +98,7 @@ describe('a text in the mesh', () => {
   });
 
   it('under a key that is not ours is shown as such, garbage and stale messages are ignored', async () => {
+    await keepServices(api, PHONE);
     await node.hear({
       content: { kind: 'text', n: '1', text: 'x' },
       channel: { ...RELIEF, key: new Uint8Array(32).fill(9) },
@@ -250,6 +252,7 @@ describe('what the mesh hears', () => {
   });
 
   it('of a node whose tag could pass for a station or a service bears its number', async () => {
+    await keepServices(api, PHONE);
     for (const [i, tag] of ['QT1NC', 'TELTXT'].entries()) {
       const sender = `0BAD-000${i}`;
       const announcement = {

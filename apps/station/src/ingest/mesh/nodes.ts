@@ -2,6 +2,7 @@ import { openContent } from '@tombolo/core';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs } from './config';
+import { serviceAddresses } from '../../services/directory';
 import { calledName } from './name';
 
 /** The tag of a node, or its number while it has not told one. */
@@ -13,17 +14,21 @@ export async function nameOf(queries: Queries, bearerId: string, node: string): 
   return row?.tag ?? node;
 }
 
+const NONE: ReadonlySet<string> = new Set();
+
 /** What receptions tell of nodes: that they were heard, how well, and what they announced. */
 export async function noteNodes(queries: Queries, stored: readonly Stored[]): Promise<void> {
   const own = new Set<string>();
   if (stored.some(({ understood }) => understood.mesh !== null))
     for (const [bearerId, { node }] of await meshConfigs(queries)) own.add(`${bearerId}/${node}`);
+  const services =
+    own.size > 0 || stored.some(({ understood }) => understood.mesh) ? await serviceAddresses(queries) : NONE;
   for (const { understood } of stored) {
     const { mesh, heard } = understood;
     if (!mesh || heard.bearerId === null || own.has(`${heard.bearerId}/${mesh.sender}`)) continue;
     const content = openContent(mesh);
     const told = content?.ok && content.value.kind === 'announcement' ? content.value : null;
-    if (told) await nameItems(queries, heard.bearerId, mesh.sender, calledName(told.tag, mesh.sender));
+    if (told) await nameItems(queries, heard.bearerId, mesh.sender, calledName(told.tag, mesh.sender, services));
     await queries.query(
       `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, snr_db, hops, last_at)
        values ($1,$2,coalesce($3,$2),coalesce($4,''),coalesce($5,false),$6,$7,$8,$9,$10,$11)
@@ -35,7 +40,7 @@ export async function noteNodes(queries: Queries, stored: readonly Stored[]): Pr
       [
         heard.bearerId,
         mesh.sender,
-        told ? calledName(told.tag, mesh.sender) : null,
+        told ? calledName(told.tag, mesh.sender, services) : null,
         told ? storable(told.name) : null,
         told?.carrier ?? null,
         told?.position?.latitude ?? null,
@@ -69,9 +74,10 @@ export async function noteKnown(
   nodes: readonly KnownNode[],
   nowMs: number,
 ): Promise<void> {
+  const services = await serviceAddresses(queries);
   for (const node of nodes) {
     if (node.node === own) continue;
-    await nameItems(queries, bearerId, node.node, calledName(node.tag, node.node));
+    await nameItems(queries, bearerId, node.node, calledName(node.tag, node.node, services));
     await queries.query(
       `insert into mesh_node (bearer_id, node, tag, name, carrier, latitude, longitude, battery_percent, last_at)
          values ($1,$2,$3,$4,$5,$6,$7,$8,$9)
@@ -81,7 +87,7 @@ export async function noteKnown(
       [
         bearerId,
         node.node,
-        calledName(node.tag, node.node),
+        calledName(node.tag, node.node, services),
         storable(node.name),
         node.carrier,
         node.latitude,

@@ -1,5 +1,8 @@
-import { readServiceWord, serviceAt, wrappedProperly, type Information } from '@tombolo/core';
-import { rowsOf, type Queries } from '../../store/database';
+import { farOf, readServiceWord, wrappedProperly, type Information } from '@tombolo/core';
+import { noteBelongs } from '../../services/belongs';
+import { serviceAt } from '../../services/directory';
+import { provesSomething, questionsFor } from '../../services/questions';
+import type { Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { settle, settleItem } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
@@ -7,12 +10,6 @@ import { answeredTry } from './proof';
 
 export type Message = Extract<Information, { kind: 'message' }>;
 type Answer = Extract<Information, { kind: 'ack' | 'rej' }>;
-
-interface OutgoingLeg {
-  item_id: string;
-  leg_id: string;
-  attempt: number | null;
-}
 
 /** Over the air anybody can use any call: what a packet's source says is a claim. */
 const underCall = (call: string) => `under the call ${call}`;
@@ -29,7 +26,7 @@ export async function noteAnswer(
   const leg = await answeredTry(queries, row, { from, number });
   if (!leg) return;
   // A service that acknowledges has taken the text; the person behind it has not read it yet.
-  const ladder = { ack: serviceAt(from) ? 'accepted' : 'delivered', rej: 'refused' } as const;
+  const ladder = { ack: (await serviceAt(queries, from)) ? 'accepted' : 'delivered', rej: 'refused' } as const;
   await addEvidence(queries, {
     key: `${ladder[kind]}:${leg.leg_id}:${row.packetId}`,
     itemId: leg.item_id,
@@ -52,49 +49,44 @@ export async function noteAnswer(
   touched.add(leg.item_id);
 }
 
-/** An answer from a phone or a mailbox may take a day. (Common practice, no source.) */
-const ANSWER_WINDOW_MS = 24 * 3600_000;
+/** What a text from a service tells of others: which it answers, whether it needs nobody, and what it may answer. */
+export interface ServiceNews {
+  readonly answers: string | null;
+  readonly settled: boolean;
+  /** Transmissions that it fits alike; somebody says which it belongs to. */
+  readonly offered: readonly string[];
+}
+export const NO_NEWS: ServiceNews = { answers: null, settled: false, offered: [] };
 
 /**
- * What a gateway service says about a text that went through it: taken further, refused, or the far side's answer.
- * Gives the item that is answered.
+ * What a gateway service says about a text that went through it: taken further, refused, or an answer. It is evidence of the one question
+ * that it fits; of several that it fits alike it is evidence of none until somebody says which.
  */
 export async function noteServiceWord(
   queries: Queries,
   row: Stored,
   message: Message,
   touched: Set<string>,
-): Promise<{ answers: string | null; settled: boolean }> {
+): Promise<ServiceNews> {
   const { packet, outer, heard, line, path } = row.understood;
-  const service = wrappedProperly(outer!) ? serviceAt(packet!.source) : undefined;
-  const word = service ? readServiceWord(service, message.text) : null;
-  if (!service || !word) return { answers: null, settled: false };
-  const far = word.kind === 'answer' ? word.from : word.kind === 'accepted' ? word.to : null;
-  const [leg] = await rowsOf<OutgoingLeg>(
-    queries,
-    `select l.item_id, l.id as leg_id, a.n as attempt from leg l join attempt a on a.leg_id = l.id
-     where l.role = 'convey' and l.to_call = $1 and a.intended_at > $3 and a.intended_at <= $4
-       and ($2::text is null or l.detail->'relay'->>'far' = $2 or l.detail is null)
-     order by l.created_at desc, a.intended_at desc limit 1`,
-    [service.address, far, new Date(heard.heardAtMs - ANSWER_WINDOW_MS), new Date(heard.heardAtMs)],
-  );
-  if (!leg) return { answers: null, settled: false };
-  const kind = word.kind === 'answer' ? 'answered' : word.kind === 'accepted' ? 'handed on' : 'refused';
-  await addEvidence(queries, {
-    key: `${kind}:${leg.leg_id}:${row.packetId}`,
-    itemId: leg.item_id,
-    legId: leg.leg_id,
-    attempt: leg.attempt,
-    kind,
+  const service = wrappedProperly(outer!) ? await serviceAt(queries, packet!.source) : null;
+  const word = service && readServiceWord(service, message.text);
+  if (!service || !word || !provesSomething(word)) return NO_NEWS;
+  const [question, ...others] = await questionsFor(queries, service, word, heard.heardAtMs);
+  if (!question) return NO_NEWS;
+  if (others.length > 0) return { ...NO_NEWS, offered: [question, ...others].map(({ legId }) => legId) };
+  await noteBelongs(queries, question, {
+    proves: word.proves,
+    by: word.proves === 'answer' ? (farOf(word, question.values) ?? service.address) : service.address,
+    text: message.text,
+    service: service.address,
     at: new Date(heard.heardAtMs),
     bearer: heard.bearerId,
-    by: word.kind === 'answer' ? word.from : service.address,
     via: path!.via,
     raw: line,
-    note: `${message.text} (said ${underCall(service.address)})`,
     packetId: row.packetId,
   });
-  await settle(queries, leg.leg_id);
-  touched.add(leg.item_id);
-  return { answers: word.kind === 'answer' ? leg.item_id : null, settled: word.kind !== 'answer' };
+  touched.add(question.itemId);
+  const answer = word.proves === 'answer' || word.proves === 'told';
+  return { answers: answer ? question.itemId : null, settled: !answer, offered: [] };
 }

@@ -7,7 +7,7 @@ import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 import { answerPath } from './answer-path';
 import { answerQuery } from './answer-query';
-import { noteAnswer, noteServiceWord, type Message } from './answers';
+import { NO_NEWS, noteAnswer, noteServiceWord, type Message } from './answers';
 import { keepArrived } from './arrived';
 
 export interface OwnTrafficContext {
@@ -73,7 +73,7 @@ export async function receive(
     });
   } else {
     const refused = decision.action !== 'store';
-    const word = refused ? { answers: null, settled: false } : await noteServiceWord(queries, row, message, touched);
+    const { offered, ...word } = refused ? NO_NEWS : await noteServiceWord(queries, row, message, touched);
     if (!refused) await fileTakenAfterAll(queries, sender, own, message.text, heardAt);
     itemId = await keepArrived(queries, row, {
       kind: 'text',
@@ -85,6 +85,11 @@ export async function receive(
       refused,
       ...word,
     });
+    for (const legId of offered)
+      await queries.query('insert into answer_offer (item_id, leg_id) values ($1, $2) on conflict do nothing', [
+        itemId,
+        legId,
+      ]);
   }
   touched.add(itemId);
   if (heard.importId !== null) return;

@@ -4,6 +4,7 @@ import * as hearing from './hearing';
 import * as keeping from './keeping';
 import * as objects from './objects';
 import * as ready from './ready';
+import * as services from './services';
 import * as settings from './settings';
 import * as trackers from './trackers';
 import * as traffic from './traffic';
@@ -22,10 +23,11 @@ export {
   StandingRuleEntity,
   type StandingRuleRow,
 } from './settings';
+export { AnswerOfferEntity, ServiceEntity } from './services';
 export { TrackerEntity, TrackerFeedEntity } from './trackers';
 export { ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from './traffic';
 
 /** Every table of the database; a test compares them with what the migrations made. */
-export const entities = [air, bearers, hearing, keeping, objects, ready, settings, trackers, traffic].flatMap(
+export const entities = [air, bearers, hearing, keeping, objects, ready, services, settings, trackers, traffic].flatMap(
   (subject) => Object.values(subject),
 );

@@ -1,5 +1,5 @@
 import type { ItemKind, Precedence } from '@tombolo/contract';
-import type { EvidenceKind, PathHop, RetryPolicy, Standing } from '@tombolo/core';
+import type { EvidenceKind, PathHop, RetryPolicy, ServiceQuestion, Standing } from '@tombolo/core';
 import {
   bigint,
   counted,
@@ -83,6 +83,8 @@ export interface LegDetail {
   readonly boardNumber?: string;
   /** Envelope identifier of a mail, known to us and the gateway alone. */
   readonly envelope?: string;
+  /** A command to a service, as it was put together: its answers are told by it. */
+  readonly service?: ServiceQuestion;
   /** A leg that hands an item on: for whom in the end, and by which service. */
   readonly relay?: {
     readonly person: string | null;

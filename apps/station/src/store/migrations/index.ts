@@ -10,6 +10,7 @@ import { OwnObjects } from './own-objects';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { ReadyCheck } from './ready-check';
+import { Services } from './services';
 import { SessionRecord } from './session-record';
 import { SettingsParted } from './settings-parted';
 import { Trackers } from './trackers';
@@ -33,4 +34,5 @@ export const migrations = [
   Emergencies,
   OwnObjects,
   Trackers,
+  Services,
 ];

@@ -3,15 +3,18 @@ import type { EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
 import { rowsOf } from '../../store/database';
 import { nextNumber } from '../legs';
+import { worded } from './command';
 import { addressed, type Prepare } from './prepared';
 
 /** A text by packet radio; it goes out at once. */
 export const byPackets: Prepare<'packets'> = async (manager, written) => {
   const { way, content, own, at } = written;
   const to = addressed(written);
+  const command = content.is === 'command' ? await worded(manager, to, content) : null;
+  const body = content.is === 'command' ? command!.body : content.body;
   const number = way.askAcknowledgement ? await nextNumber(manager, at) : null;
   const replyAck = number === null ? undefined : await owedReplyAck(manager, to, at);
-  const info = encodeMessage({ addressee: to, text: content.body, number, replyAck });
+  const info = encodeMessage({ addressee: to, text: body, number, replyAck });
   if (!info.ok) throw new ProblemError(422, 'text', 'The text cannot be sent', info.error.reason);
   const frame = frameToSend(own, way.path, info.value);
   if (!frame.ok) throw new ProblemError(422, 'path', 'The frame cannot be built', frame.error.reason);
@@ -20,11 +23,11 @@ export const byPackets: Prepare<'packets'> = async (manager, written) => {
       kind: 'text',
       sender: own,
       addressee: to,
-      body: content.body,
+      body,
       number,
       acknowledgementAsked: way.askAcknowledgement,
     },
-    leg: { path: way.path, info: info.value },
+    leg: { path: way.path, info: info.value, ...(command && { detail: { service: command.question } }) },
   };
 };
 

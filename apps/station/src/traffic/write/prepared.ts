@@ -1,14 +1,10 @@
-import type { Settings, Way, WrittenItem } from '@tombolo/contract';
-import type { Carriage, Content } from '@tombolo/contract';
+import type { Carriage, Content, CONTENTS_OF, Settings, Way, WrittenItem } from '@tombolo/contract';
 import type { EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
 import type { ItemRow, LegDetail } from '../../store/entities';
 
 type By = Way['by'];
-type ContentOf<W extends By> = Extract<
-  Content,
-  { is: W extends 'mail' ? 'mail' : W extends 'messages' ? 'message' : 'text' }
->;
+type ContentOf<W extends By> = Extract<Content, { is: (typeof CONTENTS_OF)[W][number] }>;
 
 /** What was written for one way, with what its bearer carries. */
 export interface Written<W extends By> {

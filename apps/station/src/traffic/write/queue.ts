@@ -1,14 +1,20 @@
-import { carriageOf, locksOf, ownStation, type Carriage, type Settings, type WrittenItem } from '@tombolo/contract';
+import { ownStation, type Settings, type WrittenItem } from '@tombolo/contract';
+import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
-import { BearerEntity, ItemEntity, type ItemRow } from '../../store/entities';
+import { ItemEntity, type ItemRow } from '../../store/entities';
 import { noteOurAnswer, queueLeg } from '../legs';
 import { addressOf } from './address';
 import { byMail } from './by-mail';
 import { byMessages } from './by-messages';
 import { byPackets } from './by-packets';
 import { byTexts } from './by-texts';
+import { chosen } from './chosen';
+import { ownPositionIn } from './own-position';
 import type { Prepare, Prepared, Written } from './prepared';
+
+/** A service that uses where we were last gets our position first: what was written is due so much later. */
+const BEHIND_POSITION_MS = 3000;
 
 /** How something is written for each way. */
 const WAYS = { packets: byPackets, texts: byTexts, messages: byMessages, mail: byMail };
@@ -51,6 +57,7 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
         [item.id, name, type, content],
       );
     const { leg } = prepared;
+    const behindPosition = await sendPositionFirst(manager, wanted, settings, at);
     await queueLeg(
       manager,
       { ...item, sender: leg.from ?? item.sender, addressee: leg.to ?? item.addressee },
@@ -61,6 +68,7 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
         policy: { ...settings.retry, ...(leg.once && { tries: 1 }), until: wanted.deadline },
         detail: leg.detail,
         note: leg.note,
+        dueAt: behindPosition,
       },
       at,
     );
@@ -68,37 +76,20 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
     return true;
   });
 
-/** What the chosen bearer carries: it must carry what was written, and be allowed to. */
-export async function chosen(
+/** Queues our position before a command that uses it; gives when the command is due, nothing where no position goes first. */
+async function sendPositionFirst(
   manager: EntityManager,
-  { by, bearerId }: Pick<WrittenItem['way'], 'by' | 'bearerId'>,
+  { content, way }: WrittenItem,
   settings: Settings,
-): Promise<Carriage> {
-  const bearer = await manager.getRepository(BearerEntity).findOneBy({ id: bearerId });
-  if (!bearer)
-    throw new ProblemError(
-      422,
-      'no-such-bearer',
-      'That bearer does not exist',
-      `There is no bearer “${bearerId}” any more.`,
-    );
-  const carriage = carriageOf(bearer.config);
-  if (carriage.what !== by)
-    throw new ProblemError(
-      422,
-      'wrong-way',
-      'That bearer does not carry it',
-      `“${bearer.name}” carries ${carriage.what}, not ${by}.`,
-    );
-  const locks = locksOf(bearer.config.kind, settings);
-  if (locks.length > 0)
-    throw new ProblemError(
-      409,
-      'transmit-locked',
-      'The transmitter is locked',
-      `${locks.join(' ')} Nothing was queued; answer this in Settings and send again.`,
-    );
-  return carriage;
+  at: Date,
+): Promise<Date | undefined> {
+  if (content.is !== 'command' || !content.positionFirst || way.by !== 'packets') return undefined;
+  const { bearerId, path } = way;
+  await ownPositionIn(manager, { id: randomUUID(), bearerId, path, ambiguity: 0, comment: '' }, settings, at, {
+    note: 'our position, before a text that uses it',
+    unlessWaiting: true,
+  });
+  return new Date(at.getTime() + BEHIND_POSITION_MS);
 }
 
 const itemOf = ({ id, precedence, answers }: WrittenItem, { item }: Prepared, at: Date): ItemRow => ({

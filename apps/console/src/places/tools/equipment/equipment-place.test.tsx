@@ -1,8 +1,8 @@
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { EQUIPMENT_FORMAT, type KeptPieceView } from '@tombolo/contract';
+import { EQUIPMENT_FORMAT, equipmentFile, type KeptPieceView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
-import { readEquipmentText } from './equipment-file-box';
+import { readFileText } from '../file-box';
 import { EquipmentPlace } from './equipment-place';
 import { pieceForm, writtenOf } from './piece-written';
 import { HAND_HELD, WHIP } from '../../../testing/equipment';
@@ -128,12 +128,12 @@ describe('the list of equipment', () => {
 
   it('reads a file that fits, and says what is wrong with another', () => {
     const file = { format: EQUIPMENT_FORMAT, version: 1, pieces: [HAND_HELD, WHIP] };
-    expect(readEquipmentText(JSON.stringify(file))).toEqual({ file });
-    expect(readEquipmentText('<html>')).toEqual({ fault: 'It is no JSON.' });
-    expect(readEquipmentText(JSON.stringify({ ...file, format: 'other' }))).toEqual({
+    expect(readFileText(JSON.stringify(file), equipmentFile)).toEqual({ file });
+    expect(readFileText('<html>', equipmentFile)).toEqual({ fault: 'It is no JSON.' });
+    expect(readFileText(JSON.stringify({ ...file, format: 'other' }), equipmentFile)).toEqual({
       fault: 'format: a file of the format “tombolo-equipment”',
     });
-    expect(readEquipmentText(JSON.stringify({ ...file, pieces: [WHIP] }))).toEqual({
+    expect(readFileText(JSON.stringify({ ...file, pieces: [WHIP] }), equipmentFile)).toEqual({
       fault: 'pieces.0: what “Whip” belongs to is not on the list',
     });
   });

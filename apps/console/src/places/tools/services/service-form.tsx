@@ -1,0 +1,315 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import type { KeptService } from '@tombolo/contract';
+import { serviceRoutes } from '@tombolo/contract/routes/services';
+import { FIELD_KINDS, PROVES } from '@tombolo/core';
+import { useState } from 'react';
+import {
+  Controller,
+  useFieldArray,
+  useForm,
+  type Control,
+  type UseFormSetValue,
+  type UseFormWatch,
+} from 'react-hook-form';
+import { View } from 'react-native';
+import { ask } from '../../../live/ask';
+import { useChange } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Chips } from '../../../ui/chips';
+import { CheckRow } from '../../../ui/choice';
+import { Faults, toFirstFault } from '../../../ui/faults';
+import { FormField } from '../../../ui/form-field';
+import { Notice } from '../../../ui/page';
+import { Body, Heading } from '../../../ui/text';
+import {
+  BLANK_COMMAND,
+  fieldsFor,
+  KIND_WORDS,
+  PROVES_WORDS,
+  serviceForm,
+  writtenOf,
+  type ServiceForm as Form,
+} from './written-service';
+
+type Output = ReturnType<typeof serviceForm.parse>;
+type FormControl = Control<Form, unknown, Output>;
+
+const LABELS = {
+  address: 'Address',
+  name: 'Name',
+  purpose: 'What it is good for',
+  reached: 'How it is reached',
+  title: 'Title',
+  id: 'Short name',
+  template: 'What is sent',
+  pattern: 'Pattern',
+  withinMin: 'Answer within',
+  leftBy: 'Ended by',
+  cautions: 'Cautions',
+  offers: 'Offered',
+  of: 'Answers',
+} as const;
+
+/** A service: how it is called, what it is told, and what its answers prove. */
+export function ServiceForm({ service, leave }: { service: KeptService | null; leave: () => void }) {
+  const { control, handleSubmit, watch, setValue, formState } = useForm<Form, unknown, Output>({
+    resolver: zodResolver(serviceForm),
+    defaultValues: writtenOf(service),
+    mode: 'onBlur',
+  });
+  const [tried, setTried] = useState(false);
+  const commands = useFieldArray({ control, name: 'commands' });
+  const answers = useFieldArray({ control, name: 'answers' });
+  const keep = useChange(
+    (changed: Output) =>
+      ask(serviceRoutes.keepService, {
+        params: { address: changed.address },
+        body: { service: changed, revision: service?.revision ?? null },
+      }),
+    ['services'],
+  );
+  const submit = () => {
+    setTried(true);
+    void handleSubmit((changed) => keep.mutate(changed, { onSuccess: leave }), toFirstFault)();
+  };
+  return (
+    <View>
+      <Heading level={2}>{service ? `Change ${service.name}` : 'Add a service'}</Heading>
+      {service ? (
+        <Body
+          soft
+          style={{ marginBottom: 8 }}
+        >{`Texts to ${service.address}. At another address it is another service: add it.`}</Body>
+      ) : (
+        <FormField
+          control={control}
+          name="address"
+          label="Address"
+          mono
+          autoCapitalize="characters"
+          hint="What a text to it is addressed to, one to nine characters"
+        />
+      )}
+      <FormField control={control} name="name" label="Name" />
+      <FormField control={control} name="purpose" label="What it is good for" />
+      <FormField
+        control={control}
+        name="reached"
+        label="How it is reached"
+        hint="Such as: behind QT1GW-10. May be left out"
+      />
+      {commands.fields.map((command, n) => (
+        <CommandFields
+          key={command.id}
+          control={control}
+          watch={watch}
+          setValue={setValue}
+          n={n}
+          remove={commands.fields.length > 1 ? () => commands.remove(n) : null}
+        />
+      ))}
+      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+        <Button
+          title="Add a command"
+          kind="plain"
+          onPress={() => commands.append({ ...BLANK_COMMAND, id: `send${commands.fields.length + 1}` })}
+        />
+      </View>
+      <Heading level={2}>What its answers prove</Heading>
+      <Body soft style={{ marginBottom: 8 }}>
+        The first pattern that finds something counts. A group that is named like a field, such as (?&lt;to&gt;\d+),
+        tells which of your texts is answered.
+      </Body>
+      {answers.fields.map((answer, n) => (
+        <View key={answer.id} role="group" aria-label={`Answer ${n + 1}`} style={{ marginBottom: 12 }}>
+          <FormField
+            control={control}
+            name={`answers.${n}.pattern`}
+            label={`Pattern ${n + 1}`}
+            mono
+            autoCapitalize="none"
+          />
+          <Controller
+            control={control}
+            name={`answers.${n}.proves`}
+            render={({ field: { value, onChange } }) => (
+              <Chips
+                label={`Pattern ${n + 1} proves`}
+                options={PROVES.map((id) => ({ id, title: PROVES_WORDS[id].title }))}
+                value={value}
+                onChange={onChange}
+              />
+            )}
+          />
+          <FormField
+            control={control}
+            name={`answers.${n}.of`}
+            label={`Answers which commands, pattern ${n + 1}`}
+            mono
+            autoCapitalize="none"
+            hint="Their short names with commas between; empty for all"
+          />
+          <View style={{ alignItems: 'flex-start' }}>
+            <Button title="Remove the pattern" about={String(n + 1)} kind="plain" onPress={() => answers.remove(n)} />
+          </View>
+        </View>
+      ))}
+      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+        <Button
+          title="Add a pattern"
+          kind="plain"
+          onPress={() => answers.append({ pattern: '^', proves: 'taken', of: '' })}
+        />
+      </View>
+      <Faults errors={formState.errors} tried={tried} labels={LABELS} />
+      {keep.isError ? (
+        <Notice kind="alarm" title="Not kept; what you entered is still here">
+          {keep.error.message}
+        </Notice>
+      ) : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Button title={service ? 'Save the service' : 'Add to the directory'} busy={keep.isPending} onPress={submit} />
+        <Button title="Leave it" kind="plain" onPress={leave} />
+      </View>
+    </View>
+  );
+}
+
+interface CommandFieldsProps {
+  control: FormControl;
+  watch: UseFormWatch<Form>;
+  setValue: UseFormSetValue<Form>;
+  n: number;
+  remove: (() => void) | null;
+}
+
+function CommandFields({ control, watch, setValue, n, remove }: CommandFieldsProps) {
+  const at = `commands.${n}` as const;
+  const fields = watch(`${at}.fields`);
+  const number = n + 1;
+  return (
+    <View role="group" aria-label={`Command ${number}`} style={{ marginBottom: 16 }}>
+      <Heading level={2}>{`Command ${number}`}</Heading>
+      <FormField control={control} name={`${at}.title`} label={`Title of command ${number}`} />
+      <FormField
+        control={control}
+        name={`${at}.id`}
+        label={`Short name of command ${number}`}
+        mono
+        autoCapitalize="none"
+        hint="A small letter first, without blanks"
+      />
+      <Controller
+        control={control}
+        name={`${at}.template`}
+        render={() => (
+          <FormField
+            control={control}
+            name={`${at}.template`}
+            label={`What is sent by command ${number}`}
+            mono
+            autoCapitalize="none"
+            hint="Fields in braces, such as {to}: {text}. What stands in [brackets] is left out while its field is empty"
+          />
+        )}
+      />
+      <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+        <Button
+          title="Take its fields from this"
+          about={`command ${number}`}
+          kind="plain"
+          onPress={() => setValue(`${at}.fields`, fieldsFor(watch(`${at}.template`), fields))}
+        />
+      </View>
+      {fields.map((field, m) => (
+        <View
+          key={field.id}
+          role="group"
+          aria-label={`Field ${field.id} of command ${number}`}
+          style={{ marginBottom: 8 }}
+        >
+          <FormField control={control} name={`${at}.fields.${m}.title`} label={`{${field.id}} is called`} />
+          {field.id === 'text' ? null : (
+            <>
+              <Controller
+                control={control}
+                name={`${at}.fields.${m}.kind`}
+                render={({ field: { value, onChange } }) => (
+                  <Chips
+                    label={`{${field.id}} takes`}
+                    options={FIELD_KINDS.filter((kind) => kind !== 'text').map((id) => ({
+                      id: id as string,
+                      title: KIND_WORDS[id],
+                    }))}
+                    value={value}
+                    onChange={onChange}
+                  />
+                )}
+              />
+              <FormField
+                control={control}
+                name={`${at}.fields.${m}.offers`}
+                label={`Offered for {${field.id}}`}
+                hint="What is entered most, with commas between. May be left out"
+              />
+            </>
+          )}
+        </View>
+      ))}
+      <Switch
+        control={control}
+        name={`${at}.asksAcknowledgement`}
+        label="Asking for an acknowledgement helps"
+        number={number}
+      />
+      <Switch control={control} name={`${at}.positionFirst`} label="It uses where we were heard last" number={number} />
+      <FormField
+        control={control}
+        name={`${at}.withinMin`}
+        label={`Answer within, min, command ${number}`}
+        mono
+        inputMode="numeric"
+      />
+      <FormField
+        control={control}
+        name={`${at}.leftBy`}
+        label={`Ended by, command ${number}`}
+        mono
+        autoCapitalize="none"
+        hint="Short name of the command that ends what this begins. May be left out"
+      />
+      <FormField
+        control={control}
+        name={`${at}.cautions`}
+        label={`Cautions of command ${number}`}
+        multiline
+        hint="One a line"
+      />
+      {remove ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <Button title="Remove the command" about={String(number)} kind="plain" onPress={remove} />
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+const Switch = ({
+  control,
+  name,
+  label,
+  number,
+}: {
+  control: FormControl;
+  name: `commands.${number}.${'asksAcknowledgement' | 'positionFirst'}`;
+  label: string;
+  number: number;
+}) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field: { value, onChange } }) => (
+      <CheckRow label={`${label}, command ${number}`} checked={value} onChange={onChange} />
+    )}
+  />
+);
