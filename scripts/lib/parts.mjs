@@ -5,6 +5,8 @@ const FIRST_WAIT_MS = 500;
 const LONGEST_WAIT_MS = 30_000;
 /** One that ran this long had begun well: the next failure is a new one. */
 const RAN_WELL_MS = 60_000;
+/** The line in which the district says that it is ready holds all that the demo begins with. */
+const MOST_LINE = 200_000;
 
 /**
  * Keeps programs running: one that ends is started again, after growing waits, for as long as it takes – whoever leans on it in a
@@ -34,7 +36,7 @@ export function keepParts({ say }) {
         child.stdin.on('error', () => undefined);
         let line = '';
         child.stdout.on('data', (data) => {
-          line = (line + data).slice(-4000);
+          line = (line + data).slice(-MOST_LINE);
           const found = ready.exec(line);
           if (!found) return;
           line = '';

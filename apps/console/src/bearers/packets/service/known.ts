@@ -1,4 +1,4 @@
-import { addressesOf, ownStation, type BearerView, type Person, type Settings } from '@tombolo/contract';
+import { addressesOf, ownStation, type Person, type Settings } from '@tombolo/contract';
 import { locatorOf, type FieldKind, type ServiceField } from '@tombolo/core';
 
 /** What could stand in a field, and by what words it is offered. */
@@ -11,7 +11,6 @@ export interface Offer {
 export interface Known {
   readonly settings: Settings;
   readonly people: readonly Person[];
-  readonly modem: BearerView | undefined;
 }
 
 const MOST_OFFERED = 6;
@@ -33,10 +32,9 @@ const OF_KIND: Readonly<Partial<Record<FieldKind, (known: Known) => readonly Off
     const locator = position && locatorOf(position);
     return locator ? [{ words: `${locator}, where we are`, value: locator }] : [];
   },
-  frequency: ({ modem }) => {
-    const hz = modem?.tuned?.frequencyHz;
-    return hz ? [{ words: `${hz / 1e6}, the packet channel`, value: String(hz / 1e6) }] : [];
-  },
+  // The one that is listened to by voice: on the packet channel nobody calls.
+  frequency: ({ settings: { voiceMHz } }) =>
+    voiceMHz === null ? [] : [{ words: `${voiceMHz}, where we listen`, value: String(voiceMHz) }],
 };
 
 /** What is offered for a field: what its service names, then what is known here; nothing of what stands there already. */

@@ -120,7 +120,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
   useEffect(() => nextFieldByEnter(form.current as unknown as HTMLElement), []);
   const modems = bearers.data?.filter(({ config, enabled }) => sendsPackets(config) && enabled) ?? [];
   const modem = modems.find(({ state }) => state.link === 'up') ?? modems[0];
-  const known: Known = { settings, people: people.data ?? [], modem };
+  const known: Known = { settings, people: people.data ?? [] };
   const typed = { ...draft.values, text: draft.body };
   const filled = fillCommand(command, typed);
   const faults = filled.ok ? {} : filled.faults;

@@ -1,0 +1,177 @@
+import type { Page } from 'playwright-core';
+import { settled, violationsInAllLights } from './testing/checker';
+import { startRig, type Rig, type Size } from './testing/rig';
+
+const SIZES: readonly Size[] = ['phone', 'wide'];
+
+/** Presses, and counts how often: what is typed does not count. */
+function pressing(page: Page) {
+  const counted = {
+    taps: 0,
+    async press(name: string | RegExp) {
+      await page.getByRole('button', { name, exact: true }).click();
+      counted.taps++;
+    },
+    async enter(field: string, words: string) {
+      await page.getByRole('textbox', { name: field, exact: true }).click();
+      counted.taps++;
+      await page.keyboard.type(words);
+    },
+  };
+  return counted;
+}
+const item = (page: Page, words: RegExp) =>
+  page.getByRole('heading', { name: words }).first().waitFor({ timeout: 60_000 });
+
+describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
+  let rig: Rig;
+  beforeAll(async () => {
+    rig = await startRig();
+    await rig.api('/settings', {
+      method: 'PATCH',
+      body: {
+        licenceConfirmed: true,
+        antennaConfirmed: true,
+        retry: { firstS: 3, factor: 1.5, capS: 8, tries: 8, jitter: 0.2 },
+      },
+    });
+  }, 150_000);
+  afterAll(() => rig.stop(), 60_000);
+
+  it('bring a text to a phone in four taps besides the text, and its answer to the question', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    const by = pressing(page);
+    await by.press('By a service');
+    await by.press('Phone text');
+    await by.press('Ferry Office');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('When do you run again?');
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
+    await page.getByText('TELTXT: 005550142: When do you run again?', { exact: true }).waitFor();
+    await by.press(/^Send by 144\.390 MHz/);
+    expect(by.taps).toBeLessThanOrEqual(4);
+    await item(page, /^(handed on by TELTXT|answered by 005550142)$/);
+    // The answer is told of while another page is open, and leads back to what it answers.
+    await page.getByRole('link', { name: 'Chart', exact: true }).click();
+    await page
+      .getByText(/^From TELTXT: an item needs you\.$/)
+      .or(page.getByText(/more items need you\.$/))
+      .waitFor({ state: 'attached', timeout: 60_000 });
+    await page.getByRole('link', { name: /^Traffic/ }).click();
+    await page
+      .getByRole('link', { name: /from TELTXT.*Not before tomorrow 0700Z/ })
+      .first()
+      .click({ timeout: 60_000 });
+    await page.getByText('From Ferry Office, by TELTXT', { exact: true }).waitFor();
+    await page.getByRole('link', { name: 'It answers “005550142: When do you run again?”' }).click();
+    await item(page, /^answered by 005550142$/);
+    await context.close();
+  }, 200_000);
+
+  it('send a mail behind our position, and say when it was taken', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    const by = pressing(page);
+    await by.press('By a service');
+    await by.press('One-line mail');
+    await by.press('Ferry Office');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('62 people at the school');
+    await by.press('Send our position, then this');
+    await item(page, /^handed on by POSTBX$/);
+    const { rows } = await rig.api<{ rows: { evidence: { note: string | null; kind: string; at: string }[] }[] }>(
+      '/transmissions',
+    );
+    const report = rows.find(({ evidence }) =>
+      evidence.some(({ note }) => note?.includes('before a text that uses it')),
+    )!;
+    expect(report.evidence.some(({ kind }) => kind === 'sent')).toBe(true);
+    await context.close();
+  }, 200_000);
+
+  it('let a group be joined with two chips and left with one', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    const by = pressing(page);
+    await by.press('By a service');
+    await by.press('Groups');
+    await by.press('SOUNDNET');
+    await by.press(/^Send by/);
+    await item(page, /^handed on by ROLLCL$/);
+    await page.getByRole('link', { name: 'Write', exact: true }).click();
+    await by.press('By a service');
+    await by.press('Leave a group: SOUNDNET');
+    await page.getByText('ROLLCL: OUT SOUNDNET', { exact: true }).waitFor();
+    await by.press(/^Send by/);
+    await item(page, /^handed on by ROLLCL$/);
+    await page.waitForFunction(
+      async () => (await (await fetch('/api/v1/services/joined')).json()).length === 0,
+      undefined,
+      { timeout: 20_000, polling: 200 },
+    );
+    await context.close();
+  }, 200_000);
+
+  it('tell what is missing before it is sent, and spot an activity in five taps', async () => {
+    const { page, context } = await rig.open(size, '/write');
+    const by = pressing(page);
+    await by.press('By a service');
+    await by.press('District desk');
+    await by.enter('Reference of the place', 'hs-014');
+    // Enter leads to the next field.
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('ssb');
+    const send = page.getByRole('button', { name: /^Send by/ });
+    // It answers, although it cannot be sent yet.
+    await send.click({ force: true });
+    await page.getByText('Frequency, MHz: it is missing.', { exact: true }).waitFor();
+    await page.getByRole('textbox', { name: 'Frequency, MHz', exact: true }).fill('7,185');
+    await page.getByText('ASKDSK: SPOT AT HS-014 ON 7.185 BY SSB', { exact: true }).waitFor();
+    await by.press(/^Send by/);
+    expect(by.taps).toBeLessThanOrEqual(5);
+    await item(page, /^handed on by ASKDSK$/);
+    await context.close();
+  }, 200_000);
+
+  it('are kept in a directory, which a file carries elsewhere', async () => {
+    const { page, context } = await rig.open(size, '/tools/services');
+    await page.getByText('TELTXT · behind QT1GW-10', { exact: true }).waitFor();
+    const file = {
+      format: 'tombolo services',
+      version: 1,
+      services: [
+        {
+          address: 'TIDETB',
+          name: 'Tide table',
+          purpose: 'High water',
+          commands: [
+            {
+              id: 'at',
+              title: 'Ask',
+              template: 'AT {place}',
+              fields: [{ id: 'place', title: 'Place', kind: 'place' }],
+            },
+          ],
+        },
+      ],
+    };
+    const take = (content: object) =>
+      page.getByLabel('Services file', { exact: true }).setInputFiles({
+        name: 'tide.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(JSON.stringify(content)),
+      });
+    await take({ ...file, services: [{ ...file.services[0], commands: [] }] });
+    await page.getByText('services.0.commands: at least one command', { exact: true }).waitFor();
+    await take(file);
+    await page.getByText('TIDETB', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Change: Tide table', exact: true }).click();
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
+    await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Tides');
+    await page.getByRole('button', { name: 'Save the service', exact: true }).click();
+    await page.getByRole('button', { name: 'Change: Tides', exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Remove: Tides', exact: true }).click();
+    await page.getByRole('button', { name: 'Put back: Tides', exact: true }).click();
+    await page.getByRole('button', { name: 'Change: Tides', exact: true }).waitFor();
+    await context.close();
+  }, 200_000);
+});
