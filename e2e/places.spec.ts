@@ -28,6 +28,7 @@ const PLACES = [
   '/tools/settings',
   '/tools/people',
   '/tools/services',
+  '/tools/phrases',
   '/start',
   '/start?step=licence',
   '/start?step=where',

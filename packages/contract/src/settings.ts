@@ -8,6 +8,7 @@ import {
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
+import { phraseDecks } from './phrases';
 import { beaconPlan } from './beacon';
 import { ownEmergency } from './emergency';
 import { goesOut } from './own-objects';
@@ -99,6 +100,8 @@ export const stationSettings = z.object({
   answerQueries: z.boolean(),
   /** How others draw us: table and code of the symbol. */
   symbol: z.string().refine((text) => symbolOf(text) !== null, 'a table and a code, such as /['),
+  /** What is written again and again; null for the usual phrases. */
+  phraseDecks: phraseDecks.nullable(),
   /** What our status says; empty for nothing. */
   statusText: z
     .string()
@@ -147,6 +150,7 @@ const defaultStation: StationSettings = {
   voiceMHz: null,
   answerQueries: false,
   symbol: OWN_SYMBOLS[0],
+  phraseDecks: null,
   statusText: '',
 };
 export const defaultSettings: Settings = { ...defaultOperator, ...defaultStation };

@@ -11,6 +11,7 @@ import { View } from 'react-native';
 import { useBearers, useMeshNodes, usePeople, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { PhraseChips } from '../../phrases/phrase-chips';
 import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
@@ -129,6 +130,7 @@ function MeshText() {
         error={text.ok || draft.body === '' ? undefined : text.error.reason}
         hint={costs.filter(Boolean).join(' · ')}
       />
+      <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
       {radio ? null : (
         <Notice kind="alarm" title="No frequency is set">
           It waits until the frequency and the modem setting of the mesh are set, under Bearers.

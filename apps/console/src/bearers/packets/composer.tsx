@@ -10,15 +10,15 @@ import {
   type StationView,
 } from '@tombolo/contract';
 import { useMemo } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { useBearers, usePeople, useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
-import { useLook } from '../../ui/look';
 import { Offers } from '../../ui/offers';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
+import { PhraseChips } from '../../phrases/phrase-chips';
 import { Body } from '../../ui/text';
 import type { DraftChange, DraftView } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
@@ -28,8 +28,6 @@ import { service } from './service/composer';
 import { planText, transmitterOf } from './plan';
 import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
-
-const PHRASES = ['All well', 'Need', 'Copied', 'On my way', 'Standing by', 'Please confirm'];
 
 /** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
 function RadioText() {
@@ -77,9 +75,7 @@ function RadioText() {
         error={plan.textProblem ?? undefined}
         hint={lengthWords(plan.octets, plan.airTimeS, plan.channelTimeS)}
       />
-      <PhraseChips
-        add={(phrase) => draft.change({ body: draft.body === '' ? phrase : `${draft.body.trimEnd()} ${phrase}` })}
-      />
+      <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
 
       <Choice<DraftView['school']>
         label="Path"
@@ -212,31 +208,6 @@ function AddresseeField({
           draft.change({ addressee: addressesOf(personNamed(name, people)!, 'call')[0]!, answers: null })
         }
       />
-    </View>
-  );
-}
-
-function PhraseChips({ add }: { add: (phrase: string) => void }) {
-  const look = useLook();
-  return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}>
-      {PHRASES.map((phrase) => (
-        <Pressable
-          key={phrase}
-          role="button"
-          aria-label={`Add “${phrase}”`}
-          onPress={() => add(phrase)}
-          style={{
-            minHeight: 48,
-            paddingHorizontal: 12,
-            justifyContent: 'center',
-            borderBottomWidth: 2,
-            borderBottomColor: look.sand,
-          }}
-        >
-          <Body>{phrase}</Body>
-        </Pressable>
-      ))}
     </View>
   );
 }

@@ -54,6 +54,7 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
     tools: [
       { title: 'People', icon: 'account-outline', href: '/tools/people' },
       { title: 'Services', icon: 'book-open-outline', href: '/tools/services' },
+      { title: 'Phrases', icon: 'pencil-outline', href: '/tools/phrases' },
       { title: 'Standing rules', icon: 'transfer-right', href: '/tools/rules' },
       { title: 'Repeating', icon: 'transit-connection-variant', href: '/tools/repeating' },
     ],

@@ -12,6 +12,7 @@ import { View } from 'react-native';
 import { useDraft } from '../../../drafts/drafts';
 import { useBearers, usePeople, useSettings, useStations } from '../../../live/queries';
 import { useJoined, useServices } from '../../../live/services';
+import { PhraseChips } from '../../../phrases/phrase-chips';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { Chips } from '../../../ui/chips';
@@ -178,7 +179,9 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
                       : undefined
                 }
               />
-              {isText ? null : (
+              {isText ? (
+                <PhraseChips text={value} change={change} />
+              ) : (
                 <FieldOffers label={field.title} offers={offersFor(field, known, value)} choose={change} />
               )}
             </View>
