@@ -65,6 +65,17 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     await page.getByText('From Ferry Office, by TELTXT', { exact: true }).waitFor();
     await page.getByRole('link', { name: 'It answers “005550142: When do you run again?”' }).click();
     await item(page, /^answered by 005550142$/);
+    // Both stand in one thread, under the name of whom they are with.
+    await page.getByRole('link', { name: 'All that passed with 005550142' }).click();
+    await page.getByRole('heading', { name: 'With Ferry Office', level: 1 }).waitFor();
+    const lines = page.getByRole('link', { name: /When do you run again\?|Not before tomorrow 0700Z/ });
+    await page
+      .getByRole('link', { name: /^from TELTXT.*Not before tomorrow 0700Z/ })
+      .last()
+      .waitFor();
+    expect(await lines.count()).toBeGreaterThanOrEqual(2);
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
     await context.close();
   }, 200_000);
 

@@ -13,6 +13,8 @@ export const flag = z.enum(['true', 'false']).transform((text) => text === 'true
 
 export const itemsQuery = z.object({
   text: z.string().trim().max(100).optional(),
+  /** All that passed with somebody: by a call, another address, a group, or a name of the list of people. */
+  with: z.string().trim().min(1).max(254).optional(),
   filed: flag.optional(),
   direction: z.enum(['out', 'in']).optional(),
   limit: page.limit,

@@ -75,7 +75,8 @@ export const api = {
   waypointsNow: () => ask(positionRoutes.waypointsNow, {}),
   positionNow: () => ask(positionRoutes.positionNow, {}),
   changeSettings: (body: SettingsChange) => ask(stationRoutes.changeSettings, { body }),
-  items: (query: { text?: string; before?: string | null; limit?: number }) => ask(trafficRoutes.items, { query }),
+  items: (query: { with?: string; text?: string; before?: string | null; limit?: number }) =>
+    ask(trafficRoutes.items, { query }),
   openItems: () => ask(trafficRoutes.openItems, {}),
   transmissions: (query: { before?: string | null; limit?: number }) => ask(trafficRoutes.transmissions, { query }),
   item: (id: string) => ask(trafficRoutes.item, { params: { id } }),

@@ -6,6 +6,8 @@ import { api } from './api';
 export const itemKeys = {
   lists: ['items'],
   search: (text: string) => ['items', 'search', text] as const,
+  /** Whether an item belongs to it only the station can say. */
+  conversation: (who: string, text: string) => ['items', 'with', who, text] as const,
   open: ['items', 'open'] as const,
   one: (id: string) => ['item', id] as const,
 };
@@ -91,7 +93,7 @@ async function placeIn(client: QueryClient, queryKey: readonly unknown[], item: 
     return;
   }
   const pages = client.getQueryData<Pages>(queryKey);
-  const placed = pages && pagesWith(pages, item, queryKey[2] === '');
+  const placed = pages && pagesWith(pages, item, queryKey[1] === 'search' && queryKey[2] === '');
   if (placed) client.setQueryData(queryKey, placed);
   else await client.invalidateQueries({ queryKey, exact: true }, { cancelRefetch: false });
 }

@@ -249,6 +249,11 @@ const paged = <T>(queryKey: readonly unknown[], load: (before: string | null) =>
 
 export const useItems = (text = '') =>
   useInfiniteQuery(paged(itemKeys.search(text), (before) => api.items({ text, before, limit: 100 })));
+/** All that passed with somebody, over every bearer. */
+export const useConversation = (who: string, text = '') =>
+  useInfiniteQuery(
+    paged(itemKeys.conversation(who, text), (before) => api.items({ with: who, text, before, limit: 100 })),
+  );
 /** What went out, or waits to, and belongs to no item. */
 export const useTransmissions = () =>
   useInfiniteQuery(paged(['transmissions'], (before) => api.transmissions({ before, limit: 50 })));

@@ -1,6 +1,7 @@
 import type { itemsQuery } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { z } from 'zod';
+import { counterpartOf, PASSED_WITH } from './conversation';
 import { ItemEntity, type ItemRow } from '../store/entities';
 
 /** Items newest first; one more than asked for, to tell whether there is a next page. */
@@ -12,6 +13,7 @@ export async function listItems(source: DataSource, query: z.output<typeof items
       pattern,
     });
   }
+  if (query.with) items.andWhere(PASSED_WITH, { ...(await counterpartOf(source, query.with)) });
   if (query.direction) items.andWhere('item.direction = :direction', { direction: query.direction });
   if (query.filed !== undefined) items.andWhere(`item.filed_at is ${query.filed ? 'not ' : ''}null`);
   if (query.before) {

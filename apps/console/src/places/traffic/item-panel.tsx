@@ -52,6 +52,10 @@ function wayOf(item: ItemDetail, bearers: readonly BearerView[]): string | undef
   return kind && consoleKind(kind).composer?.id;
 }
 
+/** Whom it was with in the end: a person behind a service, a group, or the station. */
+const whoOf = ({ person, command, direction, sender, addressee }: ItemDetail): string =>
+  person ?? command?.values.to ?? command?.values.group ?? (direction === 'in' ? sender : addressee);
+
 const CAUSEWAY_MEANING =
   'Dotted: planned. Thin line: sent. Half filled: heard repeated. Filled: accepted. Rim: acknowledged from beyond; a broken rim is inferred. Gap: given up.';
 
@@ -165,6 +169,14 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       </View>
 
       {arrived ? <RelayDesk item={data} /> : null}
+
+      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Button
+          title={`All that passed with ${whoOf(data)}`}
+          kind="plain"
+          href={`/traffic/with?who=${encodeURIComponent(whoOf(data))}`}
+        />
+      </View>
 
       <Heading level={2}>What proves it</Heading>
       <EvidenceList

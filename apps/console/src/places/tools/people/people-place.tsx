@@ -107,6 +107,12 @@ function PersonRow({ person, busy, change, remove }: PersonRowProps) {
         <Body soft>{[...ways, person.licensed ? 'licensed' : 'no licence'].join(' · ')}</Body>
       </View>
       <View style={{ flexDirection: 'row', gap: 8 }}>
+        <Button
+          title="What passed"
+          about={person.name}
+          kind="plain"
+          href={`/traffic/with?who=${encodeURIComponent(person.name)}`}
+        />
         <Button title="Change" about={person.name} kind="plain" onPress={change} />
         <Button title="Remove" about={person.name} kind="plain" busy={busy} onPress={remove} />
       </View>

@@ -1,0 +1,154 @@
+import type { ItemSummary } from '@tombolo/contract';
+import { router } from 'expo-router';
+import { useDeferredValue, useMemo, useState } from 'react';
+import { FlatList, View } from 'react-native';
+import { useDrafts } from '../../../drafts/drafts';
+import { useBearers, useConversation, usePeople } from '../../../live/queries';
+import { useReadMarks, useUnread } from '../../../live/read-marks';
+import { Button } from '../../../ui/button';
+import { Causeway } from '../../../ui/causeway';
+import { Field } from '../../../ui/field';
+import { Link } from '../../../ui/link';
+import { useLook } from '../../../ui/look';
+import { Empty, Trouble, Waiting } from '../../../ui/page';
+import { TakeAlong } from '../../../ui/take-along';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { utcTime } from '../../../ui/time';
+import { useNow } from '../../../ui/clock';
+import { personOf, waysTo } from './ways-to';
+
+/** All that passed with one station, person or group, over every bearer, newest first; and the ways to write to them. */
+export function ConversationPlace({ who }: { who: string }) {
+  const [search, setSearch] = useState('');
+  const wanted = useDeferredValue(search.trim());
+  const items = useConversation(who, wanted);
+  const people = usePeople();
+  const bearers = useBearers();
+  const writeTo = useDrafts((store) => store.writeTo);
+  const { read, sinceMs, markRead } = useReadMarks();
+  const rows = useMemo(() => items.data?.pages.flatMap((page) => page.rows) ?? [], [items.data]);
+  const person = personOf(who, people.data ?? []);
+  const ways = waysTo(
+    who,
+    people.data ?? [],
+    bearers.data ?? [],
+    rows.find(({ direction }) => direction === 'in'),
+  );
+  const unread = rows.filter(
+    ({ id, direction, filedAt, createdAt }) =>
+      direction === 'in' && filedAt === null && Date.parse(createdAt) > sinceMs && !read.includes(id),
+  );
+  return (
+    <FlatList
+      style={{ flex: 1 }}
+      data={rows}
+      keyExtractor={({ id }) => id}
+      ListHeaderComponent={
+        <View style={{ padding: 16, paddingBottom: 8 }}>
+          <Heading level={1}>{`With ${person?.name ?? who}`}</Heading>
+          <Body soft style={{ marginBottom: 12 }}>
+            {person
+              ? person.addresses.map(({ address }) => address).join(' · ')
+              : 'Not on the list of people: known by this address alone.'}
+          </Body>
+          <View
+            role="group"
+            aria-label="Write"
+            style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}
+          >
+            {ways.map(({ way, title, addressee }, n) => (
+              <Button
+                key={way}
+                title={`Write by ${title[0]!.toLowerCase()}${title.slice(1)}`}
+                about={addressee}
+                kind={n === 0 ? 'main' : 'plain'}
+                onPress={() => router.navigate(`/write?draft=${writeTo({ addressee, way, answers: null })}`)}
+              />
+            ))}
+            {unread.length > 0 ? (
+              <Button
+                title={`Read up to here`}
+                about={`${unread.length} new`}
+                kind="plain"
+                onPress={() => unread.forEach(({ id }) => markRead(id))}
+              />
+            ) : null}
+          </View>
+          <Field label="Search in this" value={search} onChangeText={setSearch} />
+          {rows.length > 0 ? <TakeAlong text={conversationAsText(rows)} about="what is shown of it" print /> : null}
+          {items.isPending ? <Waiting what="what passed" /> : null}
+          {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
+        </View>
+      }
+      ListEmptyComponent={
+        items.data ? (
+          <View style={{ padding: 16 }}>
+            <Empty icon="swap-horizontal" title={wanted ? 'Nothing matches' : 'Nothing passed yet'}>
+              {wanted ? 'Try another word.' : 'What is sent to them or comes from them appears here.'}
+            </Empty>
+          </View>
+        ) : null
+      }
+      renderItem={({ item }) => <Line item={item} />}
+      ListFooterComponent={
+        items.hasNextPage ? (
+          <View style={{ padding: 16 }}>
+            <Button
+              title="Show older"
+              kind="plain"
+              busy={items.isFetchingNextPage}
+              onPress={() => void items.fetchNextPage()}
+            />
+          </View>
+        ) : null
+      }
+    />
+  );
+}
+
+/** What passed as plain text, oldest first: to paste elsewhere, whole dates in UTC. */
+export const conversationAsText = (rows: readonly ItemSummary[]): string =>
+  `${[...rows]
+    .reverse()
+    .map(
+      ({ createdAt, direction, sender, addressee, subject, body, status }) =>
+        `${createdAt.slice(0, 10)} ${createdAt.slice(11, 16)}Z ${direction === 'out' ? `to ${addressee}` : `from ${sender}`}: ${subject ? `${subject} – ` : ''}${body} [${status.words}]`,
+    )
+    .join('\n')}\n`;
+
+/** One line: who said it, all of its words, its road and how far it came. */
+function Line({ item }: { item: ItemSummary }) {
+  const look = useLook();
+  const now = useNow(60_000);
+  const unread = useUnread(item);
+  const ours = item.direction === 'out';
+  return (
+    <Link
+      href={`/traffic/${item.id}`}
+      style={{
+        paddingVertical: 10,
+        paddingHorizontal: 13,
+        gap: 4,
+        borderBottomWidth: 1,
+        borderBottomColor: look.rule,
+        borderLeftWidth: 3,
+        borderLeftColor: ours ? look.sand : look.tide,
+      }}
+    >
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Mono bold>{ours ? `to ${item.addressee}` : `from ${item.sender}`}</Mono>
+        <Mono soft>{utcTime(item.createdAt, now)}</Mono>
+      </View>
+      <Body bold={unread}>
+        {unread ? 'New: ' : ''}
+        {item.subject ? `${item.subject} – ${item.body}` : item.body}
+      </Body>
+      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+        {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
+        <Body soft style={{ flex: 1 }}>
+          {item.status.words}
+        </Body>
+      </View>
+    </Link>
+  );
+}
