@@ -12,6 +12,7 @@ import { logSearch } from './log-search';
 import { longLists } from './long-lists';
 import { mesh } from './mesh';
 import { ready } from './ready';
+import { answers } from './services';
 import { secondConsole } from './second-console';
 import { start } from './start';
 import { truth } from './truth/truth';
@@ -33,6 +34,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   killed,
   large,
   truth,
+  answers,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */
