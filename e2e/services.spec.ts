@@ -54,9 +54,9 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     // The answer is told of while another page is open, and leads back to what it answers.
     await page.getByRole('link', { name: 'Chart', exact: true }).click();
     await page
-      .getByText(/^From TELTXT: an item needs you\.$/)
-      .or(page.getByText(/more items need you\.$/))
-      .waitFor({ state: 'attached', timeout: 60_000 });
+      .getByRole('region', { name: 'News' })
+      .getByRole('link', { name: /^From TELTXT: an item needs you\.$|^\d+ more items need you\.$/ })
+      .waitFor({ timeout: 60_000 });
     await page.getByRole('link', { name: /^Traffic/ }).click();
     await page
       .getByRole('link', { name: /from TELTXT.*Not before tomorrow 0700Z/ })

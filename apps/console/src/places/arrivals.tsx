@@ -1,8 +1,12 @@
 import type { ItemSummary } from '@tombolo/contract';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
+import { create } from 'zustand';
 import { useOpenItems } from '../live/queries';
-import { Spoken } from '../ui/text';
+import { Button } from '../ui/button';
+import { Link, type Address } from '../ui/link';
+import { useLook } from '../ui/look';
+import { Body, Spoken } from '../ui/text';
 
 /** What came within this time is told in one sentence. */
 const TOGETHER_MS = 3000;
@@ -15,13 +19,24 @@ export function arrivalWords(items: readonly Pick<ItemSummary, 'direction' | 'se
   return first.direction === 'in' ? `From ${first.sender}: an item needs you.` : `To ${first.addressee}: it needs you.`;
 }
 
-/** Tells whoever listens what came to need somebody, calmly: once for all that came together. */
-export function Arrivals() {
+interface Told {
+  readonly words: string;
+  /** Where it leads: to the item, or to all of them. */
+  readonly href: Address;
+  /** Counted, so that the same sentence is said again for the next one. */
+  readonly count: number;
+  /** Shown until it is followed, closed, or Traffic is looked at. */
+  readonly shown: boolean;
+}
+const NOTHING: Told = { words: '', href: '/traffic', count: 0, shown: false };
+const useTold = create<Told>()(() => NOTHING);
+
+/** Tells what came to need somebody, calmly: once for all that came together, to whoever listens and, while another place is open, to the eye. */
+export function Arrivals({ path }: { path: string }) {
   const { data } = useOpenItems();
   const known = useRef<ReadonlySet<string> | null>(null);
   const fresh = useRef<ItemSummary[]>([]);
-  // Counted, so that the same sentence is said again for the next one.
-  const [told, setTold] = useState({ words: '', count: 0 });
+  const { words, href, count, shown } = useTold();
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEffect(() => {
     if (!data) return;
@@ -32,20 +47,59 @@ export function Arrivals() {
     if (fresh.current.length === 0) return;
     timer.current ??= setTimeout(() => {
       timer.current = null;
-      const words = arrivalWords(fresh.current);
+      const [first, ...others] = fresh.current;
+      useTold.setState({
+        words: arrivalWords(fresh.current),
+        href: first && others.length === 0 ? `/traffic/${first.id}` : '/traffic',
+        count: useTold.getState().count + 1,
+        shown: true,
+      });
       fresh.current = [];
-      setTold(({ count }) => ({ words, count: count + 1 }));
     }, TOGETHER_MS);
   }, [data]);
   useEffect(
     () => () => {
       if (timer.current) clearTimeout(timer.current);
+      useTold.setState(NOTHING);
     },
     [],
   );
+  const looking = path.startsWith('/traffic');
+  useEffect(() => {
+    if (looking) useTold.setState({ shown: false });
+  }, [looking, count]);
   return (
-    <View role="status" aria-live="polite">
-      <Spoken key={told.count}>{told.words}</Spoken>
+    <>
+      <View role="status" aria-live="polite">
+        <Spoken key={count}>{words}</Spoken>
+      </View>
+      {shown && !looking ? <News words={words} href={href} /> : null}
+    </>
+  );
+}
+
+/** Above the place, as other news of the station are. */
+function News({ words, href }: { words: string; href: Address }) {
+  const look = useLook();
+  return (
+    <View
+      role="region"
+      aria-label="News"
+      style={{
+        flexDirection: 'row',
+        alignItems: 'center',
+        paddingLeft: 12,
+        backgroundColor: look.leaf,
+        borderBottomWidth: 1,
+        borderBottomColor: look.tide,
+      }}
+    >
+      <Link href={href} style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}>
+        <Body bold style={{ color: look.tide }}>
+          {words}
+        </Body>
+      </Link>
+      <Button title="Close" about="this news" kind="plain" onPress={() => useTold.setState({ shown: false })} />
     </View>
   );
 }

@@ -99,7 +99,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <LockedBanner />
         <OwnEmergencyBanner />
         <AlarmBanner />
-        <Arrivals />
+        <Arrivals path={path} />
         {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </View>
