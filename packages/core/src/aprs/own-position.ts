@@ -8,6 +8,9 @@ export const MOST_POSITION_COMMENT_OCTETS = 43;
 /** What fits behind a position with course and speed (ch. 8). */
 export const MOST_MOVING_COMMENT_OCTETS = 36;
 
+/** What some digital-voice gateways pass of a comment; the rest is cut off there. (Common practice, no source.) */
+export const MOST_VOICE_GATEWAY_COMMENT_OCTETS = 27;
+
 /** Digits of the minutes that are left blank on purpose, the last ones first (Protocol Reference 1.0.1, ch. 6, position ambiguity). */
 export const AMBIGUITIES = [0, 1, 2, 3, 4] as const;
 export type Ambiguity = (typeof AMBIGUITIES)[number];

@@ -34,11 +34,32 @@ const trails = [
   { call: 'QT3TK-14', steps: [1, 2, 3, 4] },
   { call: 'HIDDEN', steps: [1, 2, 3, 4] },
 ];
+const unit = (name: string, more: object) => ({
+  unit: name,
+  name,
+  latitude: 41.2,
+  longitude: -43.3,
+  at: '2026-11-25T08:00:00.000Z',
+  batteryPercent: null,
+  emergency: false,
+  symbol: '/[',
+  showBattery: false,
+  bridged: false,
+  stale: false,
+  ...more,
+});
+const UNITS = [
+  unit('SHOWN', {}),
+  unit('ON AIR', { bridged: true }),
+  unit('OLD', { bridged: true, stale: true }),
+  unit('mesh 01D1-0005', {}),
+];
 const pane = async (more: Partial<Parameters<typeof MapPane>[0]> = {}) => {
   const asked = stationAnswers({
     'GET /api/v1/trails': { body: trails },
     'GET /api/v1/maps': { body: [] },
     'GET /api/v1/heard-links': { body: [] },
+    'GET /api/v1/trackers': { body: { feed: null, askedAt: null, fault: null, units: UNITS } },
   });
   const selected: (string | null)[] = [];
   renderPiece(
@@ -69,6 +90,11 @@ afterEach(() => {
 });
 
 describe('the map and its tools', () => {
+  it('shows trackers that nobody heard, but not those that are on the air as objects', async () => {
+    await pane();
+    await waitFor(() => expect(given!.trackers.map(({ name }) => name)).toEqual(['SHOWN', 'OLD']));
+  });
+
   it('shows trails of what is shown, asks for links when they are wanted, and is moved by its tools', async () => {
     useChart.getState().change({ layers: { ...useChart.getState().layers, trails: true, links: false } });
     const { asked } = await pane();

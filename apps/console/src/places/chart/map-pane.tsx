@@ -6,6 +6,7 @@ import { Pressable, View } from 'react-native';
 import { api } from '../../live/api';
 import { followDevice, leaveDevice, useDevicePosition } from '../../live/device-position';
 import { useHeardLinks, useMaps } from '../../live/queries';
+import { useTrackers } from '../../live/trackers';
 import { useTrails } from '../../live/trails';
 import { Button } from '../../ui/button';
 import { Icon, type IconName } from '../../ui/icon';
@@ -33,6 +34,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
   const trails = useTrails(trailHours, layers.trails);
   const links = useHeardLinks(layers.links);
   const maps = useMaps();
+  const trackers = useTrackers();
   const view = useRef<ChartView | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const unit = useDistanceUnit();
@@ -48,6 +50,14 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
   const shownMaps = useMemo(
     () => (maps.data ?? NONE).filter(({ id }) => !hiddenMaps.includes(id)),
     [maps.data, hiddenMaps],
+  );
+  // One that is on the air stands there as the object that it is.
+  const shownTrackers = useMemo(
+    () =>
+      (trackers.data?.units ?? NONE).filter(
+        ({ unit, bridged, stale }) => (!bridged || stale) && !unit.startsWith(NODE_UNIT),
+      ),
+    [trackers.data],
   );
   const asking = device.state === 'asking';
   const followed = useMemo(
@@ -81,6 +91,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
           stations={stations}
           trails={shownTrails}
           links={links.data ?? NONE}
+          trackers={shownTrackers}
           own={own}
           kmPerUnit={kmOf(1, unit)}
           layers={layers}
@@ -155,6 +166,8 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
 }
 
 const NONE: readonly never[] = [];
+/** Nodes of the mesh are on the chart as what they are. */
+const NODE_UNIT = 'mesh ';
 
 function followedPoint(follow: string | null, own: MapPoint | null, stations: readonly StationView[]): MapPoint | null {
   if (follow === null) return null;

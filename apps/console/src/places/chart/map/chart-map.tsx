@@ -3,12 +3,14 @@ import { useEffect, useRef } from 'react';
 import type { Look } from '../../../ui/lights';
 import type { ChartLayer, MapPoint } from '../chart-store';
 import { createChartView, type ChartView } from './chart-view';
+import type { ChartTracker } from './tracker-layer';
 
 export interface ChartMapProps {
   readonly look: Look;
   readonly stations: readonly StationView[];
   readonly trails: readonly TrailView[];
   readonly links: readonly HeardLink[];
+  readonly trackers: readonly ChartTracker[];
   readonly own: MapPoint | null;
   /** Kilometres in the unit of the range rings. */
   readonly kmPerUnit: number;
@@ -59,6 +61,7 @@ export default function ChartMap(props: ChartMapProps) {
   useEffect(() => view.current?.setTrails(props.trails), [props.trails]);
   useEffect(() => view.current?.setStations(props.stations), [props.stations]);
   useEffect(() => view.current?.setLinks(props.links), [props.links, props.stations]);
+  useEffect(() => view.current?.setTrackers(props.trackers), [props.trackers, props.look]);
   useEffect(() => view.current?.setSelected(props.selected), [props.selected]);
   useEffect(() => view.current?.setMeasured(props.measured), [props.measured, props.look]);
   useEffect(() => {

@@ -19,6 +19,7 @@ import { createMeasureLayer } from './measure-layer';
 import { openOwnMap } from './own-maps';
 import { createStationStyles } from './station-style';
 import { trailCoordinates } from './trail-coordinates';
+import { createTrackerLayer, type ChartTracker } from './tracker-layer';
 import { createWorldLayer } from './world-layer';
 
 export interface ChartView {
@@ -29,6 +30,7 @@ export interface ChartView {
   setTrails(trails: readonly TrailView[]): void;
   setStations(stations: readonly StationView[]): void;
   setLinks(links: readonly HeardLink[]): void;
+  setTrackers(trackers: readonly ChartTracker[]): void;
   setSelected(call: string | null): void;
   setMeasured(points: readonly MapPoint[] | null): void;
   centre(point: MapPoint): void;
@@ -67,6 +69,7 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
   const world = createWorldLayer();
   const grids = createGridLayers();
   const measure = createMeasureLayer();
+  const trackers = createTrackerLayer();
   // The picture is larger than the window, so that a drag shows no bare edge at once.
   const trailLayer = new VectorImageLayer({ source: trails, imageRatio: 1.5 });
   const linkLayer = new VectorImageLayer({ source: links, imageRatio: 1.5 });
@@ -82,6 +85,7 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
       grids.rings,
       linkLayer,
       trailLayer,
+      trackers.layer,
       stationLayer,
       measure.layer,
     ],
@@ -242,6 +246,9 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
           return [feature];
         }),
       );
+    },
+    setTrackers(shown) {
+      if (look) trackers.update(shown, look);
     },
     setSelected(call) {
       selected = call;

@@ -157,8 +157,11 @@ describe('the beacon', () => {
     expect(mockWorkers.slice(0, -1).every(({ ended }) => ended)).toBe(true);
     // What has no bearing on it begins nothing anew.
     const sofar = mockWorkers.length;
-    await userEvent.type(screen.getByRole('textbox', { name: 'Comment' }), 'hello');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Comment' }), 'Convoy of three to the north end');
     expect(mockWorkers).toHaveLength(sofar);
+    expect(
+      screen.getByText(/Some digital-voice gateways pass the first 27 alone: “Convoy of three to the nort”$/),
+    ).toBeInTheDocument();
   });
 
   it('draws all of the way, and a dot for each report', () => {

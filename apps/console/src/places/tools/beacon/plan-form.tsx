@@ -1,5 +1,10 @@
 import { locksOf, type BeaconPlan, type BearerView, type Settings } from '@tombolo/contract';
-import { MOST_MOVING_COMMENT_OCTETS, octetsOfText, type BeaconScheme } from '@tombolo/core';
+import {
+  MOST_MOVING_COMMENT_OCTETS,
+  MOST_VOICE_GATEWAY_COMMENT_OCTETS,
+  octetsOfText,
+  type BeaconScheme,
+} from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
@@ -30,6 +35,15 @@ interface PlanFormProps {
   modem: BearerView;
   settings: Settings;
   plan: BeaconPlan | null;
+}
+
+/** How long a comment is, and where it would be cut off on its way. */
+function commentWords(comment: string): string {
+  const octets = octetsOfText(comment).length;
+  const words = `${octets} of ${MOST_MOVING_COMMENT_OCTETS} octets; each costs air time in every report`;
+  return octets <= MOST_VOICE_GATEWAY_COMMENT_OCTETS
+    ? words
+    : `${words}. Some digital-voice gateways pass the first ${MOST_VOICE_GATEWAY_COMMENT_OCTETS} alone: “${comment.slice(0, MOST_VOICE_GATEWAY_COMMENT_OCTETS)}”`;
 }
 
 /** The plan, what it costs the channel, and what others would see of a track. */
@@ -79,11 +93,7 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
           {field('mostMin', 'Greatest interval, min')}
         </>
       )}
-      {field(
-        'comment',
-        'Comment',
-        `${octetsOfText(written.comment).length} of ${MOST_MOVING_COMMENT_OCTETS} octets; each costs air time in every report`,
-      )}
+      {field('comment', 'Comment', commentWords(written.comment))}
       <Choice<string> label="Path" options={paths} value={path} onChange={setPath} />
       {field(
         'farPath',

@@ -1,12 +1,10 @@
-import { useQuery } from '@tanstack/react-query';
 import { trackerFeed, type Tracker, type TrackerFeed, type TrackersNow } from '@tombolo/contract';
-import { trackerRoutes } from '@tombolo/contract/routes/trackers';
 import { locatorOf, readWhole, symbolInWords, symbolOf } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../../live/api';
-import { ask } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
+import { useTrackers } from '../../../live/trackers';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
 import { Field } from '../../../ui/field';
@@ -15,15 +13,9 @@ import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { UnitForm } from './unit-form';
 
-const EVERY_MS = 10_000;
-
 /** Trackers that a web feed tells of: named, shown, and put on the air where somebody says so. */
 export function TrackersPlace() {
-  const now = useQuery({
-    queryKey: ['trackers'],
-    queryFn: () => ask(trackerRoutes.trackers, {}),
-    refetchInterval: EVERY_MS,
-  });
+  const now = useTrackers();
   return (
     <Page title="Trackers">
       <Body soft style={{ marginBottom: 12 }}>
