@@ -52,7 +52,7 @@ const UNITS = [
   unit('SHOWN', {}),
   unit('ON AIR', { bridged: true }),
   unit('OLD', { bridged: true, stale: true }),
-  unit('mesh 01D1-0005', {}),
+  unit('mesh 01D1-0005', { name: '01D1-0005' }),
 ];
 const pane = async (more: Partial<Parameters<typeof MapPane>[0]> = {}) => {
   const asked = stationAnswers({
