@@ -7,7 +7,15 @@ import { objectsTurn } from './objects';
 const at = eachWithModem();
 
 const { lines } = at;
-const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
+/** So many went out, and all of it is on record: before that the next is not due. */
+const out = (n: number) =>
+  eventually(async () => {
+    if (at.modem.sent.length !== n) return false;
+    const [row] = await at.station.context.database.query<[{ waiting: number }]>(
+      'select count(*)::int as waiting from leg where next_at is not null',
+    );
+    return row.waiting === 0;
+  }, 20);
 const turnIn = async (seconds: number) => {
   at.aheadMs += seconds * 1000;
   await objectsTurn(at.station.context);

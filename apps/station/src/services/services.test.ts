@@ -137,6 +137,25 @@ describe('a command to a service', () => {
     expect(await kinds(item.id)).not.toContain('handed on');
   });
 
+  it('that nobody answers is waited for no longer than until it was taken', async () => {
+    const group = { id: 'group', title: 'Group', kind: 'group' as const };
+    await keepServices(at.api, {
+      address: 'ROLLCL',
+      name: 'Groups',
+      purpose: 'Groups',
+      commands: [{ id: 'in', title: 'Join', fields: [group], template: 'IN {group}' }],
+      answers: [{ pattern: '^You are in (?<group>[A-Z]+)', proves: 'taken' }],
+    });
+    const joined = await out(command('ROLLCL', 'in', { group: 'soundnet' }));
+    said('ROLLCL', 'You are in SOUNDNET with 3 others');
+    const item = await itemWhen(at.api, joined.id, ({ status }) => status.rung === 'handed on');
+    expect(item.status).toMatchObject({ wouldProve: null, waitUntil: null });
+    const phoned = await out(phone('005550142', 'Ferry?'));
+    said('TELTXT', 'Text to 005550142 taken');
+    const taken = await itemWhen(at.api, phoned.id, ({ status }) => status.rung === 'handed on');
+    expect(taken.status.wouldProve).not.toBeNull();
+  });
+
   it('written by hand is answered as well, by what stands in it', async () => {
     const [one, other] = [textTo('TELTXT', '005550142: by hand'), textTo('TELTXT', '005550177: by hand')];
     await out(one);

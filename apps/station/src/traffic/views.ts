@@ -107,7 +107,7 @@ function summaryOfItem(
   const onward = item.direction === 'in' ? legs.filter((leg) => leg.detail?.relay) : [];
   const last = onward.at(-1);
   const onwardIds = new Set(onward.map((leg) => leg.id));
-  const status = statusOf(
+  const known = statusOf(
     last ? evidence.filter((record) => record.legId !== null && onwardIds.has(record.legId)) : evidence,
     {
       addressee: last ? (last.detail?.relay?.person ?? last.toCall) : item.addressee,
@@ -117,6 +117,9 @@ function summaryOfItem(
     },
     now.toISOString(),
   );
+  const ends = legs.some(({ detail }) => detail?.service?.endsWhenTaken && !detail.relay);
+  // Nothing more is to be waited for where nobody answers.
+  const status = ends && known.rung === 'handed on' ? { ...known, wouldProve: null, waitUntil: null } : known;
   const road = causewayOfItem(item, legs, onward, evidence, arrivedBy, status);
   const causeway = road && {
     ...road,

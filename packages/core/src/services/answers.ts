@@ -44,6 +44,12 @@ export const answersQuestion = (
     ([id, value]) => id === 'text' || said(word, id) === '' || plain(said(word, id)) === plain(value),
   );
 
+/** Whether all that an answer to a command can prove is that its service took it. */
+export const endsWhenTaken = ({ answers }: Pick<Service, 'answers'>, command: string): boolean => {
+  const proves = answers.filter(({ of }) => of.length === 0 || of.includes(command)).map((answer) => answer.proves);
+  return proves.includes('taken') && !proves.includes('answer') && !proves.includes('told');
+};
+
 /** Whom an answer is from, on the far side: by the first field of the question that it names. */
 export const farOf = (word: ServiceWord, values: Readonly<Record<string, string>>): string | null => {
   const named = Object.keys(values).find((id) => id !== 'text' && said(word, id) !== '');

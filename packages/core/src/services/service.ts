@@ -76,4 +76,6 @@ export interface ServiceQuestion {
   readonly address: string;
   readonly command: string;
   readonly values: Readonly<Record<string, string>>;
+  /** Nobody answers it: that the service took it is all that can be proven. Not said of what was put before that was kept. */
+  readonly endsWhenTaken?: boolean;
 }

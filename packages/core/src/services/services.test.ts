@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { answersQuestion, checkService, farOf, readServiceWord } from './answers';
+import { answersQuestion, checkService, endsWhenTaken, farOf, readServiceWord } from './answers';
 import { readField } from './fields';
 import { fieldsOf, fillCommand, previewOf, readTemplate, roomFor } from './fill';
 import { proposePattern } from './learn';
@@ -200,6 +200,14 @@ describe('an answer', () => {
     expect(farOf(read('005550142: yes'), { to: '005550142', text: 'x' })).toBe('005550142');
     expect(farOf(read('005550142: yes'), {})).toBe('005550142');
     expect(farOf(read('Not sent: full'), { to: '1234' })).toBeNull();
+  });
+});
+
+describe('what can be proven of a command', () => {
+  it('is that it was taken, where nobody answers it', () => {
+    expect(endsWhenTaken(desk, 'text')).toBe(false);
+    expect(endsWhenTaken(desk, 'spot')).toBe(true);
+    expect(endsWhenTaken({ answers: [] }, 'text')).toBe(false);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { Content } from '@tombolo/contract';
-import { fillCommand, type ServiceQuestion } from '@tombolo/core';
+import { endsWhenTaken, fillCommand, type ServiceQuestion } from '@tombolo/core';
 import type { EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
 import { serviceAt } from '../../services/directory';
@@ -29,7 +29,12 @@ export async function worded(
   }
   return {
     body: filled.text,
-    question: { address: service.address, command: command.id, values: filled.values },
+    question: {
+      address: service.address,
+      command: command.id,
+      values: filled.values,
+      endsWhenTaken: endsWhenTaken(service, command.id),
+    },
     asksAcknowledgement: command.asksAcknowledgement,
   };
 }
