@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import '@tombolo/contract/testing/udp-pair';
 import { renderPiece, stationAnswers } from '../testing/render';
@@ -74,7 +74,8 @@ describe('a kind of bearer that is registered and nothing more', () => {
     });
     renderPiece(<WritePlace />);
     expect(await screen.findByRole('textbox', { name: /To/ })).toBeTruthy();
-    // One part for all that carry packets.
-    expect(screen.queryByRole('group', { name: 'Way' })).toBeNull();
+    // The parts that all have that carry packets, each once.
+    const ways = within(screen.getByRole('group', { name: 'Way' })).getAllByRole('button');
+    expect(ways.map((way) => way.getAttribute('aria-label'))).toEqual(['Packet radio', 'By a service']);
   });
 });
