@@ -4,6 +4,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { useDrafts } from '../../../drafts/drafts';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
+import { useServices } from '../../../live/services';
 import { useReadMarks, useUnread } from '../../../live/read-marks';
 import { Button } from '../../../ui/button';
 import { Causeway } from '../../../ui/causeway';
@@ -15,7 +16,7 @@ import { TakeAlong } from '../../../ui/take-along';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { utcTime } from '../../../ui/time';
 import { useNow } from '../../../ui/clock';
-import { personOf, waysTo } from './ways-to';
+import { personOf, servicesTo, waysTo, type WayTo } from './ways-to';
 
 /** All that passed with one station, person or group, over every bearer, newest first; and the ways to write to them. */
 export function ConversationPlace({ who }: { who: string }) {
@@ -24,16 +25,24 @@ export function ConversationPlace({ who }: { who: string }) {
   const items = useConversation(who, wanted);
   const people = usePeople();
   const bearers = useBearers();
-  const writeTo = useDrafts((store) => store.writeTo);
+  const services = useServices();
+  const { writeTo, startAnew, change } = useDrafts();
   const { read, sinceMs, markRead } = useReadMarks();
   const rows = useMemo(() => items.data?.pages.flatMap((page) => page.rows) ?? [], [items.data]);
   const person = personOf(who, people.data ?? []);
-  const ways = waysTo(
-    who,
-    people.data ?? [],
-    bearers.data ?? [],
-    rows.find(({ direction }) => direction === 'in'),
-  );
+  const last = rows.find(({ direction }) => direction === 'in');
+  const ways = [
+    ...servicesTo(person, services.data ?? []),
+    ...waysTo(who, people.data ?? [], bearers.data ?? []),
+    // The way that the last one came comes first: there it was heard.
+  ].sort((a, b) => Number(b.addressee === last?.sender) - Number(a.addressee === last?.sender));
+  const write = ({ addressee, way, command }: WayTo) => {
+    if (!command) return writeTo({ addressee, way, answers: null });
+    const draft = startAnew();
+    change({ way });
+    change({ addressee, command: command.id, values: { ...command.values } });
+    return draft;
+  };
   const unread = rows.filter(
     ({ id, direction, filedAt, createdAt }) =>
       direction === 'in' && filedAt === null && Date.parse(createdAt) > sinceMs && !read.includes(id),
@@ -56,13 +65,13 @@ export function ConversationPlace({ who }: { who: string }) {
             aria-label="Write"
             style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}
           >
-            {ways.map(({ way, title, addressee }, n) => (
+            {ways.map((one, n) => (
               <Button
-                key={way}
-                title={`Write by ${title[0]!.toLowerCase()}${title.slice(1)}`}
-                about={addressee}
+                key={`${one.way} ${one.addressee} ${one.command?.id ?? ''}`}
+                title={`Write by ${one.title[0]!.toLowerCase()}${one.title.slice(1)}`}
+                about={one.addressee}
                 kind={n === 0 ? 'main' : 'plain'}
-                onPress={() => router.navigate(`/write?draft=${writeTo({ addressee, way, answers: null })}`)}
+                onPress={() => router.navigate(`/write?draft=${write(one)}`)}
               />
             ))}
             {unread.length > 0 ? (

@@ -6,6 +6,7 @@ import { useReadMarks } from '../../../live/read-marks';
 import { written, writing } from '../../../testing/drafts';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { arrivedItem, modemLink, person } from '../../../testing/samples';
+import { PHONE } from '../../../testing/services';
 import { conversationAsText, ConversationPlace } from './conversation-place';
 import { personOf, waysTo } from './ways-to';
 
@@ -24,6 +25,7 @@ const answers = (shown: readonly unknown[] = rows) =>
     'GET /api/v1/items': { body: { rows: shown, next: null } },
     'GET /api/v1/people': { body: [ferry] },
     'GET /api/v1/bearers': { body: [modemLink()] },
+    'GET /api/v1/services': { body: [PHONE] },
   });
 
 describe('a conversation', () => {
@@ -38,6 +40,19 @@ describe('a conversation', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Read up to here: 1 new' }));
     expect(await screen.findByText('005550142: Tomorrow')).toBeInTheDocument();
     expect(screen.queryByRole('button', { name: /^Read up to here/ })).toBeNull();
+    // It came by the service: that is offered first.
+    const offered = await screen.findAllByRole('button', { name: /^Write by/ });
+    expect(offered.map((button) => button.getAttribute('aria-label'))).toEqual([
+      'Write by phone text: TELTXT',
+      'Write by packet radio: QT7FO',
+    ]);
+    await userEvent.click(offered[0]!);
+    expect(written()).toMatchObject({
+      way: 'service',
+      addressee: 'TELTXT',
+      command: 'text',
+      values: { to: '+00 555 0142' },
+    });
     await userEvent.click(screen.getByRole('button', { name: 'Write by packet radio: QT7FO' }));
     expect(written()).toMatchObject({ way: 'radio', addressee: 'QT7FO' });
     expect(router.navigate).toHaveBeenCalledWith(expect.stringMatching(/^\/write\?draft=/));
@@ -65,13 +80,13 @@ describe('a conversation', () => {
 describe('the ways to somebody', () => {
   it('are those of the bearers that are on, by the address that is known for each', () => {
     const bearers = [modemLink(), { ...modemLink(), id: 'off', enabled: false }];
-    expect(waysTo('Ferry Office', [ferry], bearers, undefined)).toEqual([
+    expect(waysTo('Ferry Office', [ferry], bearers)).toEqual([
       { way: 'radio', title: 'Packet radio', addressee: 'QT7FO' },
     ]);
-    expect(waysTo('office@ferry.example', [], bearers, undefined)).toEqual([]);
-    expect(waysTo('Ferry Office', [ferry], [{ ...modemLink(), enabled: false }], undefined)).toEqual([]);
+    expect(waysTo('office@ferry.example', [], bearers)).toEqual([]);
+    expect(waysTo('Ferry Office', [ferry], [{ ...modemLink(), enabled: false }])).toEqual([]);
     const feed: BearerConfig = { kind: 'line-feed', host: 'x', port: 1, answerOver: null };
-    expect(waysTo('QT1NC', [], [{ ...modemLink(), config: feed }], undefined)).toEqual([]);
+    expect(waysTo('QT1NC', [], [{ ...modemLink(), config: feed }])).toEqual([]);
   });
 
   it('lead to a person by any of the addresses', () => {

@@ -3,7 +3,7 @@ import {
   carriageOf,
   personNamed,
   type BearerView,
-  type ItemSummary,
+  type KeptService,
   type Person,
 } from '@tombolo/contract';
 import { consoleKind } from '../../../bearers/registry';
@@ -14,6 +14,8 @@ export interface WayTo {
   readonly way: string;
   readonly title: string;
   readonly addressee: string;
+  /** Of a service: the command, and what is entered in it. */
+  readonly command?: { readonly id: string; readonly values: Readonly<Record<string, string>> };
 }
 
 const SORT_OF = { packets: 'call', texts: 'node', messages: 'board', mail: 'mail' } as const;
@@ -34,12 +36,7 @@ const digitsOf = (text: string): string => text.replace(/\D/g, '');
  * The ways by which somebody can be written to: each bearer's that is on, with the address that is known for it; a stranger's is the one that
  * he wrote by.
  */
-export function waysTo(
-  who: string,
-  people: readonly Person[],
-  bearers: readonly BearerView[],
-  last: ItemSummary | undefined,
-): WayTo[] {
+export function waysTo(who: string, people: readonly Person[], bearers: readonly BearerView[]): WayTo[] {
   const person = personOf(who, people);
   const ways = new Map<string, WayTo>();
   for (const { config, enabled } of bearers) {
@@ -52,7 +49,17 @@ export function waysTo(
     const addressee = known ?? (fits ? who.toUpperCase() : undefined);
     if (addressee !== undefined) ways.set(composer.id, { way: composer.id, title: composer.title, addressee });
   }
-  // The way that the last one came comes first: there it was heard.
-  const cameTo = last && [...ways.values()].find(({ addressee }) => addressee === last.sender);
-  return [...ways.values()].sort((a, b) => Number(b === cameTo) - Number(a === cameTo));
+  return [...ways.values()];
 }
+
+/** The commands of services that bring a text to somebody's phone or mailbox. */
+export const servicesTo = (person: Person | undefined, services: readonly KeptService[]): WayTo[] =>
+  services.flatMap((service) =>
+    service.commands.flatMap((command): WayTo[] => {
+      const far = command.fields.find(({ kind }) => kind === 'phone' || kind === 'mail');
+      const address = far && person && addressesOf(person, far.kind as 'phone' | 'mail')[0];
+      if (!far || address === undefined || !command.fields.some(({ kind }) => kind === 'text')) return [];
+      const values = { [far.id]: address };
+      return [{ way: 'service', title: service.name, addressee: service.address, command: { id: command.id, values } }];
+    }),
+  );
