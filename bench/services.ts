@@ -25,11 +25,11 @@ export async function answers(): Promise<Figure[]> {
       port: 1,
       answerOver: null,
     });
-    // As many texts to phones, each to a number of its own, and as many to one station, an hour old and unanswered.
+    // As many texts to phones, each to a number of its own, and as many to one station, some minutes old and unanswered.
     await owner.query(
       `insert into item (id, direction, kind, precedence, sender, addressee, body, acknowledgement_asked, created_at, refused, trace)
        select gen_random_uuid(), 'out', 'text', 'routine', 'QT2AR-7', case n % 2 when 0 then 'TELTXT' else $2 end,
-         (1000000 + n)::text || ': Text ' || n, true, now() - interval '1 hour', false, '{}'
+         (1000000 + n)::text || ': Text ' || n, true, now() - interval '20 minutes', false, '{}'
        from generate_series(1, 2 * $1::int) n`,
       [OPEN, WITH],
     );

@@ -37,7 +37,7 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
   const decks = decksOf(settings.data);
   const deck = decks.find(({ name }) => name === chosen) ?? decks[0];
   const add = (phrase: string, of: string | null = null) => {
-    const known = phraseKnown(settings.data, stations.data ?? [], { unit, deck: deck?.name ?? '', nowMs: Date.now() });
+    const known = phraseKnown(settings.data, stations.data ?? [], { unit, deck: deck?.name ?? '' });
     const filled = fillPhrase(phrase, { ...known, number: of });
     const [missing] = filled.missing;
     if (missing === 'number') return setAsking(phrase);

@@ -88,7 +88,7 @@ export function placeInWords(
 export function phraseKnown(
   settings: Settings,
   stations: readonly StationView[],
-  { unit, deck, nowMs }: { readonly unit: DistanceUnit; readonly deck: string; readonly nowMs: number },
+  { unit, deck, nowMs = Date.now() }: { readonly unit: DistanceUnit; readonly deck: string; readonly nowMs?: number },
 ): PhraseKnown {
   const { position } = settings;
   const at = new Date(nowMs).toISOString();

@@ -22,7 +22,7 @@ export interface OpenQuestion {
 const TAKEN_WITHIN_MS = 3600_000;
 /** Of more that fit the latest are looked at. */
 const MOST_LOOKED_AT = 40;
-/** What was written by hand, or before services had a directory, may be answered so long. (Common practice, no source.) */
+/** What was written by hand may be answered so long. (Common practice, no source.) */
 const BY_HAND_S = 86_400;
 
 /** What an answer can prove of a question. */
@@ -44,18 +44,21 @@ interface Row {
   leg_id: string;
   attempt: number;
   intended_at: Date;
-  question: ServiceQuestion | null;
-  far: string | null;
+  question: ServiceQuestion;
   body: string;
   said: string[];
 }
 
-const SELECT = `
-  select l.item_id, l.id as leg_id, a.n as attempt, a.intended_at, l.detail->'service' as question, l.detail->'relay'->>'far' as far,
-    i.body, array(select e.kind from evidence e where e.leg_id = l.id and e.kind in ('handed on', 'answered', 'refused')) as said
-  from leg l join item i on i.id = l.item_id
+/** The latest transmissions to a service of one sort, with their last try and what was said of them. */
+const latest = (sort: string): string => `
+  with l as materialized (
+    select * from leg where role = 'convey' and to_call = $1 and created_at > $2::timestamptz - interval '8 days'
+      and detail ? 'service' and (${sort}))
+  select l.item_id, l.id as leg_id, a.n as attempt, a.intended_at, l.detail->'service' as question, i.body,
+    array(select e.kind from evidence e where e.leg_id = l.id and e.kind in ('handed on', 'answered', 'refused')) as said
+  from l join item i on i.id = l.item_id
   join lateral (select n, intended_at from attempt where leg_id = l.id and intended_at <= $2 order by n desc limit 1) a on true
-  where l.role = 'convey' and l.to_call = $1 and l.created_at > $2::timestamptz - interval '8 days'`;
+  order by a.intended_at desc limit ${MOST_LOOKED_AT}`;
 
 /** What an answer names of a command, as it was sent: containment finds it by an index. */
 function named(service: Service, word: ServiceWord): { readonly command: string; readonly values: object }[] {
@@ -87,37 +90,33 @@ export async function questionsFor(
 ): Promise<OpenQuestion[]> {
   const at = new Date(heardAtMs);
   const wanted = named(service, word);
-  const contained = wanted.map((_, n) => `l.detail->'service' @> $${n + 3}::jsonb`).join(' or ');
-  const put = wanted.length
-    ? await rowsOf<Row>(
-        queries,
-        `${SELECT} and l.detail ? 'service' and (${contained}) order by a.intended_at desc limit ${MOST_LOOKED_AT}`,
-        [service.address, at, ...wanted.map((one) => JSON.stringify({ address: service.address, ...one }))],
-      )
-    : [];
-  const byHand = await rowsOf<Row>(
+  // A value that is named finds few; a command that all have in common would only be looked through.
+  const kinds = [
+    ...wanted.map(({ command, values }) => (Object.keys(values).length > 0 ? { values } : { command })),
+    { byHand: true },
+  ];
+  const rows = await rowsOf<Row>(
     queries,
-    `${SELECT} and not coalesce(l.detail ? 'service', false) order by a.intended_at desc limit ${MOST_LOOKED_AT}`,
-    [service.address, at],
+    latest(kinds.map((_, n) => `detail->'service' @> $${n + 3}::jsonb`).join(' or ')),
+    [service.address, at, ...kinds.map((one) => JSON.stringify(one))],
   );
   const soon = word.proves === 'answer' ? Infinity : TAKEN_WITHIN_MS;
-  const fits = [...put, ...byHand].filter((row) => {
-    const withinS = service.commands.find(({ id }) => id === row.question?.command)?.answerWithinS ?? BY_HAND_S;
-    if (heardAtMs - row.intended_at.getTime() > Math.min(soon, withinS * 1000)) return false;
-    if (row.question) return answersQuestion(word, row.question);
-    if (row.far !== null) return answersQuestion(word, { command: '', values: { to: row.far } }) || word.of.length > 0;
+  const fits = rows.filter(({ intended_at, question, body }) => {
+    const withinS = service.commands.find(({ id }) => id === question.command)?.answerWithinS ?? BY_HAND_S;
+    if (heardAtMs - intended_at.getTime() > Math.min(soon, withinS * 1000)) return false;
+    if (!question.byHand) return answersQuestion(word, question);
     return Object.entries(word.groups).every(
-      ([id, value]) => id === 'text' || id === 'reason' || row.body.toLowerCase().includes(value.toLowerCase()),
+      ([id, value]) => id === 'text' || id === 'reason' || body.toLowerCase().includes(value.toLowerCase()),
     );
   });
   const open = fits.filter(({ said }) => !SETTLED[word.proves].some((kind) => said.includes(kind)));
   // Told once more, it is about what was told of last.
   const chosen = open.length > 0 ? onePerItem(open) : fits.slice(0, 1);
-  return chosen.map(({ item_id, leg_id, attempt, question, far, said }) => ({
+  return chosen.map(({ item_id, leg_id, attempt, question, said }) => ({
     itemId: item_id,
     legId: leg_id,
     attempt,
-    values: question?.values ?? (far === null ? {} : { to: far }),
+    values: question.values,
     said,
   }));
 }

@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { encodeMicE, formatMonitorLine } from '@tombolo/core';
+import { encodeMicE, formatMonitorLine, readServiceWord } from '@tombolo/core';
 import {
   bearerConfig,
   type BearerView,
@@ -11,9 +11,13 @@ import {
   type TrailView,
 } from '@tombolo/contract';
 import { apiOf, createDatabase, frameOctets, rebuilt, startTestStation } from '../testing/harness';
+import { serviceAt } from '../services/directory';
+import { provesSomething, questionsFor } from '../services/questions';
 import { rowsOf } from './database';
 import { bringUpToDate } from './migrate';
+import { migrations } from './migrations';
 import { FourWays } from './migrations/four-ways';
+import { Services } from './migrations/services';
 import { Initial } from './migrations/initial';
 
 /** A database as the version before left it, with what that version understood of two packets. */
@@ -229,6 +233,62 @@ describe('a database of an earlier version', () => {
       expect(item.causeway!.stones.map(({ label }) => label)).toEqual(['LSFM', 'SKRG', 'sk-c']);
       expect(await rowsOf(station.context.database, 'select trace from item')).toEqual([
         { trace: ['01D1-0005', 'LSFM'] },
+      ]);
+      await station.stop();
+    } finally {
+      await database.drop();
+    }
+  });
+
+  it('with services known by heart has them in a directory, and what went to them is answered as before', async () => {
+    const database = await createDatabase({ empty: true });
+    try {
+      const before = migrations.slice(0, migrations.indexOf(Services));
+      const source = new DataSource({
+        type: 'postgres',
+        url: database.ownerUrl,
+        migrations: before,
+        migrationsTransactionMode: 'each',
+      });
+      await source.initialize();
+      await source.runMigrations();
+      await source.query(
+        `insert into bearer (id, name, config, enabled, created_at, state)
+         values ('radio', 'Radio', '{"kind":"line-feed","host":"127.0.0.1","port":1,"answerOver":null}', true, now(), '{}')`,
+      );
+      const ids = ['0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c01', '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c02'];
+      for (const [n, detail] of [{ relay: { person: 'Ferry', service: 'TELTXT', far: '005550142' } }, null].entries()) {
+        await source.query(
+          `insert into item (id, direction, kind, precedence, sender, addressee, body, acknowledgement_asked, created_at, refused, trace)
+           values ($1, 'out', 'text', 'routine', 'QT2AR-7', 'TELTXT', '005550177: By hand', true, now(), false, '{}')`,
+          [ids[n]],
+        );
+        await source.query(
+          `insert into leg (id, item_id, role, bearer_id, from_call, to_call, path, info, acknowledgement_asked, policy, created_at, detail)
+           values ($1, $1, 'convey', 'radio', 'QT2AR-7', 'TELTXT', '{}', '', true, '{}', now(), $2)`,
+          [ids[n], detail && JSON.stringify(detail)],
+        );
+        await source.query(
+          `insert into attempt (leg_id, n, intended_at, frame, identity) values ($1, 1, now(), '', '')`,
+          [ids[n]],
+        );
+      }
+      await source.destroy();
+      await bringUpToDate(database.ownerUrl);
+      const station = await startTestStation(database.url);
+      const service = (await serviceAt(station.context.database, 'TELTXT'))!;
+      const found = async (text: string) => {
+        const word = readServiceWord(service, text)!;
+        if (!provesSomething(word)) throw new Error('it proves nothing');
+        return (await questionsFor(station.context.database, service, word, Date.now() + 1000)).map(
+          ({ itemId }) => itemId,
+        );
+      };
+      expect(await found('Text to 005550142 taken')).toEqual([ids[0]]);
+      expect(await found('005550177: Yes')).toEqual([ids[1]]);
+      expect((await apiOf(station).get<{ address: string }[]>('/services')).map(({ address }) => address)).toEqual([
+        'POSTBX',
+        'TELTXT',
       ]);
       await station.stop();
     } finally {

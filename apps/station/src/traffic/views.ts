@@ -244,6 +244,8 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
     trace: item.trace,
     mayAnswer: await mayAnswer(source, id),
     ...(await whatItAnswers(source, item)),
-    command: conveying.find(({ detail }) => detail?.service && !detail.relay)?.detail?.service ?? null,
+    command:
+      conveying.find(({ detail }) => detail?.service && !detail.service.byHand && !detail.relay)?.detail?.service ??
+      null,
   };
 }

@@ -76,6 +76,8 @@ export interface ServiceQuestion {
   readonly address: string;
   readonly command: string;
   readonly values: Readonly<Record<string, string>>;
+  /** Written as a text, without a command of the directory: its words alone tell what it asks. */
+  readonly byHand?: true;
   /** Nobody answers it: that the service took it is all that can be proven. Not said of what was put before that was kept. */
   readonly endsWhenTaken?: boolean;
 }

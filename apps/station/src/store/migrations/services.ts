@@ -63,11 +63,23 @@ export class Services implements MigrationInterface {
         leg_id uuid not null references leg (id) on delete cascade,
         primary key (item_id, leg_id)
       );
-      create index leg_service on leg using gin ((detail->'service') jsonb_path_ops) where detail ? 'service';
+      -- Without a list of what is still to be sorted in: it would be looked through at each answer.
+      create index leg_service on leg using gin ((detail->'service') jsonb_path_ops) with (fastupdate = off)
+        where detail ? 'service';
       create index leg_to_call on leg (to_call, created_at) where role = 'convey';
     `);
     const [inUse] = (await runner.query('select 1 from bearer limit 1')) as unknown[];
     if (!inUse) return;
+    // What went to them before is answered as it was: what was handed on by the number or address behind it, the rest by its words.
+    for (const { address, commands } of KNOWN_BEFORE)
+      await runner.query(
+        `update leg set detail = coalesce(detail, '{}') || jsonb_build_object('service',
+           case when detail->'relay'->>'far' is not null
+             then jsonb_build_object('address', to_call, 'command', $2::text, 'values', jsonb_build_object('to', detail->'relay'->>'far'))
+             else jsonb_build_object('address', to_call, 'command', '', 'values', '{}'::jsonb, 'byHand', true) end)
+         where role = 'convey' and item_id is not null and to_call = $1`,
+        [address, commands[0]!.id],
+      );
     for (const definition of KNOWN_BEFORE)
       await runner.query('insert into service (address, definition, changed_at) values ($1, $2, now())', [
         definition.address,

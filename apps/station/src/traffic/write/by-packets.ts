@@ -1,6 +1,7 @@
-import { encodeMessage, frameToSend, REPEAT_WINDOW_MS } from '@tombolo/core';
+import { encodeMessage, frameToSend, REPEAT_WINDOW_MS, type ServiceQuestion } from '@tombolo/core';
 import type { EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
+import { serviceAt } from '../../services/directory';
 import { rowsOf } from '../../store/database';
 import { nextNumber } from '../legs';
 import { worded } from './command';
@@ -11,6 +12,7 @@ export const byPackets: Prepare<'packets'> = async (manager, written) => {
   const { way, content, own, at } = written;
   const to = addressed(written);
   const command = content.is === 'command' ? await worded(manager, to, content) : null;
+  const service = command?.question ?? (await byHand(manager, to));
   const body = content.is === 'command' ? command!.body : content.body;
   const number = way.askAcknowledgement ? await nextNumber(manager, at) : null;
   const replyAck = number === null ? undefined : await owedReplyAck(manager, to, at);
@@ -27,9 +29,13 @@ export const byPackets: Prepare<'packets'> = async (manager, written) => {
       number,
       acknowledgementAsked: way.askAcknowledgement,
     },
-    leg: { path: way.path, info: info.value, ...(command && { detail: { service: command.question } }) },
+    leg: { path: way.path, info: info.value, ...(service && { detail: { service } }) },
   };
 };
+
+/** A text to a service that was written without its form: its answers find it by its words. */
+const byHand = async (manager: EntityManager, to: string): Promise<ServiceQuestion | null> =>
+  (await serviceAt(manager, to)) && { address: to.toUpperCase(), command: '', values: {}, byHand: true };
 
 /** 1.1 addendum: a station that writes `{MM}` understands reply-acks; its last number rides on our text. */
 async function owedReplyAck(manager: EntityManager, addressee: string, at: Date): Promise<string | undefined> {
