@@ -109,7 +109,10 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
   }
 
   const people = await listPeople(queries);
-  const throughServices = (await listServices(queries)).flatMap(reachesPeople);
+  // Whoever has both looks at the phone first.
+  const throughServices = (await listServices(queries))
+    .flatMap(reachesPeople)
+    .sort((a, b) => Number(b.sort === 'phone') - Number(a.sort === 'phone'));
   const meant = meantFor(item, people);
   for (const person of meant ? [meant.person, ...people.filter((one) => one !== meant.person)] : people) {
     const [phone] = addressesOf(person, 'phone');
