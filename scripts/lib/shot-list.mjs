@@ -98,14 +98,14 @@ export const SHOTS = [
   },
   { name: 'board-phone', size: 'phone', path: ({ board }) => `/bearers/${board}` },
   {
-    name: 'mail-phone',
+    name: 'service-phone',
     size: 'phone',
     path: '/write',
     steps: async (page) => {
-      await page.getByRole('button', { name: 'Mail', exact: true }).click();
-      await page.getByRole('textbox', { name: 'To', exact: true }).fill('office@ferry.example');
-      await page.getByRole('textbox', { name: 'Subject', exact: true }).fill('List of people');
-      await page.getByRole('textbox', { name: 'Text', exact: true }).fill('62 people at the school.');
+      await page.getByRole('button', { name: 'By a service', exact: true }).click();
+      await page.getByRole('button', { name: 'Phone text', exact: true }).click();
+      await page.getByRole('button', { name: 'Ferry Office', exact: true }).click();
+      await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Do you take pallets tomorrow?');
     },
   },
   {
