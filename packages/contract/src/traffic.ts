@@ -135,6 +135,14 @@ export const attachmentView = z.object({
   octets: z.number().int(),
 });
 
+/** A command to a service, as it was put together. */
+export const serviceCommand = z.object({
+  address: z.string(),
+  command: z.string(),
+  values: z.record(z.string(), z.string()),
+});
+export type SentCommand = z.infer<typeof serviceCommand>;
+
 export const itemDetail = itemSummary.extend({
   cc: z.array(z.string()),
   attachments: z.array(attachmentView),
@@ -148,10 +156,18 @@ export const itemDetail = itemSummary.extend({
   /** Of an answer of a service that fits several questions of ours: which they are, until somebody says. */
   mayAnswer: z.array(z.object({ id: z.uuid(), addressee: z.string(), body: z.string() })),
   /** What an arrived item answers, and who of the list of people it is from in the end. */
-  question: z.object({ id: z.uuid(), addressee: z.string(), body: z.string() }).nullable(),
+  question: z
+    .object({
+      id: z.uuid(),
+      addressee: z.string(),
+      body: z.string(),
+      /** By which command of a service it went, so that an answer to the answer goes the same way. */
+      command: serviceCommand.nullable(),
+    })
+    .nullable(),
   person: z.string().nullable(),
   /** Of a command to a service: how it was put together. */
-  command: z.object({ address: z.string(), command: z.string(), values: z.record(z.string(), z.string()) }).nullable(),
+  command: serviceCommand.nullable(),
 });
 export type ItemDetail = z.infer<typeof itemDetail>;
 

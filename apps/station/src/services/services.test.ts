@@ -95,7 +95,10 @@ describe('a command to a service', () => {
     const answered = await itemWhen(at.api, clinic.id, ({ status }) => status.rung === 'answered');
     expect(answered.evidence.find(({ kind }) => kind === 'answered')).toMatchObject({ by: '005550177' });
     expect(await kinds(ferry.id)).not.toContain('answered');
-    expect((await arrived('005550177: Yes, at noon')).filedAt).toBeNull();
+    expect(await arrived('005550177: Yes, at noon')).toMatchObject({
+      filedAt: null,
+      question: { id: clinic.id, command: { address: 'TELTXT', command: 'text', values: { to: '005550177' } } },
+    });
   });
 
   it('that fits as well as another one stays open with it, until somebody says which is meant', async () => {

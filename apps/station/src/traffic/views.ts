@@ -10,6 +10,7 @@ import {
   type HeardPath,
   type LegRoad,
   type PathHop,
+  type ServiceQuestion,
   type Status,
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary } from '@tombolo/contract';
@@ -200,9 +201,17 @@ async function whatItAnswers(
   { direction, answers }: ItemRow,
 ): Promise<Pick<ItemDetail, 'question' | 'person'>> {
   if (direction !== 'in' || answers === null) return { question: null, person: null };
-  const [row] = await rowsOf<{ id: string; addressee: string; body: string; far: string[] | null }>(
+  const [row] = await rowsOf<{
+    id: string;
+    addressee: string;
+    body: string;
+    command: ServiceQuestion | null;
+    far: string[] | null;
+  }>(
     source,
     `select i.id, i.addressee, i.body,
+       (select l.detail->'service' from leg l where l.item_id = i.id and l.detail ? 'service'
+          and not coalesce((l.detail->'service'->>'byHand')::boolean, false) order by l.created_at desc limit 1) as command,
        (select array_agg(v.value) from leg l, jsonb_each_text(l.detail->'service'->'values') v
         where l.item_id = i.id and l.detail ? 'service' and v.key <> 'text') as far
      from item i where i.id = $1`,

@@ -2,7 +2,7 @@ import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, boardLink } from '../../testing/samples';
-import { written } from '../../testing/drafts';
+import { writing, written } from '../../testing/drafts';
 import { evidenceWords } from './evidence-list';
 import { actionsFor, ItemPanel } from './item-panel';
 
@@ -36,6 +36,29 @@ describe('an item', () => {
     expect(await screen.findByText('by QT2AR-7 · Radio mail · fetched')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Answer office@ferry.example' }));
     expect(written()).toMatchObject({ way: 'mail', addressee: 'office@ferry.example', answers: item.id });
+  });
+
+  it('that came through a service is answered through it, to whom it came from in the end', async () => {
+    writing();
+    const values = { to: '005550142', text: 'When?' };
+    const question = {
+      id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c99',
+      addressee: 'TELTXT',
+      body: '005550142: When?',
+      command: { address: 'TELTXT', command: 'text', values },
+    };
+    const item = arrivedItem({ kind: 'text', sender: 'TELTXT', question, person: 'Ferry Office' });
+    stationAnswers({ [`GET /api/v1/items/${item.id}`]: { body: item }, 'GET /api/v1/bearers': { body: [mailLink] } });
+    renderPiece(<ItemPanel id={item.id} openPacket={() => undefined} />);
+    await userEvent.click(await screen.findByRole('button', { name: 'Answer Ferry Office' }));
+    expect(written()).toMatchObject({
+      way: 'service',
+      addressee: 'TELTXT',
+      command: 'text',
+      values: { to: '005550142' },
+      body: '',
+      answers: item.id,
+    });
   });
 
   it('that cannot be loaded says why and offers to try again', async () => {

@@ -1,4 +1,4 @@
-import type { BearerView, ItemAction, ItemDetail } from '@tombolo/contract';
+import type { BearerView, ItemAction, ItemDetail, SentCommand } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
@@ -52,6 +52,15 @@ function wayOf(item: ItemDetail, bearers: readonly BearerView[]): string | undef
   return kind && consoleKind(kind).composer?.id;
 }
 
+/** A draft by the command that was answered, to the same far side, without its words; begun already it stays as it is. */
+function answerBy({ address, command, values: { text: _text, ...values } }: SentCommand, answers: string): string {
+  const { writeTo, change } = useDrafts.getState();
+  const draft = writeTo({ addressee: address, answers, way: 'service' });
+  const begun = useDrafts.getState().drafts[draft];
+  if (begun?.way === 'service' && begun.command === '') change({ command, values });
+  return draft;
+}
+
 /** Whom it was with in the end: a person behind a service, a group, or the station. */
 const whoOf = ({ person, command, direction, sender, addressee }: ItemDetail): string =>
   person ?? command?.values.to ?? command?.values.group ?? (direction === 'in' ? sender : addressee);
@@ -86,6 +95,8 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const { data } = item;
   const { status } = data;
   const arrived = data.direction === 'in';
+  // What came through a service is answered through it: to its bare address a text would have to be worded by hand.
+  const behind = data.question?.command ?? null;
   const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
@@ -143,9 +154,10 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
         {arrived && data.kind !== 'bulletin' && status.rung !== 'answered' ? (
           <Button
-            title={`Answer ${data.sender}`}
+            title={`Answer ${behind ? (data.person ?? data.sender) : data.sender}`}
             icon="reply-outline"
             onPress={() => {
+              if (behind) return router.navigate(`/write?draft=${answerBy(behind, data.id)}`);
               const draft = writeTo({
                 addressee: data.sender,
                 answers: data.id,

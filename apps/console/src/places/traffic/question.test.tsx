@@ -12,7 +12,7 @@ const ID = '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c99';
 describe('what an answer belongs to', () => {
   it('is shown with who it is from in the end, and leads there', () => {
     stationAnswers({});
-    const question = { id: ID, addressee: 'TELTXT', body: '005550142: When?' };
+    const question = { id: ID, addressee: 'TELTXT', body: '005550142: When?', command: null };
     renderPiece(<Question item={arrivedItem({ sender: 'TELTXT', question, person: 'Ferry Office' })} />);
     expect(screen.getByText('From Ferry Office, by TELTXT')).toBeInTheDocument();
     expect(screen.getByRole('link', { name: 'It answers “005550142: When?”' })).toHaveAttribute(

@@ -8,11 +8,13 @@ import { useChange } from '../../live/queries';
 import { useJoined } from '../../live/services';
 import { Button } from '../../ui/button';
 import { Link } from '../../ui/link';
+import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
 
 /** What an arrived item answers, or which of several it may: somebody says so. */
 export function Question({ item }: { item: ItemDetail }) {
+  const look = useLook();
   const say = useChange(
     (question: string) => ask(serviceRoutes.belongsTo, { params: { id: item.id }, body: { question } }),
     ['items', 'item'],
@@ -23,7 +25,7 @@ export function Question({ item }: { item: ItemDetail }) {
         <View style={{ marginBottom: 8 }}>
           {item.person ? <Body bold>{`From ${item.person}, by ${item.sender}`}</Body> : null}
           <Link href={`/traffic/${item.question.id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
-            <Body>{`It answers “${item.question.body}”`}</Body>
+            <Body style={{ color: look.tide }}>{`It answers “${item.question.body}”`}</Body>
           </Link>
         </View>
       ) : null}
