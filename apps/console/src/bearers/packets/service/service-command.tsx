@@ -173,7 +173,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
                 error={fault}
                 hint={
                   isText
-                    ? `${octetsOfText(value)?.length ?? 0} of ${roomFor(command, typed, field.id)} octets with what goes before it`
+                    ? `${octetsOfText(value).length} of ${roomFor(command, typed, field.id)} octets with what goes before it`
                     : field.optional
                       ? 'May be left out'
                       : undefined
