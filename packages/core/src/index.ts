@@ -69,7 +69,7 @@ export * from './services/fill';
 export * from './services/learn';
 export * from './services/service';
 export { readPattern } from './text/pattern';
-export * from './text/phrases';
+export * from './phrases/phrases';
 export * from './mail/delivery-report';
 export * from './formats/mbox';
 export { checkProfile } from './board/patterns';
