@@ -46,6 +46,17 @@ describe('a conversation', () => {
     expect(await wordsWith('Dr Hallow', '&text=phone')).toEqual(['005550177: By phone', '005550177: From the phone']);
     // A stranger is known by the address that was named, and by nothing else.
     expect(await wordsWith('QT1NC')).toEqual(['To somebody else']);
+    // What is asked about a station, and told of it, did not pass with it.
+    const where = {
+      ...byPhone,
+      ...textTo('ASKDSK', ''),
+      content: { is: 'command', command: 'where', values: { call: 'QT1NC' } },
+    };
+    await at.api.post('/items', where);
+    await itemWhen(at.api, where.id!, ({ status }) => status.rung === 'sent');
+    at.modem.hear('QT1GW-10>APRS:}ASKDSK>APRS,TCPIP,QT1GW-10*::QT2AR-7  :QT1NC is at 41 10.00N 043 20.00W{9');
+    await arrived('QT1NC is at 41 10.00N 043 20.00W');
+    expect(await wordsWith('QT1NC')).toEqual(['To somebody else']);
     expect(await wordsWith("x' or 'a'='a")).toEqual([]);
   });
 

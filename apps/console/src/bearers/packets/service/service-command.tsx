@@ -171,13 +171,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
                 inputMode={field.kind === 'phone' ? 'tel' : field.kind === 'mail' ? 'email' : undefined}
                 autoCapitalize={isText ? 'sentences' : field.kind === 'mail' ? 'none' : 'characters'}
                 error={fault}
-                hint={
-                  isText
-                    ? `${octetsOfText(value).length} of ${roomFor(command, typed, field.id)} octets with what goes before it`
-                    : field.optional
-                      ? 'May be left out'
-                      : undefined
-                }
+                hint={isText ? roomWords(command, typed, faults) : field.optional ? 'May be left out' : undefined}
               />
               {isText ? (
                 <PhraseChips text={value} change={change} />
@@ -239,6 +233,18 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
       </View>
     </View>
   );
+}
+
+/** How long the text may be: that is known once what goes before it is. */
+function roomWords(
+  command: Command,
+  typed: Readonly<Record<string, string>> & { readonly text: string },
+  faults: Readonly<Record<string, string>>,
+): string {
+  const octets = octetsOfText(typed.text).length;
+  return Object.keys(faults).some((id) => id !== 'text')
+    ? `${octets} octets; how many fit is told when the rest is entered`
+    : `${octets} of ${roomFor(command, typed, 'text')} octets with what goes before it`;
 }
 
 const missingWords = (command: Command, faults: Readonly<Record<string, string>>): string => {

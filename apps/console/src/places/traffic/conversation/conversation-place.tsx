@@ -12,6 +12,7 @@ import { Field } from '../../../ui/field';
 import { Link } from '../../../ui/link';
 import { useLook } from '../../../ui/look';
 import { Empty, Trouble, Waiting } from '../../../ui/page';
+import { ShowOlder } from '../../../ui/show-older';
 import { TakeAlong } from '../../../ui/take-along';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { utcTime } from '../../../ui/time';
@@ -100,16 +101,9 @@ export function ConversationPlace({ who }: { who: string }) {
       }
       renderItem={({ item }) => <Line item={item} />}
       ListFooterComponent={
-        items.hasNextPage ? (
-          <View style={{ padding: 16 }}>
-            <Button
-              title="Show older"
-              kind="plain"
-              busy={items.isFetchingNextPage}
-              onPress={() => void items.fetchNextPage()}
-            />
-          </View>
-        ) : null
+        <View style={{ padding: 16 }}>
+          <ShowOlder list={items} />
+        </View>
       }
     />
   );
