@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, BeaconPlan, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO, startModem } from '../testing/harness';
+import { blocked, wentOutMeanwhile } from '../testing/turns';
 import { beaconTurn, type BeaconContext } from './beacon';
 
 const at = eachWithModem();
@@ -74,6 +75,23 @@ describe('our position by the plan', () => {
     expect(await sent()).toHaveLength(1);
     await turnIn(100);
     await out(2);
+  });
+
+  it('goes out once, also when another turn’s went out after this one found it due', async () => {
+    await plan();
+    await out(1);
+    at.aheadMs += 601_000;
+    const { context } = at.station;
+    let turn: Promise<unknown> = Promise.resolve();
+    await context.database.transaction(async (manager) => {
+      await manager.query('select 1 from bearer where id = $1 for update', [RADIO]);
+      turn = beaconTurn(context);
+      await blocked(context.database);
+      await wentOutMeanwhile(manager, undefined, new Date(context.now()));
+    });
+    await turn;
+    expect(await sent()).toHaveLength(2);
+    expect(at.modem.sent).toHaveLength(1);
   });
 
   it('goes on after a restart where it was, not from the beginning', async () => {

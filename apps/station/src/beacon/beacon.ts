@@ -107,7 +107,12 @@ export async function beaconTurn(context: BeaconContext): Promise<string | undef
       },
       { ...settings, position: position.position },
       new Date(here.atMs),
-      { motion: motionOf(here), note: 'our position, for everybody, by the beacon plan' },
+      {
+        motion: motionOf(here),
+        note: 'our position, for everybody, by the beacon plan',
+        // Another turn may have been first, and its position on the air already.
+        unlessAfter: before[0]?.at ?? null,
+      },
     );
   } catch (error) {
     // Locked or taken in the meantime: the next turn sees it.

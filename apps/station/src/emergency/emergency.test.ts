@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, EmergencyNow, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
+import { blocked, wentOutMeanwhile } from '../testing/turns';
 import { textTo } from '../testing/written';
 import { emergencyTurn } from './emergency';
 
@@ -45,6 +46,46 @@ describe('our own call for help', () => {
     ]);
     // Heard back from a digipeater, our own call raises no alarm here.
     expect(await at.api.get('/alarms')).toEqual([]);
+  });
+
+  it('is called once, also when another turn’s call went out after this one found it due', async () => {
+    await call();
+    await out(1);
+    at.aheadMs += 61_000;
+    const { database } = at.station.context;
+    let turn: Promise<unknown> = Promise.resolve();
+    await database.transaction(async (manager) => {
+      await manager.query('select 1 from bearer where id = $1 for update', [RADIO]);
+      turn = emergencyTurn(at.station.context);
+      await blocked(database);
+      const { own } = await at.api.get<EmergencyNow>('/emergency');
+      await wentOutMeanwhile(manager, { emergency: own!.since }, new Date(at.station.context.now()));
+    });
+    await turn;
+    const { rows } = await at.api.get<{ rows: TransmissionView[] }>('/transmissions');
+    expect(rows).toHaveLength(2);
+    expect(at.modem.sent).toHaveLength(1);
+  });
+
+  it('is not called any more by a turn that found it due before it was over', async () => {
+    await call();
+    await out(1);
+    at.aheadMs += 61_000;
+    const { database } = at.station.context;
+    let turn: Promise<unknown> = Promise.resolve();
+    let end: Promise<unknown> = Promise.resolve();
+    await database.transaction(async (manager) => {
+      await manager.query('select 1 from bearer where id = $1 for update', [RADIO]);
+      turn = emergencyTurn(at.station.context);
+      await blocked(database);
+      end = at.api.post('/emergency/end', {});
+      await eventually(async () => (await at.api.get<EmergencyNow>('/emergency')).own === null);
+    });
+    await Promise.all([turn, end]);
+    await out(2);
+    expect(lines()[1]).toContain('Over');
+    await turnIn(600);
+    expect(at.modem.sent).toHaveLength(2);
   });
 
   it('is marked as a drill on the air, under our usual symbol', async () => {

@@ -7,8 +7,8 @@ import {
   type Settings,
 } from '@tombolo/contract';
 import { encodeEmergencyOver, encodeOwnEmergency, nextEmergencyMs, symbolOf, type Parsed } from '@tombolo/core';
-import type { DataSource } from 'typeorm';
-import { rowsOf } from '../store/database';
+import type { DataSource, EntityManager } from 'typeorm';
+import { rowsOf, type Queries } from '../store/database';
 import { BearerEntity, type BearerRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
@@ -35,7 +35,7 @@ interface Sent {
 }
 
 /** What went out of a call for help by each bearer, and who has it. */
-const sentSince = (queries: DataSource, since: string): Promise<Sent[]> =>
+const sentSince = (queries: Queries, since: string): Promise<Sent[]> =>
   rowsOf<Sent>(
     queries,
     `select l.bearer_id, count(distinct l.id) filter (where sent.at is not null)::int as times, max(sent.at) as last_at,
@@ -54,6 +54,9 @@ const modemsOf = async (database: DataSource): Promise<BearerRow[]> =>
     ({ enabled, config }) => enabled && sendsPackets(config),
   );
 
+const isDue = (before: Sent | undefined, nowMs: number): boolean =>
+  !before || (!before.waits && (!before.last_at || nextEmergencyMs(before.times, before.last_at.getTime()) <= nowMs));
+
 /** Queues our call for help wherever its time has come. It goes before everything else, whatever the channel has borne already. */
 export async function emergencyTurn(context: EmergencyContext): Promise<undefined> {
   const { database, now } = context;
@@ -65,19 +68,32 @@ export async function emergencyTurn(context: EmergencyContext): Promise<undefine
   const sent = await sentSince(database, emergency.since);
   for (const modem of await modemsOf(database)) {
     const before = sent.find(({ bearer_id }) => bearer_id === modem.id);
-    if (before?.waits || whyStopped(modem, settings) !== null) continue;
-    if (before?.last_at && nextEmergencyMs(before.times, before.last_at.getTime()) > now()) continue;
-    await queue(context, settings, modem, encodeOwnEmergency({ ...emergency, position }, symbol), {
-      emergency: emergency.since,
-      note: emergency.drill ? 'drill: our call for help, for everybody' : 'our call for help, for everybody',
+    if (!isDue(before, now()) || whyStopped(modem, settings) !== null) continue;
+    await locked(database, modem, async (manager) => {
+      // Another turn may have called, and it may be over, since this one was found due.
+      const [since] = (await sentSince(manager, emergency.since)).filter(({ bearer_id }) => bearer_id === modem.id);
+      const still = (await context.settings()).emergency?.since === emergency.since;
+      if (!still || !isDue(since, now())) return;
+      await queue(manager, context, settings, modem, encodeOwnEmergency({ ...emergency, position }, symbol), {
+        emergency: emergency.since,
+        note: emergency.drill ? 'drill: our call for help, for everybody' : 'our call for help, for everybody',
+      });
     });
   }
   context.wakeOutbox();
   return undefined;
 }
 
+/** What is done while no other turn, and no other process, queues anything by that modem. */
+const locked = (database: DataSource, { id }: BearerRow, work: (manager: EntityManager) => Promise<void>) =>
+  database.transaction(async (manager) => {
+    await manager.query('select 1 from bearer where id = $1 for update', [id]);
+    await work(manager);
+  });
+
 async function queue(
-  { database, now }: EmergencyContext,
+  manager: EntityManager,
+  { now }: EmergencyContext,
   settings: Settings,
   modem: BearerRow,
   info: Parsed<Uint8Array>,
@@ -87,32 +103,21 @@ async function queue(
   const carriage = carriageOf(modem.config);
   if (!info.ok || own === null || carriage.what !== 'packets') return;
   const at = new Date(now());
-  await database.transaction(async (manager) => {
-    // Two processes, or two turns at once: the second sees the first one’s.
-    await manager.query('select 1 from bearer where id = $1 for update', [modem.id]);
-    const waiting = await rowsOf(
-      manager,
-      `select 1 from leg where bearer_id = $1 and item_id is null and detail ? 'emergency' and next_at is not null
-         and not exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent') limit 1`,
-      [modem.id],
-    );
-    if (waiting.length > 0) return;
-    const id = await queueByItself(
-      manager,
-      {
-        role: 'convey',
-        bearerId: modem.id,
-        fromCall: own,
-        toCall: 'everybody',
-        path: carriage.path,
-        info: info.value,
-        policy: { ...settings.retry, tries: 1, until: new Date(at.getTime() + VALID_MS).toISOString() },
-        detail: { emergency },
-      },
-      { at, dueAt: at, by: own, note },
-    );
-    await appendEvents(manager, [{ type: 'transmission', data: { id } }], at);
-  });
+  const id = await queueByItself(
+    manager,
+    {
+      role: 'convey',
+      bearerId: modem.id,
+      fromCall: own,
+      toCall: 'everybody',
+      path: carriage.path,
+      info: info.value,
+      policy: { ...settings.retry, tries: 1, until: new Date(at.getTime() + VALID_MS).toISOString() },
+      detail: { emergency },
+    },
+    { at, dueAt: at, by: own, note },
+  );
+  await appendEvents(manager, [{ type: 'transmission', data: { id } }], at);
 }
 
 /** Takes out of the queue what would contradict a call for help: a plain position that waits from before. */
@@ -150,23 +155,24 @@ export async function sayItIsOver(
   const { database } = context;
   const settings = await context.settings();
   const symbol = symbolOf(settings.symbol);
-  const waiting = await rowsOf<{ id: string }>(
-    database,
-    `select id from leg where item_id is null and detail->>'emergency' = $1 and next_at is not null
-       and not exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent')`,
-    [was.since],
-  );
-  for (const { id } of waiting) await settle(database, id);
   const { position } = await context.positionNow();
-  const sent = await sentSince(database, was.since);
-  for (const modem of await modemsOf(database)) {
-    // Where nobody was called, nobody need be told.
-    if (!symbol || !sent.some(({ bearer_id, times }) => bearer_id === modem.id && times > 0)) continue;
-    await queue(context, settings, modem, encodeEmergencyOver({ drill: was.drill, position }, symbol), {
-      emergency: was.since,
-      note: 'our call for help is over, for everybody',
+  for (const modem of await modemsOf(database))
+    await locked(database, modem, async (manager) => {
+      const waiting = await rowsOf<{ id: string }>(
+        manager,
+        `select id from leg where item_id is null and bearer_id = $2 and detail->>'emergency' = $1 and next_at is not null
+           and not exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent')`,
+        [was.since, modem.id],
+      );
+      for (const { id } of waiting) await settle(manager, id);
+      const sent = await sentSince(manager, was.since);
+      // Where nobody was called, nobody need be told.
+      if (!symbol || !sent.some(({ bearer_id, times }) => bearer_id === modem.id && times > 0)) return;
+      await queue(manager, context, settings, modem, encodeEmergencyOver({ drill: was.drill, position }, symbol), {
+        emergency: was.since,
+        note: 'our call for help is over, for everybody',
+      });
     });
-  }
   context.wakeOutbox();
 }
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { OwnObject, OwnObjectChange, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
+import { blocked, wentOutMeanwhile } from '../testing/turns';
 import { statusTurn } from '../status/status';
 import { objectsTurn } from './objects';
 
@@ -15,7 +16,11 @@ const out = (n: number) =>
       'select count(*)::int as waiting from leg where next_at is not null',
     );
     return row.waiting === 0;
-  }, 20);
+  }, 20).catch((error: unknown) => {
+    // What did go out says more than that it was not so many.
+    expect(lines()).toHaveLength(n);
+    throw error;
+  });
 const turnIn = async (seconds: number) => {
   at.aheadMs += seconds * 1000;
   await objectsTurn(at.station.context);
@@ -109,6 +114,29 @@ describe('things on the map', () => {
     await out(2);
     expect(lines().some((line) => line.includes(';SHELTER 1*'))).toBe(true);
     expect(lines().some((line) => line.startsWith('QT2AR-7>APZTOM:='))).toBe(true);
+  });
+});
+
+describe('two turns at once', () => {
+  it('send a thing once, also when the first one’s went out after the second found it due', async () => {
+    const id = randomUUID();
+    await put(id);
+    await out(1);
+    at.aheadMs += 61_000;
+    const { context } = at.station;
+    const { database } = context;
+    const legs = () => database.query<unknown[]>(`select 1 from leg where detail->>'object' = $1`, [id]);
+    let turn: Promise<unknown> = Promise.resolve();
+    await database.transaction(async (manager) => {
+      await manager.query('select 1 from own_object where id = $1 for update', [id]);
+      turn = objectsTurn(context);
+      await blocked(database);
+      await wentOutMeanwhile(manager, { object: id }, new Date(context.now()));
+    });
+    await turn;
+    expect(await legs()).toHaveLength(2);
+    await turnIn(601);
+    expect(await legs()).toHaveLength(3);
   });
 });
 

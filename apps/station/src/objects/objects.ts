@@ -202,6 +202,11 @@ export async function listObjects({ database, settings, now }: ObjectsContext): 
   });
 }
 
+function isDue({ live, goesOut }: Row, sent: Sent | undefined, nowMs: number): boolean {
+  const dueMs = nextThingMs(live, goesOut.everyMin, sent?.times ?? 0, sent?.last_at?.getTime() ?? null);
+  return !sent?.waits && dueMs !== null && dueMs <= nowMs;
+}
+
 /** Queues each thing whose time has come; leaves to others what they took over. */
 export async function objectsTurn(context: ObjectsContext): Promise<undefined> {
   const { database, now } = context;
@@ -217,8 +222,7 @@ export async function objectsTurn(context: ObjectsContext): Promise<undefined> {
   for (const row of all) {
     if (stoppedBy(row, bearers, settings) !== null) continue;
     const of = sent.find(({ object }) => object === row.id);
-    const dueMs = nextThingMs(row.live, row.goesOut.everyMin, of?.times ?? 0, of?.last_at?.getTime() ?? null);
-    if (of?.waits || dueMs === null || dueMs > now()) continue;
+    if (!isDue(row, of, now())) continue;
     // Heard after ours went out, another one’s report is the later word.
     const by = of?.last_at ? await reportedBy(database, row.thing.name, own, of.last_at) : null;
     if (by !== null) await leaveTo(database, row, by, new Date(now()));
@@ -244,15 +248,15 @@ async function queue(database: DataSource, row: Row, settings: Settings, own: st
   const info = encodeOwnThing(thing, live, at.getTime());
   if (!info.ok) return;
   await database.transaction(async (manager) => {
-    // One process at a time; what was changed meanwhile is looked at in the next turn.
-    const [still] = await rowsOf<{ waits: boolean }>(
-      manager,
-      `select exists (select 1 from leg where detail ? 'object' and detail->>'object' = $1::text and next_at is not null
-         and not exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent')) as waits
-       from own_object where id = $1::uuid and revision = $2 for update`,
-      [row.id, row.revision],
-    );
-    if (!still || still.waits) return;
+    // One turn at a time; what was changed meanwhile is looked at in the next one.
+    const still = await rowsOf(manager, 'select 1 from own_object where id = $1 and revision = $2 for update', [
+      row.id,
+      row.revision,
+    ]);
+    if (still.length === 0) return;
+    // Another turn may have queued it, and it may have gone out, since it was found due.
+    const [sent] = await sentOf(manager, [row.id]);
+    if (!isDue(row, sent, at.getTime())) return;
     const id = await queueByItself(
       manager,
       {

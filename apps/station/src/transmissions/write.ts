@@ -82,6 +82,18 @@ export async function waitsByItself(queries: Queries, role: LegRow['role'], bear
   return waiting.length > 0;
 }
 
+/** Whether a position of ours, or a call for help, that was queued after `after` went out; null asks for any. */
+export async function sentByItselfAfter(queries: Queries, role: LegRow['role'], after: Date | null): Promise<boolean> {
+  const rows = await rowsOf(
+    queries,
+    `select 1 from leg where item_id is null and role = $1 and (detail is null or detail ? 'emergency')
+       and ($2::timestamptz is null or created_at > $2)
+       and exists (select 1 from evidence e where e.leg_id = leg.id and e.kind = 'sent') limit 1`,
+    [role, after],
+  );
+  return rows.length > 0;
+}
+
 /** The road by which something arrived, beside the roads that go out; it is never sent. */
 export const recordArrivalRoad = (queries: Queries, road: Omit<NewTransmission, 'role' | 'policy'>, at: Date) =>
   insert(queries, { ...road, role: 'convey', policy: NO_TRIES as RetryPolicy }, at, null);

@@ -4,7 +4,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
 import { LegEntity } from '../../store/entities';
 import { appendEvents } from '../../store/events';
-import { queueByItself, waitsByItself } from '../../transmissions/write';
+import { queueByItself, sentByItselfAfter, waitsByItself } from '../../transmissions/write';
 import { chosen } from './chosen';
 
 /** A position that still waits after that is not sent any more. */
@@ -24,6 +24,8 @@ interface PositionSending {
   readonly note: string;
   /** One that waits to go out already is as good. */
   readonly unlessWaiting?: boolean;
+  /** One of ours that was queued after this is as good; null when there was none. */
+  readonly unlessAfter?: Date | null;
 }
 
 /** The same within a transaction of somebody else. */
@@ -66,6 +68,7 @@ export async function ownPositionIn(
       'A position of ours waits to go out by that bearer; another one would only load the channel.',
     );
   }
+  if (how.unlessAfter !== undefined && (await sentByItselfAfter(manager, 'convey', how.unlessAfter))) return;
   const info = encodeOwnPosition({ ...settings.position, ...how.motion, symbol, ambiguity, comment });
   if (!info.ok) throw new ProblemError(422, 'no-report', 'That cannot be sent', info.error.reason);
   await queueByItself(
