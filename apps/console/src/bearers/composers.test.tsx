@@ -5,13 +5,11 @@ import { renderPiece, stationAnswers } from '../testing/render';
 import { boardLink, meshLink, openSettings, person } from '../testing/samples';
 import { aboutSeconds } from './about';
 import { writing } from '../testing/drafts';
-import { addressList, mail } from './radio-mail/composer';
-import { meshText } from './mesh-mqtt/composer';
+import Mail, { addressList } from './radio-mail/mail';
+import MeshText from './mesh-mqtt/mesh-text';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
-const Mail = mail.Form;
-const MeshText = meshText.Form;
 const settings = openSettings;
 const mesh = meshLink({ id: 'x' });
 const gateway = boardLink({

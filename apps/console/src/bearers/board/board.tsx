@@ -1,8 +1,13 @@
 import { BOARD_PROFILES } from '@tombolo/core';
 import { CALLED_FIELDS, calledAddress, calledWords } from '../address-fields';
-import { SessionPlace } from '../in-sessions/session-place';
-import type { ConsoleKind } from '../kind';
+import { later } from '../later';
+import type { ConsoleKind, OfBearer } from '../kind';
 import { boardMessage } from './composer';
+
+const Sessions = later<OfBearer<'board'>>(async () => {
+  const { SessionPlace } = await import('../in-sessions/session-place');
+  return { default: ({ bearer }) => <SessionPlace bearer={bearer} mail={false} /> };
+}, 'the sessions');
 
 export const board: ConsoleKind<'board'> = {
   id: 'board',
@@ -15,6 +20,6 @@ export const board: ConsoleKind<'board'> = {
     overModem: true,
     config: (entry) => ({ kind: 'board', ...calledAddress(entry), profile: BOARD_PROFILES[0]! }),
   },
-  inside: { title: 'Open sessions', Place: ({ bearer }) => <SessionPlace bearer={bearer} mail={false} /> },
+  inside: { title: 'Open sessions', Place: Sessions },
   composer: boardMessage,
 };

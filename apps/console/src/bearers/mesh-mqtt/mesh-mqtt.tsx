@@ -1,7 +1,7 @@
 import { TCP_FIELDS, tcpAddress, tcpWords } from '../address-fields';
 import type { ConsoleKind } from '../kind';
+import { later } from '../later';
 import { meshText } from './composer';
-import { MeshPlace } from './mesh-place';
 
 export const meshMqtt: ConsoleKind<'mesh-mqtt'> = {
   id: 'mesh-mqtt',
@@ -32,6 +32,6 @@ export const meshMqtt: ConsoleKind<'mesh-mqtt'> = {
       channels: [{ name: 'Open', key: null }],
     }),
   },
-  inside: { title: 'Open nodes and channels', Place: MeshPlace },
+  inside: { title: 'Open nodes and channels', Place: later(() => import('./mesh-place'), 'the nodes') },
   composer: meshText,
 };

@@ -16,7 +16,7 @@ import { comparedAirS, hourWords, type MeshConfig } from './hour';
 import { NodeSetting } from './node-setting';
 
 /** A mesh from inside: its air time, who is there, the channels with their invitations, and how the own node is set. */
-export function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
+export default function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
   const nodes = useMeshNodes();
   const now = useNow();
   const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];

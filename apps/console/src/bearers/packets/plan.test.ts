@@ -1,6 +1,6 @@
 import { blankDraft, viewOf, type DraftView } from '../../drafts/draft';
 import { pathElements, planText } from './plan';
-import { lengthWords } from './composer';
+import { lengthWords } from './radio-text';
 
 const transmitter = { txDelayMs: 300, frequencyHz: 144_800_000 };
 const draft = (change: Partial<DraftView>): DraftView => ({

@@ -1,7 +1,12 @@
 import { CALLED_FIELDS, calledAddress, calledWords } from '../address-fields';
-import { SessionPlace } from '../in-sessions/session-place';
-import type { ConsoleKind } from '../kind';
+import { later } from '../later';
+import type { ConsoleKind, OfBearer } from '../kind';
 import { mail } from './composer';
+
+const Sessions = later<OfBearer<'radio-mail'>>(async () => {
+  const { SessionPlace } = await import('../in-sessions/session-place');
+  return { default: ({ bearer }) => <SessionPlace bearer={bearer} mail /> };
+}, 'the sessions');
 
 export const radioMail: ConsoleKind<'radio-mail'> = {
   id: 'radio-mail',
@@ -29,6 +34,6 @@ export const radioMail: ConsoleKind<'radio-mail'> = {
       password: entry.texts.password ?? '',
     }),
   },
-  inside: { title: 'Open sessions', Place: ({ bearer }) => <SessionPlace bearer={bearer} mail /> },
+  inside: { title: 'Open sessions', Place: Sessions },
   composer: mail,
 };

@@ -7,7 +7,7 @@ import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, boardLink, meshLink, modemLink } from '../../testing/samples';
 import { stateWords } from '../../bearers/state';
 import { BearerCard } from './bearer-card';
-import { MeshPlace } from '../../bearers/mesh-mqtt/mesh-place';
+import MeshPlace from '../../bearers/mesh-mqtt/mesh-place';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 

@@ -5,11 +5,9 @@ import { router } from 'expo-router';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, heardStation, modemLink, openSettings, person } from '../../testing/samples';
 import { writing, written } from '../../testing/drafts';
-import { lengthWords, packets } from './composer';
+import RadioText, { lengthWords } from './radio-text';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
-
-const RadioText = packets.Form;
 
 const navigate = router.navigate as jest.Mock;
 const answers = (more: Record<string, { status?: number; body: unknown }> = {}) =>

@@ -24,13 +24,11 @@ import type { DraftChange, DraftView } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
-import { service } from './service/composer';
 import { planText, transmitterOf } from './plan';
-import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
 
 /** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
-function RadioText() {
+export default function RadioText() {
   const settings = useSettings();
   const stations = useStations();
   const people = usePeople();
@@ -211,11 +209,3 @@ function AddresseeField({
     </View>
   );
 }
-
-export const packets: Composer = {
-  id: 'radio',
-  title: 'Packet radio',
-  always: true,
-  Form: RadioText,
-  further: [service],
-};

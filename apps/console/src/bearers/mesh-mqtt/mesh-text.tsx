@@ -19,11 +19,10 @@ import { useDraft } from '../../drafts/drafts';
 import { leftOfHourMs } from './hour';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
-import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
 
 /** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
-function MeshText() {
+export default function MeshText() {
   const bearers = useBearers();
   const nodes = useMeshNodes();
   const settings = useSettings();
@@ -170,5 +169,3 @@ function MeshText() {
     </View>
   );
 }
-
-export const meshText: Composer = { id: 'mesh', title: 'Mesh', Form: MeshText };

@@ -11,11 +11,10 @@ import { aboutSeconds } from '../about';
 import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
-import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
 
 /** A message to be left at a board in the next session: to one station, or a bulletin for all. */
-function BoardMessage() {
+export default function BoardMessage() {
   const bearers = useBearers();
   const settings = useSettings();
   const people = usePeople();
@@ -94,5 +93,3 @@ function BoardMessage() {
     </View>
   );
 }
-
-export const boardMessage: Composer = { id: 'board', title: 'Board', Form: BoardMessage };

@@ -14,7 +14,6 @@ import type { Attached } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
-import type { Composer } from '../kind';
 import { Urgency } from '../urgency';
 
 const HEADER_OCTETS = 600;
@@ -44,7 +43,7 @@ function readFile(file: File): Promise<Attached> {
 }
 
 /** A mail to be submitted in the next session with the gateway. */
-function Mail() {
+export default function Mail() {
   const bearers = useBearers();
   const settings = useSettings();
   const people = usePeople();
@@ -186,5 +185,3 @@ function Mail() {
     </View>
   );
 }
-
-export const mail: Composer = { id: 'mail', title: 'Mail', Form: Mail };
