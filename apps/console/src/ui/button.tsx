@@ -1,4 +1,4 @@
-import { Button as ElementButton } from '@rneui/themed';
+import ElementButton from '@rneui/themed/dist/Button';
 import { useEffect, useRef, useState } from 'react';
 import { Pressable, type PressableProps, type View } from 'react-native';
 import { type, useLook } from './look';

@@ -1,4 +1,4 @@
-import { CheckBox } from '@rneui/themed';
+import CheckBox from '@rneui/themed/dist/CheckBox';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Icon } from './icon';

@@ -1,4 +1,4 @@
-import { Input } from '@rneui/themed';
+import Input from '@rneui/themed/dist/Input';
 import { useId } from 'react';
 import { View, type TextInputProps } from 'react-native';
 import { type, useLook } from './look';

@@ -1,6 +1,6 @@
 import { createContext, useContext, useEffect, useMemo, type ReactNode } from 'react';
 import { useWindowDimensions } from 'react-native';
-import { createTheme, ThemeProvider } from '@rneui/themed';
+import { createTheme, ThemeProvider } from '@rneui/themed/dist/config';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
 import { LIGHTS, looks, type Light, type Look } from './lights';

@@ -1,5 +1,5 @@
 import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
-import { LinearProgress } from '@rneui/themed';
+import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
 import { api } from '../../live/api';

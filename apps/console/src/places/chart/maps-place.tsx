@@ -1,5 +1,5 @@
 import type { MapKind } from '@tombolo/contract';
-import { LinearProgress } from '@rneui/themed';
+import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../../live/api';

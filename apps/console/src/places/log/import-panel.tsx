@@ -1,5 +1,5 @@
 import type { ImportView } from '@tombolo/contract';
-import { LinearProgress } from '@rneui/themed';
+import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { counted } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useRef, useState } from 'react';

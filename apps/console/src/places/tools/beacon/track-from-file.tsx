@@ -1,4 +1,4 @@
-import { LinearProgress } from '@rneui/themed';
+import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { createTrackReader, type TrackFile } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';

@@ -1,5 +1,5 @@
 import { newProbe, type NewProbe } from '@tombolo/contract';
-import { LinearProgress } from '@rneui/themed';
+import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
