@@ -4,7 +4,7 @@ import { median, type Figure } from './figure';
 
 const KILOBYTE = 1000;
 const SLOWED = 4;
-const TRIES = 5;
+const TRIES = 9;
 /** Places whose load is counted by themselves, each from an empty cache. */
 const ROUTES = ['/traffic', '/write', '/chart', '/bearers', '/log', '/tools/settings'];
 

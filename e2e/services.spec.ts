@@ -142,6 +142,32 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     await context.close();
   }, 200_000);
 
+  it('stand aside where a long text goes to the clinic in parts: it loses one and asks for it', async () => {
+    // Slower than the clinic asks: what it asks for is sent because it asks.
+    await rig.api('/settings', {
+      method: 'PATCH',
+      body: { retry: { firstS: 60, factor: 1.5, capS: 90, tries: 4, jitter: 0.1 } },
+    });
+    const { page, context } = await rig.open(size, '/write');
+    const text =
+      'Dr Hallow: the lifeboat leaves at 0700 with 40 vials of insulin in two cool boxes, kept below 8 degrees. Please have somebody with a light at the lower steps, and tell us how many people want to cross on the way back.';
+    expect(text.length).toBeGreaterThan(200);
+    await page.getByRole('textbox', { name: 'To', exact: true }).fill('QT6CL');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill(text);
+    await page.getByText(/of 67 characters: shorten the text or send it in parts/).waitFor();
+    await page.getByRole('checkbox', { name: 'Send it as 4 texts' }).click();
+    await page.getByRole('list', { name: 'As it goes out' }).getByText('(4/4a)').waitFor();
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
+    await page.getByRole('button', { name: /^Send 4 texts by 144\.390 MHz/ }).click();
+    await page.getByRole('heading', { name: 'The whole text' }).waitFor();
+    await page.getByText(text, { exact: true }).waitFor();
+    await page.getByRole('link', { name: 'Part 2 of 4' }).click();
+    await page.getByText('QT6CL asks for this part again').waitFor({ timeout: 90_000 });
+    await page.getByText('Try 2: sent').waitFor({ timeout: 30_000 });
+    await context.close();
+  }, 200_000);
+
   it('are kept in a directory, which a file carries elsewhere', async () => {
     const { page, context } = await rig.open(size, '/tools/services');
     await page.getByText('TELTXT · behind QT1GW-10', { exact: true }).waitFor();

@@ -3,6 +3,7 @@ import '@tombolo/contract/bearers/config';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from 'expo-router';
 import { useEffect, useState } from 'react';
+import { loadAllLater } from '../src/bearers/later';
 import { createClient, useLiveFeed, useStationsAhead } from '../src/live/queries';
 import { Shell } from '../src/places/shell';
 import { LookProvider } from '../src/ui/look';
@@ -22,9 +23,11 @@ export default function RootLayout() {
 }
 
 /** The parts of the program that the first screen does not need: small, and there before the network goes. */
-const PARTS = [
+const PARTS: (() => Promise<unknown>)[] = [
   () => import('./traffic/[id]'),
   () => import('./write'),
+  // Known when Write is.
+  loadAllLater,
   () => import('./chart/index'),
   () => import('./bearers/index'),
   () => import('./log'),

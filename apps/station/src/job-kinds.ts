@@ -12,6 +12,7 @@ import type { JobKind } from './jobs/job';
 import { pruneJobs } from './jobs/occurrences';
 import { applyRules } from './relay/rules';
 import { keepMonths, type RetentionContext } from './retention/retention';
+import { askForParts } from './parts/ask-turn';
 import { objectsTurn } from './objects/objects';
 import { closeCutOff } from './sessions/recover';
 import { statusTurn } from './status/status';
@@ -82,6 +83,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       run: () => trackersTurn(context),
+    },
+    {
+      name: 'parts that are missing',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => askForParts(context),
     },
     {
       name: 'our own status',

@@ -7,6 +7,7 @@ export * from './position-source';
 export { itemsQuery, pageOf, transmissionsQuery } from './paging';
 export * from './own-objects';
 export * from './people';
+export * from './abbreviations';
 export * from './phrases';
 export * from './heard';
 export * from './bearers';

@@ -8,6 +8,7 @@ import {
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
+import { abbreviations } from './abbreviations';
 import { phraseDecks } from './phrases';
 import { beaconPlan } from './beacon';
 import { ownEmergency } from './emergency';
@@ -102,6 +103,8 @@ export const stationSettings = z.object({
   symbol: z.string().refine((text) => symbolOf(text) !== null, 'a table and a code, such as /['),
   /** What is written again and again; null for the usual phrases. */
   phraseDecks: phraseDecks.nullable(),
+  /** What may be written for what in a text that is too long; null for the usual ones. */
+  abbreviations: abbreviations.nullable(),
   /** What our status says; empty for nothing. */
   statusText: z
     .string()
@@ -151,6 +154,7 @@ const defaultStation: StationSettings = {
   answerQueries: false,
   symbol: OWN_SYMBOLS[0],
   phraseDecks: null,
+  abbreviations: null,
   statusText: '',
 };
 export const defaultSettings: Settings = { ...defaultOperator, ...defaultStation };

@@ -168,6 +168,17 @@ export const itemDetail = itemSummary.extend({
   person: z.string().nullable(),
   /** Of a command to a service: how it was put together. */
   command: serviceCommand.nullable(),
+  /** Of a part of a longer text: the whole, with `…` for what is missing, and the items that the parts are. */
+  parts: z
+    .object({
+      set: z.string(),
+      n: z.number().int(),
+      of: z.number().int(),
+      text: z.string(),
+      missing: z.array(z.number().int()),
+      items: z.array(z.object({ n: z.number().int(), id: z.uuid() })),
+    })
+    .nullable(),
 });
 export type ItemDetail = z.infer<typeof itemDetail>;
 

@@ -1,4 +1,13 @@
-import { checkAddressee, checkMeshText, checkMessageText, parseStationCall, type Parsed } from '@tombolo/core';
+import {
+  checkAddressee,
+  checkMeshText,
+  checkMessageText,
+  MAX_MESSAGE_TEXT,
+  mostMeshTextOctets,
+  parseStationCall,
+  splitText,
+  type Parsed,
+} from '@tombolo/core';
 import { z } from 'zod';
 import { meshNodeId } from './bearers';
 import { boardAddress, type AddressSort } from './people';
@@ -26,7 +35,12 @@ export const MOST_MAIL_OCTETS = 120_000;
 
 const mailAddress = z.email('a mail address');
 const contents = {
-  text: z.object({ is: z.literal('text'), body: z.string() }),
+  text: z.object({
+    is: z.literal('text'),
+    body: z.string(),
+    /** As several numbered texts where it does not fit one. */
+    inParts: z.boolean().default(false),
+  }),
   /** A command to a service: its text is made of what the directory says. */
   command: z.object({
     is: z.literal('command'),
@@ -118,11 +132,17 @@ function addressProblem(by: Way['by'], address: string): string | null {
 }
 
 /** Why a text does not fit a way; null when it does. A sealed channel takes less than an open one; the station looks at that. */
-function textProblem(by: Way['by'], body: string): string | null {
+function textProblem(by: Way['by'], { body, inParts }: Extract<Content, { is: 'text' }>): string | null {
   if (by !== 'packets' && by !== 'texts') return null;
-  const checked = by === 'packets' ? checkMessageText(body) : checkMeshText(body, false);
-  return checked.ok ? null : checked.error.reason;
+  const parts = inParts ? splitText(body, 'a', MOST_TEXT_OCTETS[by]) : { ok: true as const, value: [body] };
+  if (!parts.ok) return parts.error.reason;
+  for (const part of parts.value) {
+    const checked = by === 'packets' ? checkMessageText(part) : checkMeshText(part, false);
+    if (!checked.ok) return checked.error.reason;
+  }
+  return null;
 }
+const MOST_TEXT_OCTETS = { packets: MAX_MESSAGE_TEXT, texts: mostMeshTextOctets(false) };
 
 /** Ways that reach everybody without an address. */
 const TO_EVERYBODY: ReadonlySet<Way['by']> = new Set(['texts']);
@@ -159,7 +179,7 @@ export const newItem = z
     if (to.is === 'address') issue(['addressee', 'address'], addressProblem(by, to.address));
     const taken: readonly Content['is'][] = CONTENTS_OF[by];
     if (!taken.includes(what.is)) issue(['content', 'is'], `this way takes a ${taken.join(' or a ')}`);
-    else if (what.is === 'text') issue(['content', 'body'], textProblem(by, what.body));
+    else if (what.is === 'text') issue(['content', 'body'], textProblem(by, what));
   });
 export type NewItem = z.input<typeof newItem>;
 /** The same, read. */

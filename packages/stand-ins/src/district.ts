@@ -78,7 +78,12 @@ export function buildDistrict(world: World, options: DistrictOptions): District 
 
   const answering: Record<string, CorrespondentOptions> = {
     [stations.lifeboat.call]: { ...plain, replyAfterS: 25, reply: 'Lifeboat here, read you, will do' },
-    [stations.clinic.call]: { ...plain, acknowledgeAfterS: 8, lostAcknowledgements: 0.75 },
+    [stations.clinic.call]: {
+      ...plain,
+      acknowledgeAfterS: 8,
+      lostAcknowledgements: 0.75,
+      joins: { misses: 2, askAfterS: 12 },
+    },
     [stations.netControl.call]: plain,
     [stations.shelter.call]: plain,
     [stations.truck.call]: plain,

@@ -188,6 +188,21 @@ describe('Hollin Sound', () => {
     expect(heard.filter((line) => line.startsWith('QT6CL>'))).toEqual([]);
   });
 
+  it('has a clinic that misses the second part of a text, asks for it, and no more once it has it', () => {
+    const { world, district, heard } = build('four', { correspondents: { QT6CL: { lostAcknowledgements: 0 } } });
+    const asked = () => heard.filter((line) => /^QT6CL>.*:again 2\/3a\{/.test(line));
+    const parts = ['(1/3a) Insulin for', '(2/3a) six people, and', '(3/3a) a cool box'];
+    parts.forEach((part, n) =>
+      world.after(n * 5000, () => district.modemRadio.send(textFrame(part, `1${n}`, 'QT6CL'))),
+    );
+    world.runUntil(START + 45_000);
+    expect(asked().length).toBeGreaterThan(0);
+    expect(heard.some((line) => line.includes(':ack11'))).toBe(false);
+    district.modemRadio.send(textFrame(parts[1]!, '11', 'QT6CL'));
+    world.runUntil(START + 75_000);
+    expect(heard.some((line) => line.includes(':ack11'))).toBe(true);
+  });
+
   it('is the same for the same seed, and keeps the channel usable', () => {
     const run = (seed: string) => {
       const { world, district, heard } = build(seed, { quiet: false });

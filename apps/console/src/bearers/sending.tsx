@@ -1,9 +1,9 @@
 import { newItem, TRIED_HERE, type NewItem, type Settings } from '@tombolo/contract';
+import { writingRoutes } from '@tombolo/contract/routes/writing';
 import { router } from 'expo-router';
 import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
-import { api } from '../live/api';
-import { StationProblem } from '../live/ask';
+import { ask, StationProblem } from '../live/ask';
 import { useChange } from '../live/queries';
 import { Button } from '../ui/button';
 import { Notice } from '../ui/page';
@@ -33,7 +33,7 @@ export function faultsOf(written: Written) {
  */
 export function useSending() {
   const tried = useRef<{ readonly id: string; readonly what: string; readonly deadline: string | null } | null>(null);
-  const change = useChange(api.queueItem, ['items', 'bearers']);
+  const change = useChange((body: NewItem) => ask(writingRoutes.queueItem, { body }), ['items', 'bearers']);
   return {
     busy: change.isPending,
     error: change.error,

@@ -35,6 +35,8 @@ export const draftSchema = z.object({
   occasion: z.object({ item: z.string(), way: z.string() }).nullable(),
   attachments: z.array(attached),
   /** Of a service: which of its commands, and what was entered into it. */
+  /** Where it does not fit one text: as several. */
+  inParts: z.boolean().catch(false),
   command: z.string().catch(''),
   values: z.record(z.string(), z.string()).catch({}),
   positionFirst: z.boolean().catch(true),
@@ -59,6 +61,7 @@ export const blankDraft = (id: string, nowMs: number): Draft => ({
   ownPath: '',
   occasion: null,
   attachments: [],
+  inParts: false,
   command: '',
   values: {},
   positionFirst: true,

@@ -1,6 +1,8 @@
+import { writingRoutes } from '@tombolo/contract/routes/writing';
 import { stationAnswers } from '../testing/render';
 import { api } from './api';
-import type { StationProblem } from './ask';
+import { exportUrl } from './exports';
+import { ask, type StationProblem } from './ask';
 
 const problemOf = (work: Promise<unknown>): Promise<StationProblem> =>
   work.then(
@@ -22,7 +24,7 @@ describe('answers of the station', () => {
         },
       },
     });
-    const problem = await problemOf(api.queueItem({} as never));
+    const problem = await problemOf(ask(writingRoutes.queueItem, { body: {} as never }));
     expect(problem).toMatchObject({ title: 'Not queued', message: 'The text is empty.', code: 'invalid' });
     expect(problem.fields).toEqual({ body: 'empty' });
   });
@@ -43,7 +45,7 @@ describe('answers of the station', () => {
     expect(await problemOf(api.stations())).toMatchObject({ code: 'version' });
   });
   it('carry filters in the address of an export', () => {
-    expect(api.exportUrl('heard.pcap', { text: 'a&b', station: '', kind: undefined })).toBe(
+    expect(exportUrl('heard.pcap', { text: 'a&b', station: '', kind: undefined })).toBe(
       '/api/v1/exports/heard.pcap?text=a%26b',
     );
   });

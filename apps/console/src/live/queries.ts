@@ -216,23 +216,11 @@ export const useReadings = (kind: ReadingsView['kind'], hours: number) =>
   useQuery({ queryKey: ['readings', kind, hours], queryFn: () => api.readings(kind, hours) });
 export const useWatches = () => useQuery({ queryKey: ['watches'], queryFn: api.watches });
 export const useAlarms = () => useQuery({ queryKey: ['alarms'], queryFn: api.alarms });
-export const useMaps = () => useQuery({ queryKey: ['maps'], queryFn: api.maps, staleTime: Infinity });
-export const useMeshNodes = () => useQuery({ queryKey: ['mesh nodes'], queryFn: api.meshNodes });
-export const useOffers = (bearerId: string) =>
-  useQuery({ queryKey: ['offers', bearerId], queryFn: () => api.offers(bearerId) });
-export const useSessions = (bearerId: string) =>
-  useQuery({ queryKey: ['sessions', bearerId], queryFn: () => api.sessions(bearerId) });
-export const useRelays = (id: string, enabled: boolean) =>
-  useQuery({ queryKey: ['relays', id], queryFn: () => api.relays(id), enabled });
 export const usePeople = () => useQuery({ queryKey: ['people'], queryFn: api.people });
-export const useRules = () => useQuery({ queryKey: ['rules'], queryFn: api.rules });
 export const useBearers = () => useQuery({ queryKey: ['bearers'], queryFn: api.bearers, refetchInterval: 15_000 });
 export const useHold = (held: boolean) =>
   useQuery({ queryKey: ['hold'], queryFn: api.hold, refetchInterval: held ? 2000 : false, enabled: held });
 export const useKept = () => useQuery({ queryKey: ['kept'], queryFn: api.kept, refetchInterval: 30_000 });
-export const useBackupPlan = () => useQuery({ queryKey: ['backup plan'], queryFn: api.backupPlan });
-export const useBackups = () => useQuery({ queryKey: ['backups'], queryFn: api.backups });
-export const useImports = () => useQuery({ queryKey: ['imports'], queryFn: api.imports });
 export const useSimulation = () => useQuery({ queryKey: ['simulation'], queryFn: api.simulation, staleTime: 5000 });
 
 interface Page<T> {

@@ -166,6 +166,7 @@ export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
   cc: ['harbour@ferry.example'],
   attachments: [{ id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c3f', name: 'list.csv', type: 'text/csv', octets: 13 }],
   mayAnswer: [],
+  parts: null,
   question: null,
   person: null,
   command: null,

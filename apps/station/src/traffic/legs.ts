@@ -2,7 +2,7 @@ import type { EntityManager } from 'typeorm';
 import { MESSAGE_NUMBERS, messageNumber } from '@tombolo/core';
 import { ProblemError } from '../problem-error';
 import { PROOF_WINDOW_MS } from '../ingest/own/proof';
-import { rowsOf } from '../store/database';
+import { rowsOf, type Queries } from '../store/database';
 import { ItemEntity, type ItemRow, type LegDetail, type LegRow } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
@@ -36,7 +36,7 @@ export async function nextNumber(manager: EntityManager, at: Date): Promise<stri
 
 /** Puts a transmission of an item in the queue, with the record of it. */
 export async function queueLeg(
-  manager: EntityManager,
+  manager: Queries,
   item: Pick<ItemRow, 'id' | 'sender' | 'addressee' | 'acknowledgementAsked'>,
   leg: Pick<LegRow, 'bearerId' | 'path' | 'info' | 'policy'> & {
     detail?: LegDetail | null;

@@ -15,6 +15,7 @@ import {
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary } from '@tombolo/contract';
 import { In, type DataSource, type EntityManager } from 'typeorm';
+import { partsOf } from '../parts/of-item';
 import { listPeople } from '../people/people';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
@@ -253,6 +254,7 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
     trace: item.trace,
     mayAnswer: await mayAnswer(source, id),
     ...(await whatItAnswers(source, item)),
+    parts: await partsOf(source, item),
     command:
       conveying.find(({ detail }) => detail?.service && !detail.service.byHand && !detail.relay)?.detail?.service ??
       null,

@@ -124,6 +124,13 @@ export const settleItem = (queries: Queries, itemId: string, direct: boolean): P
     [itemId, direct],
   );
 
+/** What conveys an item and waits for its next try is due now. */
+export const hasten = (queries: Queries, itemId: string, at: Date): Promise<unknown> =>
+  queries.query(
+    `update leg set next_at = $2 where item_id = $1 and role = 'convey' and next_at > $2 and (lease_until is null or lease_until < $2)`,
+    [itemId, at],
+  );
+
 /** Gives up the lease on a transmission, due again at `nextAt` or settled. */
 export const release = (queries: Queries, legId: string, nextAt: Date | null): Promise<unknown> =>
   queries.query('update leg set next_at = $2, lease_owner = null, lease_until = null where id = $1', [legId, nextAt]);

@@ -33,6 +33,8 @@ export const EVIDENCE_KINDS = [
   'acknowledged',
   'rejected',
   'heard again',
+  /** A part of a longer text did not come: the addressee asks for it once more, or we do. */
+  'asked again',
   /** An answer that was due and was not sent: for want of air time, or because it came too late. */
   'left out',
   /** It is due and does not fit into the hour's air time yet. */

@@ -2,10 +2,14 @@ import {
   decodeInformation,
   encodeAnswer,
   encodeMessage,
+  joinParts,
   messageNumber,
+  readPart,
   retryDelayMs,
   SOONEST_OVER_DIGIPEATERS_S,
+  writeAskedAgain,
   type Packet,
+  type Part,
   type RetryPolicy,
 } from '@tombolo/core';
 import type { Radio } from '../radio/channel';
@@ -21,6 +25,13 @@ export interface CorrespondentOptions {
   /** Sends a reply this long after the first text of a station; null for a station that does not. */
   readonly replyAfterS: number | null;
   readonly reply: string;
+  /** Puts texts in parts together and asks for what is missing; absent for a station that does not know the form. */
+  readonly joins?: {
+    /** The part of each text that it does not hear the first time, as when an engine runs beside the set. */
+    readonly misses: number;
+    /** Seconds without a further part before it asks. */
+    readonly askAfterS: number;
+  };
 }
 
 const RETRY: RetryPolicy = { firstS: SOONEST_OVER_DIGIPEATERS_S, factor: 2, capS: 300, tries: 4, jitter: 0.2 };
@@ -56,6 +67,8 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
     attempt(1);
   };
 
+  const joining = options.joins && createJoining(world, options.joins, (to, text) => write(to, text, true));
+
   const lastHeard = new Map<string, number>();
   onPacket(radio, (packet: Packet) => {
     const information = decodeInformation(packet.info, packet.destination);
@@ -67,8 +80,9 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
       waiting.delete(`${source}/${data.number}`);
       return;
     }
-    if (data.kind !== 'message' || data.number === null || data.numberField === null) return;
+    if (data.kind !== 'message' || joining?.(source, data.text)) return;
     const { number, numberField } = data;
+    if (number === null || numberField === null) return;
     const key = `${source}/${number}/${data.text}`;
     // Copies by several digipeaters within the window are one packet: one acknowledgement.
     const before = lastHeard.get(key);
@@ -83,4 +97,32 @@ export function runCorrespondent(world: World, radio: Radio, options: Correspond
       world.after(1000 * options.replyAfterS, () => write(source, options.reply, true, number));
   });
   return { write: (to, text, numbered) => write(to, text, numbered) };
+}
+
+/** Copies of one packet by several digipeaters come within that time. */
+const COPIES_MS = 10_000;
+
+/** Hears texts in parts; true for what it does not hear. */
+function createJoining(
+  world: World,
+  { misses, askAfterS }: NonNullable<CorrespondentOptions['joins']>,
+  write: (to: string, text: string) => void,
+): (from: string, text: string) => boolean {
+  const texts = new Map<string, { parts: Part[]; missedMs: number | null; stop: () => void }>();
+  return (from, text) => {
+    const part = readPart(text);
+    if (!part) return false;
+    const key = `${from}/${part.set}${part.of}`;
+    const before = texts.get(key) ?? { parts: [], missedMs: null, stop: () => undefined };
+    texts.set(key, before);
+    if (part.n === misses && world.now() - (before.missedMs ??= world.now()) < COPIES_MS) return true;
+    before.parts.push(part);
+    before.stop();
+    const { missing } = joinParts(before.parts);
+    before.stop =
+      missing.length === 0
+        ? () => undefined
+        : world.after(1000 * askAfterS, () => write(from, writeAskedAgain({ ...part, wanted: missing })));
+    return false;
+  };
 }

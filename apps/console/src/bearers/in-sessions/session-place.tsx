@@ -2,8 +2,8 @@ import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
-import { api } from '../../live/api';
-import { useChange, useOffers, useSessions, useSettings } from '../../live/queries';
+import { useChange, useSettings } from '../../live/queries';
+import { sessionApi, useOffers, useSessions } from '../../live/sessions';
 import { transmitLocks } from '@tombolo/contract';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
@@ -29,8 +29,8 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
   const [remove, setRemove] = useState<readonly string[]>([]);
   const [leave, setLeave] = useState(true);
   const [takePrivate, setTakePrivate] = useState(true);
-  const begin = useChange(api.beginSession, ['sessions', 'offers']);
-  const end = useChange(api.endSession, ['sessions']);
+  const begin = useChange(sessionApi.beginSession, ['sessions', 'offers']);
+  const end = useChange(sessionApi.endSession, ['sessions']);
   const running = sessions.data?.find((session) => session.endedAt === null);
   const last = sessions.data?.find((session) => session.endedAt !== null);
   const locked = settings.data ? transmitLocks(settings.data).length > 0 : true;
@@ -188,7 +188,7 @@ function OfferRow({
 function Progress({ session, end, ending }: { session: SessionView; end: () => void; ending: boolean }) {
   const look = useLook();
   const [line, setLine] = useState('');
-  const type = useChange((text: string) => api.typeLine(session.id, text), ['sessions']);
+  const type = useChange((text: string) => sessionApi.typeLine(session.id, text), ['sessions']);
   const now = useNow(1000);
   const here = { stage: session.stage, octets: session.doneOctets, atMs: now };
   const [begun, setBegun] = useState(here);

@@ -2,7 +2,7 @@ import { counted, meshRadioWords, meshReachWords } from '@tombolo/core';
 import type { BearerView, MeshNodeView } from '@tombolo/contract';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
-import { useMeshNodes } from '../../live/queries';
+import { useMeshNodes } from '../../live/sessions';
 import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';

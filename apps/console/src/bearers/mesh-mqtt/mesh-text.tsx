@@ -8,7 +8,8 @@ import {
   parseNodeNumber,
 } from '@tombolo/core';
 import { View } from 'react-native';
-import { useBearers, useMeshNodes, usePeople, useSettings } from '../../live/queries';
+import { useBearers, usePeople, useSettings } from '../../live/queries';
+import { useMeshNodes } from '../../live/sessions';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
 import { PhraseChips } from '../../phrases/phrase-chips';
@@ -17,6 +18,7 @@ import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useDraft } from '../../drafts/drafts';
 import { leftOfHourMs } from './hour';
+import { LongText, textsOf } from '../long-text';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
 import { Urgency } from '../urgency';
@@ -52,12 +54,20 @@ export default function MeshText() {
       : null;
   // A key that the station keeps is not told here; that there is one is.
   const sealed = channel.kept || channel.key !== null;
-  const text = checkMeshText(draft.body, sealed);
-  const frameOctets = meshTextFrameOctets(draft.body, sealed);
-  const airMs = radio ? meshAirTimeMs(frameOctets, radio) : null;
+  const { texts, problem } = textsOf(draft, mostMeshTextOctets(sealed), (one) => checkMeshText(one, sealed));
+  const frameOctets = (problem === null ? texts : [draft.body]).reduce(
+    (sum, one) => sum + meshTextFrameOctets(one, sealed),
+    0,
+  );
+  const airMsOf = (one: string) => (radio ? meshAirTimeMs(meshTextFrameOctets(one, sealed), radio) : null);
+  const airMs = radio
+    ? (problem === null ? texts : [draft.body]).reduce((sum, one) => sum + (airMsOf(one) ?? 0), 0)
+    : null;
   const leftMs = mesh.duty && leftOfHourMs(mesh.duty);
   const costs = [
-    `${octetsOfText(draft.body).length} of ${mostMeshTextOctets(sealed)} octets`,
+    texts.length > 1
+      ? `${octetsOfText(draft.body).length} octets in ${texts.length} texts`
+      : `${octetsOfText(draft.body).length} of ${mostMeshTextOctets(sealed)} octets`,
     `${frameOctets} on the air${sealed ? ', sealed' : ''}`,
     airMs === null ? null : `${(airMs / 1000).toFixed(2)} s, and again at each node that repeats it`,
     leftMs == null ? null : `${(leftMs / 1000).toFixed(1)} s of the hour left`,
@@ -126,8 +136,17 @@ export default function MeshText() {
         value={draft.body}
         onChangeText={(body) => draft.change({ body })}
         multiline
-        error={text.ok || draft.body === '' ? undefined : text.error.reason}
+        error={draft.body === '' ? undefined : (problem ?? undefined)}
         hint={costs.filter(Boolean).join(' · ')}
+      />
+      <LongText
+        settings={settings.data}
+        mostOctets={mostMeshTextOctets(sealed)}
+        airS={(one) => {
+          const oneMs = airMsOf(one);
+          return oneMs === null ? null : oneMs / 1000;
+        }}
+        unplain={false}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
       {radio ? null : (
@@ -147,17 +166,17 @@ export default function MeshText() {
         settings={settings.data}
         title={
           draft.everybody
-            ? `Send by mesh to everybody on ${channel.name}`
-            : `Send by mesh to ${node?.tag ?? 'a node'} on ${channel.name}, ask for acknowledgement`
+            ? `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by mesh to everybody on ${channel.name}`
+            : `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by mesh to ${node?.tag ?? 'a node'} on ${channel.name}, ask for acknowledgement`
         }
-        disabled={!whom ? 'Say first whom it is for.' : text.ok ? false : 'It needs a text that fits.'}
+        disabled={!whom ? 'Say first whom it is for.' : problem === null ? false : 'It needs a text that fits.'}
         busy={busy}
         error={error}
         onPress={() =>
           whom &&
           send({
             addressee: whom,
-            content: { is: 'text', body: draft.body },
+            content: { is: 'text', body: draft.body, inParts: draft.inParts && texts.length > 1 },
             way: { by: 'texts', bearerId: mesh.id, channel: channel.name },
             answers: draft.answers,
           })

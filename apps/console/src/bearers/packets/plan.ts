@@ -6,6 +6,7 @@ import {
   DEFAULT_TIMING,
   encodeMessage,
   formatMHz,
+  MAX_MESSAGE_TEXT,
   frameToSend,
   octetsOfText,
   PATH_SCHOOLS,
@@ -15,6 +16,7 @@ import {
 } from '@tombolo/core';
 import { carriageOf, type BearerView, type StationView } from '@tombolo/contract';
 import type { DraftView } from '../../drafts/draft';
+import { textsOf } from '../long-text';
 
 export interface Plan {
   readonly path: string[];
@@ -28,6 +30,10 @@ export interface Plan {
   readonly addresseeProblem: string | null;
   readonly textProblem: string | null;
   readonly pathProblem: string | null;
+  /** As how many texts it goes out. */
+  readonly parts: number;
+  /** Air time of one text of this draft, s. */
+  readonly airS: (text: string) => number | null;
   /** What the button will do, exactly. */
   readonly buttonWords: string;
 }
@@ -64,7 +70,7 @@ export function transmitterOf(modem: BearerView | undefined): Transmitter {
 
 /** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */
 export function planText(
-  draft: Pick<DraftView, 'addressee' | 'body' | 'school' | 'ownPath' | 'askAcknowledgement'>,
+  draft: Pick<DraftView, 'addressee' | 'body' | 'inParts' | 'school' | 'ownPath' | 'askAcknowledgement'>,
   { txDelayMs, frequencyHz }: Transmitter,
   own: string | null,
   stations: readonly StationView[],
@@ -82,14 +88,24 @@ export function planText(
     school === 'own'
       ? pathElements(draft.ownPath)
       : [...PATH_SCHOOLS.find((candidate) => candidate.id === school)!.path];
-  const text = checkMessageText(draft.body);
-  const info = encodeMessage({
-    addressee: addressee.ok ? addressee.value : 'X',
-    text: text.ok ? text.value : 'x',
-    number: draft.askAcknowledgement ? '00' : null,
-  });
-  const frame = info.ok ? frameToSend(own ?? 'QT0AA', path, info.value) : info;
-  const airTimeS = frame.ok && text.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : null;
+  const { texts, problem } = textsOf(draft, MAX_MESSAGE_TEXT, checkMessageText);
+  const frameOf = (text: string) => {
+    const info = encodeMessage({
+      addressee: addressee.ok ? addressee.value : 'X',
+      text,
+      number: draft.askAcknowledgement ? '00' : null,
+    });
+    return info.ok ? frameToSend(own ?? 'QT0AA', path, info.value) : info;
+  };
+  const airS = (text: string) => {
+    const sent = frameOf(text);
+    return sent.ok ? airTimeMs(sent.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : null;
+  };
+  const frame = frameOf('x');
+  const airTimeS =
+    problem !== null || texts.length === 0
+      ? null
+      : texts.map(airS).reduce<number | null>((sum, air) => (sum === null || air === null ? null : sum + air), 0);
   const frequency = frequencyHz === null ? 'radio' : `${formatMHz(frequencyHz / 1e6)} MHz`;
   return {
     path,
@@ -99,8 +115,10 @@ export function planText(
     airTimeS,
     channelTimeS: airTimeS === null ? null : airTimeS * (1 + pathHops(path)),
     addresseeProblem: addressee.ok || draft.addressee === '' ? null : addressee.error.reason,
-    textProblem: text.ok || draft.body === '' ? null : text.error.reason,
+    textProblem: draft.body === '' ? null : problem,
+    parts: texts.length,
+    airS,
     pathProblem: frame.ok || school !== 'own' ? null : frame.error.reason,
-    buttonWords: `Send by ${frequency} ${VIA_WORDS[school]}, ${draft.askAcknowledgement ? 'ask for acknowledgement' : 'no acknowledgement'}`,
+    buttonWords: `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by ${frequency} ${VIA_WORDS[school]}, ${draft.askAcknowledgement ? 'ask for acknowledgement' : 'no acknowledgement'}`,
   };
 }

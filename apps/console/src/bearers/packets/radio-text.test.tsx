@@ -34,6 +34,61 @@ beforeEach(() => {
 });
 
 describe('a text by packet radio', () => {
+  it('that is too long goes as several, or shorter, each shown as it goes out', async () => {
+    const asked = answers({ 'POST /api/v1/items': { status: 201, body: arrivedItem({ direction: 'out' }) } });
+    const long = 'Please send the generator with two people and medicine to the school at Great Skerra tomorrow';
+    writing({ way: 'radio', addressee: 'QT4LB-8', body: long });
+    renderPiece(<RadioText />);
+    const ways = await screen.findByRole('group', { name: 'What can be done about it' });
+    expect(screen.getByText(/93 of 67 characters: shorten the text or send it in parts/)).toBeInTheDocument();
+    const short = 'pls send the generator w/ two ppl & meds to the school @ Great Skerra tmrw';
+    expect(within(ways).getByText(short)).toBeInTheDocument();
+    expect(within(ways).getByText(/74 octets instead of 93/)).toBeInTheDocument();
+    const several = within(ways).getByRole('checkbox', { name: 'Send it as 2 texts' });
+    expect(
+      within(ways).getByText(/\d\.\d s on the air\. A part that is lost costs up to \d\.\d s more/),
+    ).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: /^Send 2 texts by/ })).toBeNull();
+    await userEvent.click(several);
+    expect(
+      within(ways)
+        .getAllByRole('listitem')
+        .map((row) => row.textContent),
+    ).toEqual([
+      expect.stringMatching(/^\(1\/2a\) Please send the generator with two people and medicine to.*octets$/),
+      expect.stringMatching(/^\(2\/2a\) the school at Great Skerra tomorrow.*octets$/),
+    ]);
+    expect(screen.getByText(/^93 characters in 2 texts · \d\.\d\d s on the air/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: /^Send 2 texts by 144\.390/ }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
+        content: { is: 'text', body: long, inParts: true },
+      }),
+    );
+  });
+
+  it('with letters that not every set shows is offered in plain ones', async () => {
+    answers();
+    writing({ way: 'radio', addressee: 'QT4LB-8', body: 'Grüße an 雨 {5}' });
+    renderPiece(<RadioText />);
+    const ways = await screen.findByRole('group', { name: 'What can be done about it' });
+    expect(
+      within(ways).getByText(/15 octets instead of 18: ü as u, ß as ss, \{ as \(, \} as \); nothing stands for 雨\./),
+    ).toBeInTheDocument();
+    await userEvent.click(within(ways).getByRole('button', { name: 'Use plain letters' }));
+    expect(text()).toHaveValue('Grusse an ? (5)');
+    expect(screen.queryByRole('group', { name: 'What can be done about it' })).toBeNull();
+  });
+
+  it('that is too long even in parts says so, and nothing is sent', async () => {
+    answers();
+    writing({ way: 'radio', addressee: 'QT4LB-8', body: 'word '.repeat(1000) });
+    renderPiece(<RadioText />);
+    await userEvent.click(await screen.findByRole('checkbox', { name: 'Send it as several texts' }));
+    expect(screen.getAllByText(/more than 9 parts/).length).toBeGreaterThan(0);
+    expect(written().inParts).toBe(false);
+  });
+
   it('is addressed to somebody heard, made of phrases, and says what the button will do', async () => {
     const asked = answers({ 'POST /api/v1/items': { status: 201, body: arrivedItem({ direction: 'out' }) } });
     renderPiece(<RadioText />);

@@ -22,6 +22,7 @@ import { PhraseChips } from '../../phrases/phrase-chips';
 import { Body } from '../../ui/text';
 import type { DraftChange, DraftView } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
+import { LongText } from '../long-text';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
 import { planText, transmitterOf } from './plan';
@@ -51,7 +52,7 @@ export default function RadioText() {
     if (!modem || !complete || problem) return;
     send({
       addressee: toAddress(draft.addressee),
-      content: { is: 'text', body: draft.body },
+      content: { is: 'text', body: draft.body, inParts: draft.inParts && plan.parts > 1 },
       way: { by: 'packets', bearerId: modem.id, path: plan.path, askAcknowledgement: draft.askAcknowledgement },
       answers: draft.answers,
     });
@@ -71,7 +72,13 @@ export default function RadioText() {
         onChangeText={(body) => draft.change({ body: body.replace(/[\r\n]+/g, ' ') })}
         multiline
         error={plan.textProblem ?? undefined}
-        hint={lengthWords(plan.octets, plan.airTimeS, plan.channelTimeS)}
+        hint={lengthWords(plan.octets, plan.airTimeS, plan.channelTimeS, plan.parts)}
+      />
+      <LongText
+        settings={settings.data}
+        mostOctets={MAX_MESSAGE_TEXT}
+        airS={plan.airS}
+        unplain={/[^ -z]/.test(draft.body)}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
 
@@ -154,8 +161,8 @@ const heardByCall = (stations: readonly StationView[]): string[] =>
   stations.map(({ call }) => call).filter((call) => parseStationCall(call).ok);
 
 /** Length and cost in one line. */
-export function lengthWords(octets: number, airTimeS: number | null, channelTimeS: number | null): string {
-  const length = `${octets} of ${MAX_MESSAGE_TEXT} characters`;
+export function lengthWords(octets: number, airTimeS: number | null, channelTimeS: number | null, parts = 1): string {
+  const length = parts > 1 ? `${octets} characters in ${parts} texts` : `${octets} of ${MAX_MESSAGE_TEXT} characters`;
   if (airTimeS === null || channelTimeS === null) return length;
   const cost = `${airTimeS.toFixed(2)} s on the air`;
   return channelTimeS > airTimeS

@@ -3,9 +3,9 @@ import { useDistanceUnit } from '../../live/preferences';
 import { bearingBetween, compassPoint, distanceInWords, kmOf, locatorOf, type DistanceUnit } from '@tombolo/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Pressable, View } from 'react-native';
-import { api } from '../../live/api';
 import { followDevice, leaveDevice, useDevicePosition } from '../../live/device-position';
-import { useHeardLinks, useMaps } from '../../live/queries';
+import { useHeardLinks } from '../../live/queries';
+import { mapApi, useMaps } from '../../live/maps';
 import { useTrackers } from '../../live/trackers';
 import { useTrails } from '../../live/trails';
 import { Button } from '../../ui/button';
@@ -96,7 +96,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
           kmPerUnit={kmOf(1, unit)}
           layers={layers}
           maps={shownMaps}
-          mapUrl={api.mapUrl}
+          mapUrl={mapApi.mapUrl}
           selected={selected}
           measured={measured}
           following={followed}

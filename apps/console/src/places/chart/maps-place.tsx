@@ -2,8 +2,9 @@ import type { MapKind } from '@tombolo/contract';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
-import { useChange, useMaps } from '../../live/queries';
+import { useChange } from '../../live/queries';
+import { exportUrl } from '../../live/exports';
+import { mapApi, useMaps } from '../../live/maps';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
@@ -37,10 +38,10 @@ export function MapsPlace() {
   const [share, setShare] = useState<number | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const add = useChange(
-    ({ file, kind }: { file: File; kind: MapKind }) => api.addMap(file, file.name, kind, setShare),
+    ({ file, kind }: { file: File; kind: MapKind }) => mapApi.addMap(file, file.name, kind, setShare),
     ['maps'],
   );
-  const remove = useChange((id: string) => api.removeMap(id), ['maps']);
+  const remove = useChange((id: string) => mapApi.removeMap(id), ['maps']);
   const choose = (file: File | undefined) => {
     if (!file) return;
     const kind = mapKindOf(file.name);
@@ -168,4 +169,4 @@ export function MapsPlace() {
   );
 }
 
-const saveAll = (format: 'gpx' | 'kml' | 'geojson') => saveFile(api.exportUrl(`stations.${format}`, { hours: 24 }));
+const saveAll = (format: 'gpx' | 'kml' | 'geojson') => saveFile(exportUrl(`stations.${format}`, { hours: 24 }));

@@ -2,8 +2,9 @@ import { router } from 'expo-router';
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useAddressed } from '../../live/addressed';
-import { api, type HeardQuery } from '../../live/api';
+import { type HeardQuery } from '../../live/api';
 import { useBearers, usePackets } from '../../live/queries';
+import { exportUrl } from '../../live/exports';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { useNow } from '../../ui/clock';
@@ -150,13 +151,13 @@ export function HeardLog({
               title="Save as capture file"
               icon="download-outline"
               kind="plain"
-              onPress={() => saveFile(api.exportUrl('heard.pcap', query))}
+              onPress={() => saveFile(exportUrl('heard.pcap', query))}
             />
             <Button
               title="Save as monitor text"
               icon="download-outline"
               kind="plain"
-              onPress={() => saveFile(api.exportUrl('heard.txt', query))}
+              onPress={() => saveFile(exportUrl('heard.txt', query))}
             />
           </View>
           <Body soft style={{ marginBottom: 8 }}>

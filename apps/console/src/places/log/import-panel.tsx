@@ -4,8 +4,8 @@ import { counted } from '@tombolo/core';
 import { router } from 'expo-router';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
-import { useChange, useFailures, useImports } from '../../live/queries';
+import { useChange, useFailures } from '../../live/queries';
+import { importApi, useImports } from '../../live/imports';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
@@ -41,7 +41,7 @@ export function ImportPanel() {
   const input = useRef<HTMLInputElement | null>(null);
   const imports = useImports();
   const load = useChange(
-    ({ chosen, as }: { chosen: File; as: Format }) => api.importFile(chosen, chosen.name, as),
+    ({ chosen, as }: { chosen: File; as: Format }) => importApi.importFile(chosen, chosen.name, as),
     ['imports', 'packets', 'stations'],
   );
   return (
@@ -108,7 +108,7 @@ export function ImportPanel() {
 function ImportRow({ run }: { run: ImportView }) {
   const look = useLook();
   const [open, setOpen] = useState(false);
-  const remove = useChange(() => api.removeImport(run.id), ['imports']);
+  const remove = useChange(() => importApi.removeImport(run.id), ['imports']);
   const share = run.totalOctets ? Math.min(1, run.readOctets / run.totalOctets) : null;
   return (
     <View style={{ paddingVertical: 12, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>

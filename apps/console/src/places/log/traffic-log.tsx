@@ -1,8 +1,8 @@
 import { useDeferredValue, type ReactNode } from 'react';
 import { View } from 'react-native';
 import { useAddressed } from '../../live/addressed';
-import { api } from '../../live/api';
 import { useItems } from '../../live/queries';
+import { exportUrl } from '../../live/exports';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Empty, LongPage, Trouble, Waiting } from '../../ui/page';
@@ -43,13 +43,13 @@ export function TrafficLog({ head }: { head: ReactNode }) {
               title="Save the communications log (CSV)"
               icon="download-outline"
               kind="plain"
-              onPress={() => saveFile(api.exportUrl('log.csv'))}
+              onPress={() => saveFile(exportUrl('log.csv'))}
             />
             <Button
               title="Save all mail (mbox)"
               icon="download-outline"
               kind="plain"
-              onPress={() => saveFile(api.exportUrl('mail.mbox'))}
+              onPress={() => saveFile(exportUrl('mail.mbox'))}
             />
           </View>
           {items.isPending ? <Waiting what="the log" /> : null}

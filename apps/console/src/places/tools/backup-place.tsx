@@ -3,8 +3,8 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
 import { View } from 'react-native';
 import { z } from 'zod';
-import { api } from '../../live/api';
-import { useBackups, useChange } from '../../live/queries';
+import { useChange } from '../../live/queries';
+import { backupApi, useBackups } from '../../live/backups';
 import { Button } from '../../ui/button';
 import { Instant } from '../../ui/clock';
 import { toFirstFault } from '../../ui/faults';
@@ -27,7 +27,7 @@ type Form = z.infer<typeof form>;
 /** Everything in one file, sealed under a passphrase. */
 export function BackupPlace() {
   const backups = useBackups();
-  const make = useChange(api.makeBackup, ['backups']);
+  const make = useChange(backupApi.makeBackup, ['backups']);
   const { control, handleSubmit, reset } = useForm<Form>({
     resolver: zodResolver(form),
     defaultValues: { passphrase: '', again: '' },
@@ -109,7 +109,11 @@ function BackupRow({ backup }: { backup: BackupView }) {
         </Notice>
       ) : null}
       {backup.ready ? (
-        <Button title="Save the file" icon="download-outline" onPress={() => saveFile(api.backupUrl(backup.id))} />
+        <Button
+          title="Save the file"
+          icon="download-outline"
+          onPress={() => saveFile(backupApi.backupUrl(backup.id))}
+        />
       ) : null}
     </View>
   );

@@ -1,8 +1,8 @@
 import { LEAST_PASSPHRASE, type BackupPlanView } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
-import { useBackupPlan, useChange } from '../../live/queries';
+import { useChange } from '../../live/queries';
+import { backupApi, useBackupPlan } from '../../live/backups';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
@@ -32,7 +32,7 @@ function Plan({ plan }: { plan: BackupPlanView }) {
   const [every, setEvery] = useState<Every | null>(null);
   const [passphrase, setPassphrase] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
-  const change = useChange(api.changeBackupPlan, ['backup plan', 'backups', 'settings']);
+  const change = useChange(backupApi.changeBackupPlan, ['backup plan', 'backups', 'settings']);
   const chosen = every ?? everyOf(plan.everyDays);
   const needsPassphrase = chosen !== 'never' && !plan.passphraseSet;
   const changed = daysOf(chosen) !== plan.everyDays || passphrase !== '';

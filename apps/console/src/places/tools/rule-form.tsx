@@ -2,8 +2,8 @@ import { bearerKind, newStandingRule, type NewStandingRule, type StandingRule } 
 import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
 import { useBearers, useChange } from '../../live/queries';
+import { relayApi } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
@@ -28,7 +28,8 @@ export function RuleForm({ rule: before, done }: { rule?: StandingRule; done?: (
   const [fromBearer, setFrom] = useState<string | null>(before?.fromBearer ?? null);
   const [toBearer, setTo] = useState<string | null>(before?.toBearer ?? null);
   const keep = useChange(
-    ({ id, ...rule }: NewStandingRule) => (before ? api.changeRule(before.id, rule) : api.addRule({ id, ...rule })),
+    ({ id, ...rule }: NewStandingRule) =>
+      before ? relayApi.changeRule(before.id, rule) : relayApi.addRule({ id, ...rule }),
     ['rules'],
   );
   const sources = bearers.data?.filter(({ config }) => bearerKind(config.kind).sends !== 'nothing') ?? [];

@@ -1,8 +1,8 @@
 import type { StandingRule } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
-import { useBearers, useChange, useRules } from '../../live/queries';
+import { useBearers, useChange } from '../../live/queries';
+import { relayApi, useRules } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { useLook } from '../../ui/look';
@@ -17,11 +17,11 @@ export function RulesPlace() {
   const bearers = useBearers();
   const look = useLook();
   const turn = useChange(
-    ({ id, enabled }: { id: string; enabled: boolean }) => api.changeRule(id, { enabled }),
+    ({ id, enabled }: { id: string; enabled: boolean }) => relayApi.changeRule(id, { enabled }),
     ['rules'],
   );
   const [edited, edit] = useState<string | null>(null);
-  const remove = useChange(api.removeRule, ['rules']);
+  const remove = useChange(relayApi.removeRule, ['rules']);
   const nameOf = (id: string) => bearers.data?.find((bearer) => bearer.id === id)?.name ?? 'a bearer that is gone';
   return (
     <Page title="Standing rules">

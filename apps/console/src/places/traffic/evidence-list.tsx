@@ -76,6 +76,8 @@ export function evidenceWords(record: EvidenceRecord, arrived: boolean): string 
       return 'We refused it';
     case 'heard again':
       return 'Heard again';
+    case 'asked again':
+      return arrived ? 'We asked for what is missing' : `${by} asks for this part again`;
     case 'accepted':
       return `${by} took it`;
     case 'handed on':

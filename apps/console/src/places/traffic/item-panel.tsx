@@ -21,6 +21,7 @@ import { EvidenceList } from './evidence-list';
 import { itemAsText } from './item-as-text';
 import { ItemState } from './item-state';
 import { CommandAgain, Question } from './question';
+import { Parts } from './parts';
 import { RelayDesk } from './relay-desk';
 
 /** What can be done with an item now. */
@@ -97,6 +98,13 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const arrived = data.direction === 'in';
   // What came through a service is answered through it: to its bare address a text would have to be worded by hand.
   const behind = data.question?.command ?? null;
+  const answerDraft = () =>
+    writeTo({
+      addressee: data.sender,
+      answers: data.id,
+      way: wayOf(data, bearers.data ?? []) ?? 'radio',
+      subject: data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
+    });
   const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
@@ -144,6 +152,16 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       </View>
       <ItemState item={data} />
       <Question item={data} />
+      <Parts
+        item={data}
+        answer={(text) => {
+          const draft = answerDraft();
+          const { drafts, change } = useDrafts.getState();
+          // What was begun as an answer is not lost.
+          if ((drafts[draft]?.body ?? '') === '') change({ body: text });
+          router.navigate(`/write?draft=${draft}`);
+        }}
+      />
 
       {held ? <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice> : null}
       {act.isError ? (
@@ -158,13 +176,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
             icon="reply-outline"
             onPress={() => {
               if (behind) return router.navigate(`/write?draft=${answerBy(behind, data.id)}`);
-              const draft = writeTo({
-                addressee: data.sender,
-                answers: data.id,
-                way: wayOf(data, bearers.data ?? []) ?? 'radio',
-                subject: data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
-              });
-              router.navigate(`/write?draft=${draft}`);
+              router.navigate(`/write?draft=${answerDraft()}`);
             }}
           />
         ) : null}

@@ -1,8 +1,8 @@
 import type { ItemDetail, RelayProposal } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../live/api';
-import { useChange, useRelays } from '../../live/queries';
+import { useChange } from '../../live/queries';
+import { relayApi, useRelays } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
@@ -21,7 +21,7 @@ export function RelayDesk({ item }: { item: ItemDetail }) {
   const [id] = useState(() => crypto.randomUUID());
   const relay = useChange(
     (way: RelayProposal) =>
-      api.relay(item.id, {
+      relayApi.relay(item.id, {
         id,
         bearerId: way.bearerId,
         to: way.to,

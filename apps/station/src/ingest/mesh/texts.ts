@@ -5,6 +5,7 @@ import { rowsOf } from '../../store/database';
 import { recordArrival } from '../../arrivals/arrive';
 import { copyKey } from '../../arrivals/copy-key';
 import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../arrivals/inbox';
+import { sendAskedAgain } from '../../parts/asked-again';
 import { queueAutomatic } from '../../transmissions/write';
 import type { MeshConfig } from './config';
 import { nameOf } from './nodes';
@@ -57,6 +58,12 @@ export async function keepText(
   if (refused) await beginOverflow(manager, 'text', sender, addressee, itemId, at);
   touched.add(itemId);
   if (!direct || refused || channel === null) return;
+  if (!known) {
+    const asked = { by: sender, text: body.text, at, raw: line, packetId };
+    const again = await sendAskedAgain(manager, asked, settings, touched);
+    if (again !== null)
+      await manager.query('update item set filed_at = $2, answers = $3 where id = $1', [itemId, at, again]);
+  }
   // Acknowledged each time it comes – the sender did not hear the last one – and once while that waits.
   await queueAutomatic(
     manager,

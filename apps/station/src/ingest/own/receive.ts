@@ -3,6 +3,7 @@ import type { Settings } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { fileTakenAfterAll, lookAtInbox } from '../../arrivals/inbox';
+import { sendAskedAgain } from '../../parts/asked-again';
 import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 import { answerPath } from './answer-path';
@@ -73,7 +74,21 @@ export async function receive(
     });
   } else {
     const refused = decision.action !== 'store';
-    const { offered, ...word } = refused ? NO_NEWS : await noteServiceWord(queries, row, message, touched);
+    const asked = {
+      by: sender,
+      text: message.text,
+      at: heardAt,
+      raw: row.understood.line,
+      packetId: row.packetId,
+    };
+    // What is read from a recording asks for nothing now.
+    const again = refused || heard.importId !== null ? null : await sendAskedAgain(queries, asked, settings, touched);
+    const { offered, ...word } =
+      again !== null
+        ? { ...NO_NEWS, answers: again, settled: true }
+        : refused
+          ? NO_NEWS
+          : await noteServiceWord(queries, row, message, touched);
     if (!refused) await fileTakenAfterAll(queries, sender, own, message.text, heardAt);
     itemId = await keepArrived(queries, row, {
       kind: 'text',

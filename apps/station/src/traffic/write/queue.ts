@@ -10,6 +10,7 @@ import { byMessages } from './by-messages';
 import { byPackets } from './by-packets';
 import { byTexts } from './by-texts';
 import { chosen } from './chosen';
+import { inParts, partId, PARTS_APART_MS } from './in-parts';
 import { ownPositionIn } from './own-position';
 import type { Prepare, Prepared, Written } from './prepared';
 
@@ -39,42 +40,61 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
         `It was to go out until ${wanted.deadline.slice(11, 16)}Z. Nothing was queued; choose a later time and send again.`,
       );
     const carriage = await chosen(manager, wanted.way, settings);
-    const prepared = await (WAYS[wanted.way.by] as Prepare<typeof wanted.way.by>)(manager, {
-      item: wanted,
-      address: await addressOf(manager, wanted),
-      content: wanted.content,
-      way: wanted.way,
-      carriage,
-      settings,
-      own: ownStation(settings) ?? '',
-      at,
-    } as Written<typeof wanted.way.by>);
-    const item = itemOf(wanted, prepared, at);
-    await items.insert(item);
-    for (const { name, type, content } of prepared.attachments ?? [])
-      await manager.query(
-        'insert into attachment (id, item_id, name, type, content) values (gen_random_uuid(),$1,$2,$3,$4)',
-        [item.id, name, type, content],
-      );
-    const { leg } = prepared;
-    const behindPosition = await sendPositionFirst(manager, wanted, settings, at);
-    await queueLeg(
-      manager,
-      { ...item, sender: leg.from ?? item.sender, addressee: leg.to ?? item.addressee },
-      {
-        bearerId: wanted.way.bearerId,
-        path: [...leg.path],
-        info: Buffer.from(leg.info),
-        policy: { ...settings.retry, ...(leg.once && { tries: 1 }), until: wanted.deadline },
-        detail: leg.detail,
-        note: leg.note,
-        dueAt: behindPosition,
-      },
-      at,
-    );
-    if (wanted.answers !== null) await noteOurAnswer(manager, wanted.answers, item, at);
+    const address = await addressOf(manager, wanted);
+    const dueAt = await sendPositionFirst(manager, wanted, settings, at);
+    const texts = await inParts(manager, wanted, carriage, address, at);
+    for (const [n, content] of texts.entries()) {
+      const written = { ...wanted, content, id: n === 0 ? wanted.id : partId(wanted.id, n) };
+      const prepared = await (WAYS[wanted.way.by] as Prepare<typeof wanted.way.by>)(manager, {
+        item: written,
+        address,
+        content,
+        way: wanted.way,
+        carriage,
+        settings,
+        own: ownStation(settings) ?? '',
+        at,
+      } as Written<typeof wanted.way.by>);
+      // Parts leave in their order.
+      const item = itemOf(written, prepared, new Date(at.getTime() + n));
+      await queuePrepared(manager, written, item, prepared, {
+        settings,
+        at,
+        dueAt: n === 0 ? dueAt : new Date((dueAt ?? at).getTime() + n * PARTS_APART_MS),
+      });
+      if (n === 0 && wanted.answers !== null) await noteOurAnswer(manager, wanted.answers, item, at);
+    }
     return true;
   });
+
+async function queuePrepared(
+  manager: EntityManager,
+  wanted: WrittenItem,
+  item: ItemRow,
+  { attachments = [], leg }: Prepared,
+  { settings, at, dueAt }: { readonly settings: Settings; readonly at: Date; readonly dueAt: Date | undefined },
+): Promise<void> {
+  await manager.getRepository(ItemEntity).insert(item);
+  for (const { name, type, content } of attachments)
+    await manager.query(
+      'insert into attachment (id, item_id, name, type, content) values (gen_random_uuid(),$1,$2,$3,$4)',
+      [item.id, name, type, content],
+    );
+  await queueLeg(
+    manager,
+    { ...item, sender: leg.from ?? item.sender, addressee: leg.to ?? item.addressee },
+    {
+      bearerId: wanted.way.bearerId,
+      path: [...leg.path],
+      info: Buffer.from(leg.info),
+      policy: { ...settings.retry, ...(leg.once && { tries: 1 }), until: wanted.deadline },
+      detail: leg.detail,
+      note: leg.note,
+      dueAt,
+    },
+    at,
+  );
+}
 
 /** Queues our position before a command that uses it; gives when the command is due, nothing where no position goes first. */
 async function sendPositionFirst(

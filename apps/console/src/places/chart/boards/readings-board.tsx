@@ -1,9 +1,9 @@
 import type { ReadingsView } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { api } from '../../../live/api';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useAlarms, useReadings, useStations, useWatches } from '../../../live/queries';
+import { exportUrl } from '../../../live/exports';
 import { Button } from '../../../ui/button';
 import { Chips } from '../../../ui/chips';
 import { useNow } from '../../../ui/clock';
@@ -61,7 +61,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
           title="Save as CSV"
           icon="download-outline"
           kind="plain"
-          onPress={() => saveFile(api.exportUrl('readings.csv', { kind, hours: Number(hours) }))}
+          onPress={() => saveFile(exportUrl('readings.csv', { kind, hours: Number(hours) }))}
         />
       </View>
       <Chips label="Time shown" value={hours} onChange={setHours} options={SPANS} />

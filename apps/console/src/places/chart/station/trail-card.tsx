@@ -1,7 +1,7 @@
 import type { StationDetail } from '@tombolo/contract';
 import { bearingBetween, counted, distanceInWords, type DistanceUnit } from '@tombolo/core';
 import { View } from 'react-native';
-import { api } from '../../../live/api';
+import { exportUrl } from '../../../live/exports';
 import { Button } from '../../../ui/button';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -45,7 +45,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
             about={`place and trail of ${station.name}`}
             icon="download-outline"
             kind="plain"
-            onPress={() => saveFile(api.exportUrl(`stations.${format}`, { call: station.call, hours: 24 }))}
+            onPress={() => saveFile(exportUrl(`stations.${format}`, { call: station.call, hours: 24 }))}
           />
         ))}
       </View>

@@ -11,6 +11,34 @@ const press = (name: string) => screen.findByRole('button', { name }).then((butt
 const fill = (name: string, value: string) =>
   fireEvent.change(screen.getByRole('textbox', { name }), { target: { value } });
 
+describe('abbreviations', () => {
+  it('are one a line, and kept when each has two sides and stands there once', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/settings': { body: openSettings },
+      'PATCH /api/v1/settings': { body: openSettings },
+    });
+    renderPiece(<PhrasesPlace />);
+    const field = await screen.findByRole('textbox', { name: 'Abbreviations' });
+    expect(field).toHaveDisplayValue(/^message = msg$/m);
+    fill('Abbreviations', 'boat = bt\n\nlifeboat');
+    await press('Save the abbreviations');
+    expect(screen.getByText(/^line 2: both sides of the equals sign/)).toBeInTheDocument();
+    fill('Abbreviations', 'boat = bt\nBoat = b');
+    expect(screen.getByText(/^line 2: “Boat” stands there twice/)).toBeInTheDocument();
+    expect(asked.some(({ method }) => method === 'PATCH')).toBe(false);
+    fill('Abbreviations', 'boat = bt\n\n lifeboat = lfbt ');
+    await press('Save the abbreviations');
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PATCH')?.body).toEqual({
+        abbreviations: [
+          { long: 'boat', short: 'bt' },
+          { long: 'lifeboat', short: 'lfbt' },
+        ],
+      }),
+    );
+  });
+});
+
 describe('decks of phrases', () => {
   it('begin with the usual ones, are changed, and kept when each line is right', async () => {
     const asked = stationAnswers({

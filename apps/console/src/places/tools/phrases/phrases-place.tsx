@@ -7,8 +7,9 @@ import { useChange, useSettings } from '../../../live/queries';
 import { decksOf } from '../../../phrases/use-phrases';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
-import { Notice, Page, Trouble, Waiting } from '../../../ui/page';
+import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
+import { Abbreviations } from './abbreviations';
 
 /** Decks of phrases: by net and by situation, for everybody at this station. */
 export function PhrasesPlace() {
@@ -22,7 +23,13 @@ export function PhrasesPlace() {
       </Body>
       {settings.isPending ? <Waiting what="the phrases" /> : null}
       {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
-      {settings.data ? <Decks key={JSON.stringify(settings.data.phraseDecks)} settings={settings.data} /> : null}
+      {settings.data ? (
+        <>
+          <Decks key={JSON.stringify(settings.data.phraseDecks)} settings={settings.data} />
+          <Rule />
+          <Abbreviations key={JSON.stringify(settings.data.abbreviations)} settings={settings.data} />
+        </>
+      ) : null}
     </Page>
   );
 }

@@ -1,4 +1,12 @@
-import { locksOf, sendsPackets, transmitLocks, type PositionNow, type Settings } from '@tombolo/contract';
+import {
+  locksOf,
+  sendsPackets,
+  transmitLocks,
+  type NewPositionReport,
+  type PositionNow,
+  type Settings,
+} from '@tombolo/contract';
+import { writingRoutes } from '@tombolo/contract/routes/writing';
 import {
   AMBIGUITIES,
   ambiguityKm,
@@ -10,7 +18,7 @@ import {
 import { useState } from 'react';
 import { View } from 'react-native';
 import { SendButton } from '../../../bearers/sending';
-import { api } from '../../../live/api';
+import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useBearers, useChange, usePositionNow, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
@@ -86,7 +94,10 @@ function Report({ settings }: { settings: Settings }) {
   const plan = planReport({ ambiguity, comment, path }, settings, modem);
   // The same until it is taken, however often the button is pressed; what is changed is another report.
   const [pressed, setPressed] = useState<{ id: string; what: string } | null>(null);
-  const send = useChange(api.sendPosition, ['transmissions', 'bearers']);
+  const send = useChange(
+    (body: NewPositionReport) => ask(writingRoutes.sendPosition, { body }),
+    ['transmissions', 'bearers'],
+  );
   const submit = () => {
     if (!modem) return;
     const what = JSON.stringify([modem.id, path, ambiguity, comment]);

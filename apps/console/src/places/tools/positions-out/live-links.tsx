@@ -1,5 +1,5 @@
 import { View } from 'react-native';
-import { api, type ExportFile } from '../../../live/api';
+import { exportUrl, type ExportFile } from '../../../live/exports';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { Link } from '../../../ui/link';
 import { saveFile } from '../../log/save';
@@ -21,7 +21,7 @@ export function LiveLinks() {
       </Body>
       <View role="list" aria-label="Addresses">
         {FILES.map(({ file, words }) => {
-          const href = `${globalThis.location?.origin ?? ''}${api.exportUrl(file)}`;
+          const href = `${globalThis.location?.origin ?? ''}${exportUrl(file)}`;
           return (
             <View key={file} role="listitem" style={{ marginBottom: 8 }}>
               <Body bold>{words}</Body>

@@ -1,0 +1,52 @@
+import type { ItemDetail } from '@tombolo/contract';
+import { counted, writeAskedAgain } from '@tombolo/core';
+import { View } from 'react-native';
+import { Button } from '../../ui/button';
+import { Link } from '../../ui/link';
+import { useLook } from '../../ui/look';
+import { Body, Heading } from '../../ui/text';
+
+/** The longer text that an item is a part of: what is there, the other parts, and what can be asked for. */
+export function Parts({ item, answer }: { item: ItemDetail; answer: (text: string) => void }) {
+  const look = useLook();
+  const { parts, direction } = item;
+  if (!parts) return null;
+  const { set, of, n, text, missing, items } = parts;
+  const arrived = direction === 'in';
+  const numbers = missing.join(', ');
+  return (
+    <View style={{ marginBottom: 16 }}>
+      <Heading level={2}>
+        {missing.length === 0 ? 'The whole text' : `${of - missing.length} of ${counted(of, 'part')}`}
+      </Heading>
+      <Body selectable style={{ fontSize: 20, lineHeight: 28 }}>
+        {text}
+      </Body>
+      <View role="group" aria-label="Other parts" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+        {items
+          .filter((one) => one.n !== n)
+          .map((one) => (
+            <Link key={one.n} href={`/traffic/${one.id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
+              <Body style={{ color: look.tide }}>{`Part ${one.n} of ${of}`}</Body>
+            </Link>
+          ))}
+      </View>
+      {missing.length > 0 ? (
+        <View style={{ alignItems: 'flex-start', gap: 4 }}>
+          <Body soft>
+            {arrived
+              ? `Part ${numbers} did not come. Whoever knows the form sends it again when it is asked for.`
+              : `Part ${numbers} is not on record here.`}
+          </Body>
+          {arrived ? (
+            <Button
+              title={`Ask for part ${numbers} again`}
+              kind="plain"
+              onPress={() => answer(writeAskedAgain({ set, of, wanted: missing }))}
+            />
+          ) : null}
+        </View>
+      ) : null}
+    </View>
+  );
+}

@@ -1,0 +1,104 @@
+import type { Settings } from '@tombolo/contract';
+import { readAskedAgain } from '@tombolo/core';
+import { rowsOf, type Queries } from '../store/database';
+import { addEvidence } from '../store/evidence';
+import type { LegDetail } from '../store/entities';
+import { queueLeg } from '../traffic/legs';
+import { hasten, settleItem } from '../transmissions/write';
+
+/** A part is asked for within that time, or not any more. */
+const WITHIN_MS = 24 * 3_600_000;
+/** So often a part is sent again because somebody asks: whoever loops asks for ever. */
+const MOST_TIMES = 3;
+
+interface Wanted {
+  readonly id: string;
+  readonly sender: string;
+  readonly addressee: string;
+  readonly acknowledgement_asked: boolean;
+  readonly bearer_id: string;
+  readonly from_call: string;
+  readonly to_call: string;
+  readonly path: string[];
+  readonly info: Buffer;
+  readonly detail: LegDetail | null;
+  readonly waits: boolean;
+  readonly times: number;
+}
+
+/**
+ * Sends again what somebody asks for of a text of ours in parts. Gives the first item that was meant; null when the text asks for nothing that we
+ * sent to them.
+ */
+export async function sendAskedAgain(
+  queries: Queries,
+  asked: {
+    readonly by: string;
+    readonly text: string;
+    readonly at: Date;
+    /** What was heard, and the packet that it came in. */
+    readonly raw: string;
+    readonly packetId: string | null;
+  },
+  settings: Pick<Settings, 'retry'>,
+  touched: Set<string>,
+): Promise<string | null> {
+  const again = readAskedAgain(asked.text);
+  if (!again) return null;
+  let first: string | null = null;
+  for (const n of again.wanted) {
+    const [part] = await rowsOf<Wanted>(
+      queries,
+      `select i.id, i.sender, i.addressee, i.acknowledgement_asked, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.detail,
+         exists (select 1 from leg w where w.item_id = i.id and w.next_at is not null and w.role = 'convey'
+           and (select count(*) from attempt a where a.leg_id = w.id) < coalesce((w.policy->>'tries')::int, 0)) as waits,
+         (select count(*)::int from evidence e where e.item_id = i.id and e.key like 'asked again:%') as times
+       from item i join leg l on l.item_id = i.id and l.role = 'convey'
+       where i.direction = 'out' and i.addressee = $1 and i.created_at between $2 and $3
+         and i.body ~ $4
+       order by i.created_at desc, l.created_at desc limit 1`,
+      [asked.by, new Date(asked.at.getTime() - WITHIN_MS), asked.at, `^\\(${n}/${again.of}${again.set}\\+?\\) `],
+    );
+    if (!part) continue;
+    first ??= part.id;
+    const isNew = await addEvidence(queries, {
+      key: `asked again:${part.id}:${asked.packetId ?? asked.at.toISOString()}`,
+      itemId: part.id,
+      legId: null,
+      kind: 'asked again',
+      at: asked.at,
+      bearer: part.bearer_id,
+      by: asked.by,
+      raw: asked.raw,
+      packetId: asked.packetId,
+      note: part.times >= MOST_TIMES ? `it was sent again ${MOST_TIMES} times already, and is not any more` : null,
+    });
+    touched.add(part.id);
+    if (!isNew || part.times >= MOST_TIMES) continue;
+    if (part.waits) {
+      await hasten(queries, part.id, asked.at);
+      continue;
+    }
+    // What only waited to be heard repeated has its answer now.
+    await settleItem(queries, part.id, true);
+    await queueLeg(
+      queries,
+      {
+        id: part.id,
+        sender: part.from_call,
+        addressee: part.to_call,
+        acknowledgementAsked: part.acknowledgement_asked,
+      },
+      {
+        bearerId: part.bearer_id,
+        path: part.path,
+        info: part.info,
+        policy: settings.retry,
+        detail: part.detail,
+        note: `again, because ${asked.by} asks for it`,
+      },
+      asked.at,
+    );
+  }
+  return first;
+}

@@ -1,0 +1,138 @@
+import type { ItemDetail } from '@tombolo/contract';
+import { joinParts, readPart } from '@tombolo/core';
+import { eachWithModem, eventually, itemWhen } from '../testing/harness';
+import { textTo } from '../testing/written';
+import { askForParts } from './ask-turn';
+
+const at = eachWithModem();
+const OTHER = 'QT6CL';
+const LONG =
+  'The generator runs for 6 hours more. We need 40 vials of insulin, kept below 8 degrees, and somebody who can carry two people down the stairs.';
+
+const write = (body: string, more: Parameters<typeof textTo>[2] = {}) => {
+  const item = textTo(OTHER, body, { path: [], ...more });
+  return { ...item, content: { is: 'text' as const, body, inParts: true } };
+};
+type Answer = ItemDetail & { status: ItemDetail['status'] | number; detail?: string };
+const listed = async (direction: 'in' | 'out') => {
+  const { rows } = await at.api.get<{ rows: ItemDetail[] }>('/items');
+  return rows.filter((row) => row.direction === direction);
+};
+/** What went out to the other, in order, without acknowledgements and the numbers. */
+const texts = () => at.lines().flatMap((line) => /::QT6CL\s*:(?!ack)(.*?)(?:\{\w+\}?\w*)?$/.exec(line)?.[1] ?? []);
+let number = 0;
+const say = (text: string) => at.modem.hear(`${OTHER}>APZTOM::QT2AR-7  :${text}{${++number}`);
+const arrivedOf = (n: number) =>
+  eventually(async () => {
+    const rows = await listed('in');
+    return rows.length === n && rows;
+  });
+
+describe('a long text', () => {
+  it('goes out in parts, in order, each with its own acknowledgement, and is one to look at', async () => {
+    const item = write(LONG);
+    const answer = await at.api.post<Answer>('/items', item);
+    expect(answer).toMatchObject({
+      id: item.id,
+      body: '(1/3a) The generator runs for 6 hours more. We need 40 vials of',
+    });
+    // Some are tried again meanwhile.
+    await eventually(() => new Set(texts()).size === 3, 20);
+    const sent = [...new Set(texts())].map((text) => readPart(text)!);
+    expect(joinParts(sent).text).toBe(LONG);
+    expect(sent.map(({ n }) => n)).toEqual([1, 2, 3]);
+    const { parts } = await at.api.get<ItemDetail>(`/items/${item.id}`);
+    expect(parts).toMatchObject({ set: 'a', n: 1, of: 3, text: LONG, missing: [] });
+    const all = await Promise.all(parts!.items.map(({ id }) => at.api.get<ItemDetail>(`/items/${id}`)));
+    expect(new Set(all.map(({ number: of }) => of)).size).toBe(3);
+    expect(all.map(({ parts: of }) => of!.n)).toEqual([1, 2, 3]);
+    // Pressed twice it is one; the next has the next letter.
+    await at.api.post('/items', item);
+    expect(await listed('out')).toHaveLength(3);
+    const next = write(LONG);
+    expect((await at.api.post<Answer>('/items', next)).body).toMatch(/^\(1\/3b\) /);
+  });
+
+  it('of which one fits stays one, and one that would be too many is refused whole', async () => {
+    expect((await at.api.post<Answer>('/items', write('Short'))).body).toBe('Short');
+    expect(await at.api.post<Answer>('/items', write('word '.repeat(1000)))).toMatchObject({
+      status: 422,
+      detail: expect.stringContaining('9 parts'),
+    });
+    expect(await at.api.post<Answer>('/items', write(`${LONG} a|b`))).toMatchObject({ status: 422 });
+    expect(await at.api.post<Answer>('/items', textTo(OTHER, LONG))).toMatchObject({ status: 422 });
+    expect(await listed('out')).toHaveLength(1);
+  });
+
+  it('has a part sent again that the other asks for, at most three times, and not one that is on its way', async () => {
+    const item = write(LONG, { askAcknowledgement: false });
+    await at.api.post('/items', item);
+    await eventually(() => at.modem.sent.length === 3, 20);
+    const { parts } = await at.api.get<ItemDetail>(`/items/${item.id}`);
+    const second = parts!.items[1]!.id;
+    await itemWhen(at.api, second, ({ status }) => status.rung === 'sent');
+    for (let times = 1; times <= 4; times++) {
+      say('again 2/3a');
+      await arrivedOf(times);
+      const sent = Math.min(times, 3);
+      await eventually(() => texts().filter((text) => text.startsWith('(2/3a)')).length === 1 + sent, 20);
+      await itemWhen(
+        at.api,
+        second,
+        ({ evidence }) => evidence.filter(({ kind }) => kind === 'sent').length === 1 + sent,
+      );
+      at.aheadMs += 60_000;
+    }
+    const seen = await at.api.get<ItemDetail>(`/items/${second}`);
+    const asked = seen.evidence.filter(({ kind }) => kind === 'asked again');
+    expect(asked.map(({ by }) => by)).toEqual([OTHER, OTHER, OTHER, OTHER]);
+    expect(asked[0]!.packetId).not.toBeNull();
+    expect(asked[3]!.note).toContain('not any more');
+    expect(texts().filter((text) => text.startsWith('(2/3a)'))).toHaveLength(4);
+    // What asked needs nobody, and leads to what it asked for.
+    const [row] = await listed('in');
+    expect(await at.api.get(`/items/${row!.id}`)).toMatchObject({ heap: 'filed', question: { id: second } });
+  });
+
+  it('has nothing sent again for somebody whom it was not for, or that it never had', async () => {
+    await at.api.post('/items', write(LONG, { askAcknowledgement: false }));
+    await eventually(() => at.modem.sent.length === 3, 20);
+    at.modem.hear('QT1NC>APZTOM::QT2AR-7  :again 2/3a{91');
+    say('again 2/4a');
+    say('again 2/3b');
+    const rows = await arrivedOf(3);
+    expect(rows.map(({ heap }) => heap)).toEqual(['needs you', 'needs you', 'needs you']);
+    expect(texts()).toHaveLength(3);
+  });
+
+  it('that comes is put together in any order, and what is missing is asked for once', async () => {
+    await at.api.patch('/settings', { answerQueries: true });
+    for (const part of ['(3/3k) three.', '(1/3k) One', '(1/3k) One']) say(part);
+    const rows = await arrivedOf(3);
+    const whole = () => at.api.get<ItemDetail>(`/items/${rows[0]!.id}`);
+    expect((await whole()).parts).toMatchObject({ text: 'One … three.', missing: [2] });
+    await askForParts(at.station.context);
+    expect(texts().filter((text) => text.startsWith('again'))).toEqual([]);
+    at.aheadMs += 91_000;
+    await Promise.all([askForParts(at.station.context), askForParts(at.station.context)]);
+    await eventually(() => texts().includes('again 2/3k'), 20);
+    at.aheadMs += 91_000;
+    await askForParts(at.station.context);
+    say('(2/3k) two,');
+    await arrivedOf(4);
+    expect((await whole()).parts).toMatchObject({ text: 'One two, three.', missing: [] });
+    expect(texts().filter((text) => text.startsWith('again'))).toEqual(['again 2/3k']);
+    const all = await Promise.all(rows.map(({ id }) => at.api.get<ItemDetail>(`/items/${id}`)));
+    expect(all.flatMap(({ evidence }) => evidence).map(({ kind }) => kind)).toContain('asked again');
+  });
+
+  it('is not asked for where the station does not answer by itself', async () => {
+    say('(1/2c) One');
+    await arrivedOf(1);
+    at.aheadMs += 91_000;
+    await askForParts(at.station.context);
+    at.aheadMs += 91_000;
+    await askForParts(at.station.context);
+    expect(texts()).toEqual([]);
+  });
+});
