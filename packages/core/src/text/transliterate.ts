@@ -49,7 +49,7 @@ const LETTERS: Readonly<Record<string, string>> = {
   '⁄': '/',
   '€': 'EUR',
   '£': 'GBP',
-  '°': ' deg',
+  '°': 'deg',
   '×': 'x',
   '÷': '/',
   μ: 'u',
