@@ -67,6 +67,16 @@ export const person = z.object({
 });
 export type Person = z.infer<typeof person>;
 
+export const MOST_PEOPLE = 500;
+/** Several at once, all or none, each with its identifier. */
+export const peopleChange = z.object({
+  people: z
+    .array(personChange.extend({ id: z.uuid() }))
+    .min(1, 'at least one')
+    .max(MOST_PEOPLE),
+});
+export type PeopleChange = z.infer<typeof peopleChange>;
+
 /** The addresses of one sort, the first to be used first. */
 export const addressesOf = ({ addresses }: Pick<Person, 'addresses'>, sort: AddressSort): string[] =>
   addresses.filter((one) => one.sort === sort).map(({ address }) => address);

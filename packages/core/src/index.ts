@@ -106,6 +106,7 @@ export * from './text/shown';
 export * from './text/shorten';
 export * from './text/transliterate';
 export * from './parts/parts';
+export * from './people/cards';
 export * from './watch/quantities';
 export * from './watch/threshold';
 export * from './watch/trend';

@@ -3,7 +3,7 @@ import { readAskedAgain } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import type { LegDetail } from '../store/entities';
-import { queueLeg } from '../traffic/legs';
+import { queueLeg } from '../transmissions/queue-leg';
 import { hasten, settleItem } from '../transmissions/write';
 
 /** A part is asked for within that time, or not any more. */

@@ -64,6 +64,24 @@ describe('the list of people', () => {
     expect(await names()).toEqual(['FERRY OFFICE']);
   });
 
+  it('takes several at once, all or none, and two files at once one after the other', async () => {
+    const ids = Array.from({ length: 4 }, () => randomUUID());
+    const people = (...names: string[]) => ({
+      people: names.map((name, n) => ({
+        id: ids[n]!,
+        name,
+        licensed: false,
+        addresses: [{ sort: 'mail', address: `${n}@x.example` }],
+      })),
+    });
+    expect(await api.put('/people', people('Ann', 'Ben', 'ann'))).toMatchObject({ status: 409 });
+    expect(await api.put('/people', people('Ann', ''))).toMatchObject({ status: 422 });
+    expect(await api.put('/people', { people: [] })).toMatchObject({ status: 422 });
+    expect(await names()).toEqual([]);
+    await Promise.all([api.put('/people', people('Ann', 'Ben')), api.put('/people', people('Ann', 'Ben', 'Cem'))]);
+    expect((await names()).sort()).toEqual(['Ann', 'Ben', 'Cem']);
+  });
+
   it('has nobody twice when two add at once', async () => {
     const both = await Promise.all(['Ferry', 'ferry', 'FERRY'].map((name) => listPerson(api, name, { node: 'FERRY' })));
     expect(both.filter((one) => 'addresses' in one)).toHaveLength(1);

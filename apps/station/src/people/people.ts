@@ -1,12 +1,10 @@
-import type { Person, PersonChange } from '@tombolo/contract';
-import type { DataSource } from 'typeorm';
+import { MOST_PEOPLE, type PeopleChange, type Person, type PersonChange } from '@tombolo/contract';
+import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf, storable, touchedBy, type Queries } from '../store/database';
 import { PersonAddressEntity, PersonEntity } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { PEOPLE_LOCK } from '../store/locks';
-
-const MOST_PEOPLE = 500;
 
 /** Everybody on the list, in the order in which they came to it, each with all addresses. */
 export const listPeople = (queries: Queries): Promise<Person[]> =>
@@ -36,29 +34,38 @@ export async function licenceOf(queries: Queries, name: string): Promise<boolean
 }
 
 /** Adds somebody, or replaces what is known of them; one at a time, so that no name is there twice. */
-export async function keepPerson(source: DataSource, id: string, change: PersonChange, at: Date): Promise<Person> {
-  return source.transaction(async (manager) => {
-    await manager.query('select pg_advisory_xact_lock($1)', [PEOPLE_LOCK]);
-    const people = await listPeople(manager);
-    if (people.some((one) => one.id !== id && one.name.toLowerCase() === change.name.toLowerCase()))
-      throw new ProblemError(
-        409,
-        'name-taken',
-        'That name is on the list already',
-        `There is somebody called “${change.name}” on the list. Two of one name could not be told apart.`,
-      );
-    const known = people.some((one) => one.id === id);
-    if (!known && people.length >= MOST_PEOPLE)
-      throw new ProblemError(409, 'list-full', 'The list is full', `It holds at most ${MOST_PEOPLE} people.`);
-    const { name, licensed } = change;
-    if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed });
-    else await manager.getRepository(PersonEntity).insert({ id, name, licensed, createdAt: at });
-    const addresses = manager.getRepository(PersonAddressEntity);
-    await addresses.delete({ personId: id });
-    await addresses.insert(change.addresses.map((one, n) => ({ personId: id, n, ...one })));
-    await appendEvents(manager, [{ type: 'person', data: { id } }], at);
-    return { id, ...change };
+export const keepPerson = (source: DataSource, id: string, change: PersonChange, at: Date): Promise<Person> =>
+  source.transaction((manager) => keepIn(manager, id, change, at));
+
+/** The same for several, all or none. */
+export const keepPeople = (source: DataSource, { people }: PeopleChange, at: Date): Promise<Person[]> =>
+  source.transaction(async (manager) => {
+    const kept: Person[] = [];
+    for (const { id, ...change } of people) kept.push(await keepIn(manager, id, change, at));
+    return kept;
   });
+
+async function keepIn(manager: EntityManager, id: string, change: PersonChange, at: Date): Promise<Person> {
+  await manager.query('select pg_advisory_xact_lock($1)', [PEOPLE_LOCK]);
+  const people = await listPeople(manager);
+  if (people.some((one) => one.id !== id && one.name.toLowerCase() === change.name.toLowerCase()))
+    throw new ProblemError(
+      409,
+      'name-taken',
+      'That name is on the list already',
+      `There is somebody called “${change.name}” on the list. Two of one name could not be told apart.`,
+    );
+  const known = people.some((one) => one.id === id);
+  if (!known && people.length >= MOST_PEOPLE)
+    throw new ProblemError(409, 'list-full', 'The list is full', `It holds at most ${MOST_PEOPLE} people.`);
+  const { name, licensed } = change;
+  if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed });
+  else await manager.getRepository(PersonEntity).insert({ id, name, licensed, createdAt: at });
+  const addresses = manager.getRepository(PersonAddressEntity);
+  await addresses.delete({ personId: id });
+  await addresses.insert(change.addresses.map((one, n) => ({ personId: id, n, ...one })));
+  await appendEvents(manager, [{ type: 'person', data: { id } }], at);
+  return { id, ...change };
 }
 
 export async function removePerson(source: DataSource, id: string, at: Date): Promise<void> {

@@ -6,7 +6,7 @@ import { rowsOf } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 import { releaseHeld, settleItem } from '../transmissions/write';
-import { queueLeg } from './legs';
+import { queueLeg } from '../transmissions/queue-leg';
 import { noteInAudit } from '../store/audit';
 
 /** Refuses while the transmitter is locked, in the operator's words. */

@@ -2,12 +2,10 @@ import type { EntityManager } from 'typeorm';
 import { MESSAGE_NUMBERS, messageNumber } from '@tombolo/core';
 import { ProblemError } from '../problem-error';
 import { PROOF_WINDOW_MS } from '../ingest/own/proof';
-import { rowsOf, type Queries } from '../store/database';
-import { ItemEntity, type ItemRow, type LegDetail, type LegRow } from '../store/entities';
+import { rowsOf } from '../store/database';
+import { ItemEntity, type ItemRow } from '../store/entities';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
-import { failpoint } from '../store/failpoints';
-import { queueTransmission } from '../transmissions/write';
 
 /** A number that nothing bears to which an answer may still come. There are 1296 of them. */
 export async function nextNumber(manager: EntityManager, at: Date): Promise<string> {
@@ -32,54 +30,6 @@ export async function nextNumber(manager: EntityManager, at: Date): Promise<stri
     'No message number is free',
     `${MESSAGE_NUMBERS} texts of the last hours may still be acknowledged: wait, or send without asking for an acknowledgement.`,
   );
-}
-
-/** Puts a transmission of an item in the queue, with the record of it. */
-export async function queueLeg(
-  manager: Queries,
-  item: Pick<ItemRow, 'id' | 'sender' | 'addressee' | 'acknowledgementAsked'>,
-  leg: Pick<LegRow, 'bearerId' | 'path' | 'info' | 'policy'> & {
-    detail?: LegDetail | null;
-    note?: string;
-    id?: string;
-    /** At once where nothing is said. */
-    dueAt?: Date;
-  },
-  at: Date,
-): Promise<string> {
-  // Without an acknowledgement nothing could stop further tries: one is all.
-  const policy = item.acknowledgementAsked ? leg.policy : { ...leg.policy, tries: 1 };
-  const id = await queueTransmission(
-    manager,
-    {
-      id: leg.id,
-      itemId: item.id,
-      role: 'convey',
-      bearerId: leg.bearerId,
-      fromCall: item.sender,
-      toCall: item.addressee,
-      path: leg.path,
-      info: leg.info,
-      acknowledgementAsked: item.acknowledgementAsked,
-      policy,
-      detail: leg.detail ?? null,
-    },
-    at,
-    leg.dueAt,
-  );
-  failpoint('queue:written');
-  await addEvidence(manager, {
-    key: `queued:${id}`,
-    itemId: item.id,
-    legId: id,
-    kind: 'queued',
-    at,
-    bearer: leg.bearerId,
-    by: item.sender,
-    note: leg.note ?? (leg.path.length > 0 ? `path ${leg.path.join(',')}` : 'no digipeater'),
-  });
-  await appendEvents(manager, [{ type: 'item', data: { id: item.id } }], at);
-  return id;
 }
 
 /** What we send answers something that arrived: its record says so. */

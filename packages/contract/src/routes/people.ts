@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { byUuid } from '../parameters';
-import { person, personChange } from '../people';
+import { peopleChange, person, personChange } from '../people';
 import { route } from './route';
 
 /** People who are reached through the station. */
@@ -18,6 +18,13 @@ export const peopleRoutes = {
     params: byUuid,
     body: personChange,
     answer: person,
+  }),
+  keepPeople: route({
+    method: 'put',
+    path: '/people',
+    summary: 'Add or change several people, all or none',
+    body: peopleChange,
+    answer: z.array(person),
   }),
   removePerson: route({
     method: 'delete',

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
-import { keepPerson, listPeople, removePerson } from '../../people/people';
+import { keepPeople, keepPerson, listPeople, removePerson } from '../../people/people';
 import { serve } from '../serve';
 
 /** People who are reached through the station. */
@@ -9,6 +9,7 @@ export function peopleRoutes({ database, now }: StationContext): Router {
   const router = Router();
   serve(router, routes.people, () => listPeople(database));
   serve(router, routes.keepPerson, ({ params: { id }, body }) => keepPerson(database, id, body, new Date(now())));
+  serve(router, routes.keepPeople, ({ body }) => keepPeople(database, body, new Date(now())));
   serve(router, routes.removePerson, ({ params: { id } }) => removePerson(database, id, new Date(now())));
   return router;
 }

@@ -5,8 +5,9 @@ import { api } from '../../../live/api';
 import { useChange, usePeople } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { useLook } from '../../../ui/look';
-import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
+import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { PeopleFile } from './people-file';
 import { PersonForm } from './person-form';
 
 /** People who are reached through this station, each by all addresses that are known. */
@@ -75,6 +76,12 @@ export function PeoplePlace() {
         keep={kept(changing?.id ?? newId)}
         leave={changing ? () => setChanging(null) : undefined}
       />
+      {people.data ? (
+        <>
+          <Rule />
+          <PeopleFile people={people.data} />
+        </>
+      ) : null}
     </Page>
   );
 }

@@ -1,0 +1,144 @@
+import type { Person, PersonChange } from '@tombolo/contract';
+import { peopleRoutes } from '@tombolo/contract/routes/people';
+import { counted, MOST_CARD_FILE_OCTETS, writePeopleTable, writeVcards } from '@tombolo/core';
+import { useRef, useState } from 'react';
+import { View } from 'react-native';
+import { ask } from '../../../live/ask';
+import { useChange } from '../../../live/queries';
+import { Button } from '../../../ui/button';
+import { Notice } from '../../../ui/page';
+import { Body, Heading } from '../../../ui/text';
+import { saveText } from '../../log/save';
+import { planPeople, readPeopleFile, type FromFile } from './from-file';
+
+const MOST_SHOWN = 12;
+
+/** The list as a file, out and in; what a file would change is shown before it is kept. */
+export function PeopleFile({ people }: { people: readonly Person[] }) {
+  const input = useRef<HTMLInputElement | null>(null);
+  const [read, setRead] = useState<FromFile | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const keep = useChange(
+    (list: FromFile['keep']) =>
+      ask(peopleRoutes.keepPeople, { body: { people: list.map(({ isNew: _, ...person }) => person) } }),
+    ['people', 'relays'],
+  );
+  const choose = async (file: File | undefined) => {
+    keep.reset();
+    setRead(null);
+    if (!file) return;
+    if (file.size > MOST_CARD_FILE_OCTETS) return setFault('It is larger than 1 MB: no list of people is.');
+    const told = readPeopleFile(await file.text());
+    if (!told.ok) return setFault(told.error.reason);
+    setFault(null);
+    setRead(planPeople(people, told.value, () => crypto.randomUUID()));
+  };
+  return (
+    <View>
+      <Heading level={2}>As a file</Heading>
+      <Body soft style={{ marginBottom: 8 }}>
+        vCards, as telephones and mail programs write them, or a table with the columns name, licensed, call, phone,
+        mail, node and board. Of whoever is on the list already, the addresses that are not in the file are kept.
+      </Body>
+      <input
+        ref={input}
+        type="file"
+        accept=".vcf,.csv,text/vcard,text/csv"
+        aria-label="File of people"
+        style={{ display: 'none' }}
+        onChange={(event) => {
+          void choose(event.target.files?.[0]);
+          event.target.value = '';
+        }}
+      />
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Button title="Read a file" icon="file-outline" kind="plain" onPress={() => input.current?.click()} />
+        <Button
+          title="Save as vCards"
+          icon="download-outline"
+          kind="plain"
+          disabled={people.length === 0 ? 'There is nobody to save yet.' : false}
+          onPress={() => saveText('people.vcf', 'text/vcard', writeVcards(people))}
+        />
+        <Button
+          title="Save as a table"
+          icon="download-outline"
+          kind="plain"
+          disabled={people.length === 0 ? 'There is nobody to save yet.' : false}
+          onPress={() => saveText('people.csv', 'text/csv', writePeopleTable(people))}
+        />
+      </View>
+      <View aria-live="polite">
+        {fault ? (
+          <Notice kind="alarm" title="Nothing was read">
+            {fault}
+          </Notice>
+        ) : null}
+        {read ? (
+          <WhatItChanges
+            read={read}
+            busy={keep.isPending}
+            keep={() => keep.mutate(read.keep, { onSuccess: () => setRead(null) })}
+            leave={() => setRead(null)}
+          />
+        ) : null}
+        {keep.isError ? (
+          <Notice kind="alarm" title="Nobody was kept">
+            {keep.error.message}
+          </Notice>
+        ) : null}
+        {keep.isSuccess && !read ? <Body>{`Kept: ${counted(keep.data.length, 'person', 'people')}.`}</Body> : null}
+      </View>
+    </View>
+  );
+}
+
+function WhatItChanges({
+  read: { keep: people, same, left },
+  busy,
+  keep,
+  leave,
+}: {
+  read: FromFile;
+  busy: boolean;
+  keep: () => void;
+  leave: () => void;
+}) {
+  const added = people.filter(({ isNew }) => isNew);
+  const changed = people.filter(({ isNew }) => !isNew);
+  return (
+    <Notice title="What the file would change">
+      <Named words="New" people={added} />
+      <Named words="With more or other addresses" people={changed} />
+      {same > 0 ? <Body>{`On the list just so: ${counted(same, 'person', 'people')}.`}</Body> : null}
+      {left.length > 0 ? (
+        <View role="list" aria-label="Left out">
+          <Body bold>Left out</Body>
+          {left.slice(0, MOST_SHOWN).map((line, n) => (
+            <View role="listitem" key={`${n} ${line}`}>
+              <Body>{line}</Body>
+            </View>
+          ))}
+          {left.length > MOST_SHOWN ? (
+            <View role="listitem">
+              <Body>{`and ${left.length - MOST_SHOWN} more`}</Body>
+            </View>
+          ) : null}
+        </View>
+      ) : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+        {people.length > 0 ? (
+          <Button title={`Keep ${counted(people.length, 'person', 'people')}`} busy={busy} onPress={keep} />
+        ) : null}
+        <Button title="Leave the file" kind="plain" onPress={leave} />
+      </View>
+    </Notice>
+  );
+}
+
+function Named({ words, people }: { words: string; people: readonly PersonChange[] }) {
+  if (people.length === 0) return null;
+  const names = people.slice(0, MOST_SHOWN).map(({ name }) => name);
+  const more = people.length - names.length;
+  return <Body>{`${words}: ${names.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`}</Body>;
+}
