@@ -13,6 +13,7 @@ import { pruneJobs } from './jobs/occurrences';
 import { applyRules } from './relay/rules';
 import { keepMonths, type RetentionContext } from './retention/retention';
 import { askForParts } from './parts/ask-turn';
+import { bulletinsTurn } from './bulletins/own';
 import { objectsTurn } from './objects/objects';
 import { closeCutOff } from './sessions/recover';
 import { statusTurn } from './status/status';
@@ -83,6 +84,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       run: () => trackersTurn(context),
+    },
+    {
+      name: 'our own bulletins',
+      everyMs: EVERY_5_S,
+      missed: 'forgotten',
+      run: () => bulletinsTurn(context),
     },
     {
       name: 'parts that are missing',

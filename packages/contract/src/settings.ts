@@ -105,6 +105,11 @@ export const stationSettings = z.object({
   phraseDecks: phraseDecks.nullable(),
   /** What may be written for what in a text that is too long; null for the usual ones. */
   abbreviations: abbreviations.nullable(),
+  /** Groups whose bulletins are for us; null for all. Those of others are kept, and put away at once. */
+  bulletinGroups: z
+    .array(z.string().regex(/^[A-Z0-9]{1,5}$/, 'one to five letters or digits'))
+    .max(50)
+    .nullable(),
   /** What our status says; empty for nothing. */
   statusText: z
     .string()
@@ -155,6 +160,7 @@ const defaultStation: StationSettings = {
   symbol: OWN_SYMBOLS[0],
   phraseDecks: null,
   abbreviations: null,
+  bulletinGroups: null,
   statusText: '',
 };
 export const defaultSettings: Settings = { ...defaultOperator, ...defaultStation };

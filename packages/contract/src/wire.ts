@@ -42,6 +42,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   /** One that belongs to no item. */
   event('transmission', ofId),
   event('own object', ofId),
+  event('own bulletin', ofId),
   event('tracker', {}),
   event('service', {}),
   event('packet', ofId),

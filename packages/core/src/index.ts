@@ -106,6 +106,8 @@ export * from './text/shown';
 export * from './text/shorten';
 export * from './text/transliterate';
 export * from './parts/parts';
+export * from './aprs/bulletin';
+export * from './aprs/bulletin-line';
 export * from './people/cards';
 export * from './watch/quantities';
 export * from './watch/threshold';

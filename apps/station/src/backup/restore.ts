@@ -116,6 +116,8 @@ async function switchOff(client: Client): Promise<void> {
     return rows[0]!.there;
   };
   if (await has('public.tracker')) await client.query(`update tracker set shown = shown || '{"bridged": false}'`);
+  if (await has('public.own_bulletin'))
+    await client.query('update own_bulletin set ended_at = now() where ended_at is null');
   // Neither told nor taken off: that is for the other one to say.
   if (await has('public.own_object'))
     await client.query(`update own_object set live = false, changed_at = 'epoch', revision = revision + 1 where live`);

@@ -19,6 +19,7 @@ import { heardRoutes } from './routes/heard';
 import { importRoutes } from './routes/imports';
 import { itemRoutes } from './routes/items';
 import { mapRoutes } from './routes/maps';
+import { bulletinRoutes } from './routes/bulletins';
 import { ownObjectRoutes } from './routes/own-objects';
 import { peopleRoutes } from './routes/people';
 import { readyRoutes } from './routes/ready';
@@ -88,6 +89,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(readyRoutes(context));
   api.use(emergencyRoutes(context));
   api.use(ownObjectRoutes(context));
+  api.use(bulletinRoutes(context));
   api.use(trackerRoutes(context));
   api.use(serviceRoutes(context));
   api.use(serialRoutes(context));

@@ -1,26 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import type { OwnObject, OwnObjectChange, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
-import { blocked, wentOutMeanwhile } from '../testing/turns';
+import { blocked, wentOut, wentOutMeanwhile } from '../testing/turns';
 import { statusTurn } from '../status/status';
 import { objectsTurn } from './objects';
 
 const at = eachWithModem();
 
 const { lines } = at;
-/** So many went out, and all of it is on record: before that the next is not due. */
-const out = (n: number) =>
-  eventually(async () => {
-    if (at.modem.sent.length !== n) return false;
-    const [row] = await at.station.context.database.query<[{ waiting: number }]>(
-      'select count(*)::int as waiting from leg where next_at is not null',
-    );
-    return row.waiting === 0;
-  }, 20).catch((error: unknown) => {
-    // What did go out says more than that it was not so many.
-    expect(lines()).toHaveLength(n);
-    throw error;
-  });
+const out = (n: number) => wentOut(at, n);
 const turnIn = async (seconds: number) => {
   at.aheadMs += seconds * 1000;
   await objectsTurn(at.station.context);

@@ -6,6 +6,7 @@ import { rowsOf, type Queries } from '../store/database';
 import { BearerEntity, OwnObjectEntity, type BearerRow } from '../store/entities';
 import { noteInAudit } from '../store/audit';
 import { appendEvents } from '../store/events';
+import { goneOut, type GoneOut } from '../transmissions/gone-out';
 import { whyStopped } from '../transmissions/stopped';
 import { queueByItself } from '../transmissions/write';
 
@@ -137,26 +138,6 @@ const changedMeanwhile = () =>
 const tell = (manager: EntityManager, id: string, at: Date) =>
   appendEvents(manager, [{ type: 'own object', data: { id } }], at);
 
-interface Sent {
-  readonly object: string;
-  readonly times: number;
-  readonly last_at: Date | null;
-  readonly waits: boolean;
-}
-
-/** How often each was sent since it changed last. */
-const sentOf = (queries: Queries, ids: readonly string[]): Promise<Sent[]> =>
-  rowsOf<Sent>(
-    queries,
-    `select o.id as object, count(e.at)::int as times, max(e.at) as last_at,
-       coalesce(bool_or(l.next_at is not null and e.at is null), false) as waits
-     from own_object o
-     left join leg l on l.detail ? 'object' and l.detail->>'object' = o.id::text and l.created_at >= o.changed_at
-     left join lateral (select min(at) as at from evidence where leg_id = l.id and kind = 'sent') e on true
-     where o.id = any($1::uuid[]) group by o.id`,
-    [ids],
-  );
-
 /** Why a thing does not go out now; null when it does. */
 function stoppedBy({ goesOut, takenBy }: Row, bearers: readonly BearerRow[], settings: Settings): string | null {
   if (takenBy !== null) return `${takenBy} reports it now: ours is not sent any more.`;
@@ -179,13 +160,14 @@ const rows = async (database: DataSource, since: Date): Promise<Row[]> =>
 export async function listObjects({ database, settings, now }: ObjectsContext): Promise<OwnObject[]> {
   const all = await rows(database, new Date(now() - SHOWN_MS));
   const bearers = await database.getRepository(BearerEntity).find();
-  const sent = await sentOf(
+  const sent = await goneOut(
     database,
+    'object',
     all.map(({ id }) => id),
   );
   const current = await settings();
   return all.map((row) => {
-    const of = sent.find(({ object }) => object === row.id);
+    const of = sent.find(({ id }) => id === row.id);
     const done = nextThingMs(row.live, row.goesOut.everyMin, of?.times ?? 0, of?.last_at?.getTime() ?? null) === null;
     return {
       id: row.id,
@@ -202,7 +184,7 @@ export async function listObjects({ database, settings, now }: ObjectsContext): 
   });
 }
 
-function isDue({ live, goesOut }: Row, sent: Sent | undefined, nowMs: number): boolean {
+function isDue({ live, goesOut }: Row, sent: GoneOut | undefined, nowMs: number): boolean {
   const dueMs = nextThingMs(live, goesOut.everyMin, sent?.times ?? 0, sent?.last_at?.getTime() ?? null);
   return !sent?.waits && dueMs !== null && dueMs <= nowMs;
 }
@@ -215,13 +197,14 @@ export async function objectsTurn(context: ObjectsContext): Promise<undefined> {
   const all = await rows(database, new Date(now() - SHOWN_MS));
   if (own === null || all.length === 0) return undefined;
   const bearers = await database.getRepository(BearerEntity).find();
-  const sent = await sentOf(
+  const sent = await goneOut(
     database,
+    'object',
     all.map(({ id }) => id),
   );
   for (const row of all) {
     if (stoppedBy(row, bearers, settings) !== null) continue;
-    const of = sent.find(({ object }) => object === row.id);
+    const of = sent.find(({ id }) => id === row.id);
     if (!isDue(row, of, now())) continue;
     // Heard after ours went out, another one’s report is the later word.
     const by = of?.last_at ? await reportedBy(database, row.thing.name, own, of.last_at) : null;
@@ -255,7 +238,7 @@ async function queue(database: DataSource, row: Row, settings: Settings, own: st
     ]);
     if (still.length === 0) return;
     // Another turn may have queued it, and it may have gone out, since it was found due.
-    const [sent] = await sentOf(manager, [row.id]);
+    const [sent] = await goneOut(manager, 'object', [row.id]);
     if (!isDue(row, sent, at.getTime())) return;
     const id = await queueByItself(
       manager,

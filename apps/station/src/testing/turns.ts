@@ -2,7 +2,7 @@ import { DEFAULT_RETRY } from '@tombolo/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { addEvidence } from '../store/evidence';
 import { queueByItself, settle } from '../transmissions/write';
-import { eventually, RADIO } from './harness';
+import { eventually, RADIO, type WithModem } from './harness';
 
 /** Until a statement of that database waits for a row that another transaction holds. */
 export const blocked = (database: DataSource): Promise<unknown> =>
@@ -40,3 +40,17 @@ export async function wentOutMeanwhile(manager: EntityManager, detail: object | 
   });
   await settle(manager, legId);
 }
+
+/** Until so many went out, and all of it is on record: before that the next is not due. */
+export const wentOut = ({ modem, station, lines }: WithModem, n: number): Promise<unknown> =>
+  eventually(async () => {
+    if (modem.sent.length !== n) return false;
+    const [row] = await station.context.database.query<[{ waiting: number }]>(
+      'select count(*)::int as waiting from leg where next_at is not null',
+    );
+    return row.waiting === 0;
+  }, 20).catch((error: unknown) => {
+    // What did go out says more than that it was not so many.
+    expect(lines()).toHaveLength(n);
+    throw error;
+  });

@@ -1,4 +1,5 @@
 import { backupRoutes } from './backups';
+import { bulletinRoutes } from './bulletins';
 import { bearerRoutes } from './bearers';
 import { emergencyRoutes } from './emergency';
 import { equipmentRoutes } from './equipment';
@@ -44,6 +45,7 @@ export const routes = {
   ...serialRoutes,
   ...emergencyRoutes,
   ...ownObjectRoutes,
+  ...bulletinRoutes,
   ...trackerRoutes,
   ...serviceRoutes,
 };

@@ -1,6 +1,7 @@
 import { octetsOfText, textOfOctets } from '../octets';
 import { fail, ok, type Parsed } from '../result';
 import { withoutEnd } from '../text/trim';
+import { readBulletinLine } from './bulletin-line';
 
 /** Protocol Reference 1.0.1, ch. 14: addressee of 9, text of at most 67 characters. */
 export const MAX_MESSAGE_TEXT = 67;
@@ -47,22 +48,16 @@ export function decodeMessage(info: Uint8Array): Parsed<MessageData> {
   if (addressee === '') return fail(1, 'the addressee is empty');
   const body = withoutEnd(textOfOctets(info, ADDRESSEE_LENGTH + 2), '\r\n');
 
-  const bulletin = addressee.startsWith('BLN') && /^BLN([0-9A-Z])([A-Z0-9 ]{0,5})$/.exec(addressee);
-  if (bulletin) {
-    const id = bulletin[1]!;
+  const line = readBulletinLine(addressee);
+  if (line)
     return ok({
       kind: 'bulletin',
       addressee,
-      id,
-      announcement: /[A-Z]/.test(id),
-      group: bulletin[2]!.trim() || null,
+      id: line.line,
+      announcement: line.sort === 'announcement',
+      group: line.sort === 'warning' ? 'NWS' : line.group,
       text: body,
     });
-  }
-  // Weather services address their warnings to NWS and a word: bulletins (ch. 14).
-  const warning = /^NWS[-_ ]?([A-Z0-9]{0,6})$/.exec(addressee);
-  if (warning)
-    return ok({ kind: 'bulletin', addressee, id: warning[1] || 'NWS', announcement: false, group: 'NWS', text: body });
   const answer =
     (body.startsWith('ack') || body.startsWith('rej')) &&
     /^(ack|rej)([A-Za-z0-9]{1,5})(?:\}([A-Za-z0-9]{0,2}))?\s*$/.exec(body);

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import type { Information, Standing } from '@tombolo/core';
+import { readBulletinLine, type Information, type Standing } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { addCustody } from '../../store/custody';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../arrivals/inbox';
+import { noteHeard } from '../../bulletins/heard';
 import { recordArrivalRoad } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 
@@ -116,22 +117,26 @@ export async function keepBulletin(
       new Date(heard.heardAtMs + BULLETIN_WINDOW_MS),
     ],
   );
-  // Bulletins are sent again and again on purpose: one item, nothing to record.
-  if (before) return;
+  // Bulletins are sent again and again on purpose: one item, and when it was heard last.
+  if (before) return void (await noteHeard(queries, before.id, new Date(heard.heardAtMs)));
   const { standing, room } = await lookAtInbox(
     queries,
     { name: packet!.source, kind: 'bulletin', text: bulletin.text },
     settings,
   );
-  touched.add(
-    await keepArrived(queries, row, {
-      kind: 'bulletin',
-      addressee: bulletin.addressee,
-      body,
-      number: null,
-      numberField: null,
-      standing,
-      refused: !room,
-    }),
-  );
+  const { bulletinGroups } = settings;
+  const line = readBulletinLine(bulletin.addressee);
+  const notForUs = line?.group != null && bulletinGroups !== null && !bulletinGroups.includes(line.group);
+  const itemId = await keepArrived(queries, row, {
+    kind: 'bulletin',
+    addressee: bulletin.addressee,
+    body,
+    number: null,
+    numberField: null,
+    standing,
+    refused: !room,
+    settled: notForUs,
+  });
+  await noteHeard(queries, itemId, new Date(heard.heardAtMs));
+  touched.add(itemId);
 }

@@ -1,5 +1,6 @@
 import * as air from './air';
 import * as bearers from './bearers';
+import * as bulletins from './bulletins';
 import * as hearing from './hearing';
 import * as keeping from './keeping';
 import * as objects from './objects';
@@ -9,6 +10,7 @@ import * as settings from './settings';
 import * as trackers from './trackers';
 import * as traffic from './traffic';
 
+export { OwnBulletinEntity } from './bulletins';
 export { BearerEntity, type BearerRow } from './bearers';
 export { BackupRunEntity, ImportEntity, MapChunkEntity, MapLayerEntity, type ImportRow } from './keeping';
 export { OwnObjectEntity } from './objects';
@@ -28,6 +30,16 @@ export { TrackerEntity, TrackerFeedEntity } from './trackers';
 export { ItemEntity, LegEntity, type ItemRow, type LegDetail, type LegRow } from './traffic';
 
 /** Every table of the database; a test compares them with what the migrations made. */
-export const entities = [air, bearers, hearing, keeping, objects, ready, services, settings, trackers, traffic].flatMap(
-  (subject) => Object.values(subject),
-);
+export const entities = [
+  air,
+  bearers,
+  bulletins,
+  hearing,
+  keeping,
+  objects,
+  ready,
+  services,
+  settings,
+  trackers,
+  traffic,
+].flatMap((subject) => Object.values(subject));

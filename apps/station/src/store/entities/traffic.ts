@@ -74,6 +74,8 @@ export interface LegDetail {
   };
   /** A thing that we put on the map, by its identifier. */
   readonly object?: string;
+  /** A bulletin of ours, by its identifier. */
+  readonly ownBulletin?: string;
   /** Our status. */
   readonly status?: true;
   /** A call for help of ours, by when it began; its end as well. */

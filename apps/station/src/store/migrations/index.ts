@@ -1,3 +1,4 @@
+import { Bulletins } from './bulletins';
 import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
 import { Emergencies } from './emergencies';
@@ -35,4 +36,5 @@ export const migrations = [
   OwnObjects,
   Trackers,
   Services,
+  Bulletins,
 ];
