@@ -37,6 +37,7 @@ const PLACES = [
   '/tools/position',
   '/tools/trackers',
   '/tools/objects',
+  '/tools/bulletins',
   '/tools/repeating',
   '/tools/positions-out',
   '/tools/emergency',

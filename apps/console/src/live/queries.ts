@@ -21,7 +21,7 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
   switch (event.type) {
     case 'item':
       // The item itself takes its place in the lists (item-lists.ts).
-      return [['relays', event.data.id], ['services', 'joined'], ['bearers']];
+      return [['relays', event.data.id], ['services', 'joined'], ['bulletins', 'heard'], ['bearers']];
     case 'transmission':
       return [['transmissions'], ['bearers']];
     case 'packet':
@@ -59,6 +59,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['services']];
     case 'tracker':
       return [['trackers']];
+    case 'own bulletin':
+      return [['bulletins'], ['transmissions']];
     case 'own object':
       return [['own objects'], ['transmissions']];
     case 'equipment':

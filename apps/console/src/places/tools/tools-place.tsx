@@ -55,6 +55,7 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
       { title: 'People', icon: 'account-outline', href: '/tools/people' },
       { title: 'Services', icon: 'book-open-outline', href: '/tools/services' },
       { title: 'Phrases', icon: 'pencil-outline', href: '/tools/phrases' },
+      { title: 'Bulletins', icon: 'bullhorn-outline', href: '/tools/bulletins' },
       { title: 'Standing rules', icon: 'transfer-right', href: '/tools/rules' },
       { title: 'Repeating', icon: 'transit-connection-variant', href: '/tools/repeating' },
     ],
