@@ -89,6 +89,8 @@ describe('our bulletins', () => {
     expect(await end(9)).toMatchObject({ status: 409 });
     const both = (await Promise.all([end(1), end(1)])) as { status?: number }[];
     expect(both.map(({ status = 200 }) => status).sort()).toEqual([200, 409]);
+    // What went out before stays so.
+    expect(await ours()).toMatchObject([{ live: false, times: 1, endedAt: expect.any(String) }]);
     await turnIn(1300);
     expect(at.modem.sent).toHaveLength(1);
     expect(await at.api.post(`/own-bulletins/${randomUUID()}/end`, { revision: 1 })).toMatchObject({ status: 404 });

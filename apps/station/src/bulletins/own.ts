@@ -100,10 +100,7 @@ export async function keepBulletin(
 
 /** It is told no more, and what of it waits goes out no more. */
 async function end(manager: EntityManager, id: string, at: Date): Promise<void> {
-  await manager.query('update own_bulletin set ended_at = $2, changed_at = $2, revision = revision + 1 where id = $1', [
-    id,
-    at,
-  ]);
+  await manager.query('update own_bulletin set ended_at = $2, revision = revision + 1 where id = $1', [id, at]);
   await manager.query(
     `update leg set next_at = null where detail ? 'ownBulletin' and detail->>'ownBulletin' = $1 and next_at is not null
        and (lease_until is null or lease_until < $2)`,

@@ -68,7 +68,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
           onPress={() => saveText('people.csv', 'text/csv', writePeopleTable(people))}
         />
       </View>
-      <View aria-live="polite">
+      <View aria-live="polite" style={{ marginTop: 8 }}>
         {fault ? (
           <Notice kind="alarm" title="Nothing was read">
             {fault}
