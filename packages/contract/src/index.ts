@@ -8,6 +8,7 @@ export { itemsQuery, pageOf, transmissionsQuery } from './paging';
 export * from './own-objects';
 export * from './people';
 export * from './abbreviations';
+export * from './auto-answer';
 export * from './bulletins';
 export * from './phrases';
 export * from './heard';

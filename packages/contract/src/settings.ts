@@ -8,6 +8,7 @@ import {
   type RetryPolicy,
 } from '@tombolo/core';
 import { z } from 'zod';
+import { autoAnswer } from './auto-answer';
 import { abbreviations } from './abbreviations';
 import { phraseDecks } from './phrases';
 import { beaconPlan } from './beacon';
@@ -105,6 +106,8 @@ export const stationSettings = z.object({
   phraseDecks: phraseDecks.nullable(),
   /** What may be written for what in a text that is too long; null for the usual ones. */
   abbreviations: abbreviations.nullable(),
+  /** What is answered by itself to whoever writes; null for nothing. */
+  autoAnswer: autoAnswer.nullable(),
   /** Groups whose bulletins are for us; null for all. Those of others are kept, and put away at once. */
   bulletinGroups: z
     .array(z.string().regex(/^[A-Z0-9]{1,5}$/, 'one to five letters or digits'))
@@ -161,6 +164,7 @@ const defaultStation: StationSettings = {
   phraseDecks: null,
   abbreviations: null,
   bulletinGroups: null,
+  autoAnswer: null,
   statusText: '',
 };
 export const defaultSettings: Settings = { ...defaultOperator, ...defaultStation };

@@ -106,6 +106,7 @@ export * from './text/shown';
 export * from './text/shorten';
 export * from './text/transliterate';
 export * from './parts/parts';
+export * from './traffic/auto-answer';
 export * from './aprs/bulletin';
 export * from './aprs/bulletin-line';
 export * from './people/cards';

@@ -10,6 +10,8 @@ const preferences = z.object({
   singleKeys: z.boolean(),
   /** Whoever ticks a line of a set-up sheet here. */
   initials: z.string().max(30),
+  /** After so many minutes somebody is told again that a text waits for an answer; null for never. */
+  unansweredMin: z.number().int().min(1).max(1440).nullable(),
   /** The first steps of a new station were left or done here. */
   firstStepsOver: z.boolean(),
 });
@@ -19,7 +21,13 @@ interface PreferencesStore extends Preferences {
   readonly prefer: (change: Partial<Preferences>) => void;
 }
 
-const DEFAULT: Preferences = { distanceUnit: 'km', singleKeys: true, initials: '', firstStepsOver: false };
+const DEFAULT: Preferences = {
+  distanceUnit: 'km',
+  singleKeys: true,
+  initials: '',
+  unansweredMin: null,
+  firstStepsOver: false,
+};
 
 /** Preferences of this device; they survive a reload. */
 export const usePreferences = create<PreferencesStore>()(

@@ -13,6 +13,7 @@ import { Arrivals } from './arrivals';
 import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
 import { NotStoring } from './not-storing';
+import { Unanswered } from './unanswered';
 import { OwnEmergencyBanner } from './own-emergency-banner';
 import { FirstTime } from './start/first-time';
 import { useTrueAddress } from './true-address';
@@ -100,6 +101,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <OwnEmergencyBanner />
         <AlarmBanner />
         <Arrivals path={path} />
+        <Unanswered />
         {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </View>

@@ -11,6 +11,7 @@ import {
 } from '@tombolo/contract';
 import { useMemo } from 'react';
 import { View } from 'react-native';
+import { NoteOf } from '../../live/note-of';
 import { useBearers, usePeople, useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
@@ -66,6 +67,7 @@ export default function RadioText() {
         people={people.data ?? []}
         problem={plan.addresseeProblem}
       />
+      <NoteOf call={draft.addressee} />
       <Field
         label="Text"
         value={draft.body}

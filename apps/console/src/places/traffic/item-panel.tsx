@@ -3,7 +3,8 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
 import { api } from '../../live/api';
-import { useBearers, useChange, useItem } from '../../live/queries';
+import { NoteOf } from '../../live/note-of';
+import { useBearers, useChange, useItem, useSettings } from '../../live/queries';
 import { useReadMarks } from '../../live/read-marks';
 import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
@@ -22,6 +23,7 @@ import { itemAsText } from './item-as-text';
 import { ItemState } from './item-state';
 import { CommandAgain, Question } from './question';
 import { Parts } from './parts';
+import { QuickAnswers } from './quick-answers';
 import { RelayDesk } from './relay-desk';
 
 /** What can be done with an item now. */
@@ -73,6 +75,7 @@ const CAUSEWAY_MEANING =
 export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: string) => void }) {
   const item = useItem(id);
   const bearers = useBearers();
+  const settings = useSettings();
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
   const markRead = useReadMarks((store) => store.markRead);
@@ -105,6 +108,13 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       way: wayOf(data, bearers.data ?? []) ?? 'radio',
       subject: data.kind === 'mail' ? `Re: ${data.subject ?? ''}` : '',
     });
+  const answerWith = (text: string) => {
+    const draft = answerDraft();
+    const { drafts, change } = useDrafts.getState();
+    // What was begun as an answer is not lost.
+    if ((drafts[draft]?.body ?? '') === '') change({ body: text });
+    router.navigate(`/write?draft=${draft}`);
+  };
   const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
@@ -121,6 +131,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       <Body style={{ fontSize: 20, lineHeight: 28, marginBottom: 16 }} selectable>
         {data.body}
       </Body>
+      <NoteOf call={arrived ? data.sender : data.addressee} />
       {data.cc.length > 0 ? <Body soft>{`Copy to ${data.cc.join(', ')}`}</Body> : null}
       {data.attachments.length > 0 || data.kind === 'mail' ? (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
@@ -152,16 +163,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       </View>
       <ItemState item={data} />
       <Question item={data} />
-      <Parts
-        item={data}
-        answer={(text) => {
-          const draft = answerDraft();
-          const { drafts, change } = useDrafts.getState();
-          // What was begun as an answer is not lost.
-          if ((drafts[draft]?.body ?? '') === '') change({ body: text });
-          router.navigate(`/write?draft=${draft}`);
-        }}
-      />
+      <Parts item={data} answer={answerWith} />
 
       {held ? <Notice title="Held back">{`${held}. It goes out when you let it.`}</Notice> : null}
       {act.isError ? (
@@ -191,6 +193,10 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           />
         ))}
       </View>
+
+      {arrived && data.kind === 'text' && status.rung !== 'answered' && !behind && settings.data ? (
+        <QuickAnswers settings={settings.data} sender={data.sender} answer={answerWith} />
+      ) : null}
 
       {arrived ? <RelayDesk item={data} /> : null}
 

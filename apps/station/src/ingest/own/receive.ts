@@ -10,6 +10,7 @@ import { answerPath } from './answer-path';
 import { answerQuery } from './answer-query';
 import { NO_NEWS, noteAnswer, noteServiceWord, type Message } from './answers';
 import { keepArrived } from './arrived';
+import { autoAnswer } from './auto-answer';
 
 export interface OwnTrafficContext {
   readonly settings: Settings;
@@ -57,6 +58,8 @@ export async function receive(
     !room,
   );
   let itemId: string;
+  /** A text for a person: it asks for no part, and no service says it of something else. */
+  let forPerson = false;
   if (decision.action === 'repeat') {
     itemId = earlier.find((item) => item.body === message.text)!.id;
     await addEvidence(queries, {
@@ -89,6 +92,7 @@ export async function receive(
         : refused
           ? NO_NEWS
           : await noteServiceWord(queries, row, message, touched);
+    forPerson = !refused && again === null && !word.settled && offered.length === 0;
     if (!refused) await fileTakenAfterAll(queries, sender, own, message.text, heardAt);
     itemId = await keepArrived(queries, row, {
       kind: 'text',
@@ -113,11 +117,12 @@ export async function receive(
   const path = await answerPath(queries, row, context.usualPath(bearerId));
   // What waited in a spool may be old: its answer counts from when it was heard.
   const at = heardAt;
-  if (decision.action === 'store' && settings.answerQueries) {
+  if (decision.action === 'store') {
     const way = { own, bearerId, path, settings: { ...settings, position: context.position } };
     // A question that was answered needs nobody.
-    if (await answerQuery(queries, row, message.text, itemId, way))
+    if (settings.answerQueries && (await answerQuery(queries, row, message.text, itemId, way)))
       await queries.query('update item set filed_at = $2 where id = $1', [itemId, heardAt]);
+    else if (forPerson) await autoAnswer(queries, { sender, text: message.text, itemId }, { ...way, at });
   }
   if (decision.answer === null || message.numberField === null) return;
   const info = encodeAnswer(decision.answer, sender, message.numberField);

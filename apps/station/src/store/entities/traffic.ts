@@ -76,6 +76,8 @@ export interface LegDetail {
   readonly object?: string;
   /** A bulletin of ours, by its identifier. */
   readonly ownBulletin?: string;
+  /** Told by itself that a text came. */
+  readonly automatic?: true;
   /** Our status. */
   readonly status?: true;
   /** A call for help of ours, by when it began; its end as well. */

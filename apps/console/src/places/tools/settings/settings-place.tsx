@@ -13,6 +13,7 @@ import { useUnsaved } from '../../../ui/unsaved';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading } from '../../../ui/text';
+import { AutomaticAnswer } from './auto-answer';
 import { symbolsWith, TakeFromDevice, TextRow } from './fields';
 import { changeOf, form, type Form, formOf, LABELS } from './form';
 import { readPlace } from './place';
@@ -25,6 +26,12 @@ export function SettingsPlace() {
       {settings.isPending ? <Waiting what="settings" /> : null}
       {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
       {settings.data ? <SettingsForm settings={settings.data} /> : null}
+      {settings.data ? (
+        <>
+          <Rule />
+          <AutomaticAnswer key={JSON.stringify(settings.data.autoAnswer)} settings={settings.data} />
+        </>
+      ) : null}
       <Rule />
       <ThisDevice />
     </Page>

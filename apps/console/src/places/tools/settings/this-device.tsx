@@ -10,9 +10,17 @@ const UNITS = [
   { id: 'nmi', title: 'Nautical miles' },
 ] as const;
 
+/** How long somebody may leave it, min. */
+const WAITS = [
+  { id: '', title: 'Never' },
+  { id: '10', title: 'After 10 min' },
+  { id: '30', title: 'After 30 min' },
+  { id: '120', title: 'After 2 h' },
+] as const;
+
 /** What holds on this device alone, at once. */
 export function ThisDevice() {
-  const { distanceUnit, prefer } = usePreferences();
+  const { distanceUnit, unansweredMin, prefer } = usePreferences();
   return (
     <>
       <Heading level={2}>This device</Heading>
@@ -24,6 +32,12 @@ export function ThisDevice() {
         value={distanceUnit}
         onChange={(unit) => prefer({ distanceUnit: unit })}
         options={UNITS}
+      />
+      <Choice<string>
+        label="Say again that something waits for an answer"
+        value={String(unansweredMin ?? '')}
+        onChange={(min) => prefer({ unansweredMin: min === '' ? null : Number(min) })}
+        options={WAITS}
       />
       <SingleKeys />
     </>

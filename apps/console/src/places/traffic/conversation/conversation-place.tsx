@@ -3,6 +3,7 @@ import { router } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { useDrafts } from '../../../drafts/drafts';
+import { NoteOf } from '../../../live/note-of';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
 import { useReadMarks, useUnread } from '../../../live/read-marks';
@@ -61,6 +62,7 @@ export function ConversationPlace({ who }: { who: string }) {
               ? person.addresses.map(({ address }) => address).join(' · ')
               : 'Not on the list of people: known by this address alone.'}
           </Body>
+          <NoteOf call={who} />
           <View
             role="group"
             aria-label="Write"

@@ -1,0 +1,68 @@
+import type { ItemSummary } from '@tombolo/contract';
+import { counted } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { usePreferences } from '../live/preferences';
+import { useOpenItems } from '../live/queries';
+import { Button } from '../ui/button';
+import { useTimed } from '../ui/clock';
+import { Link } from '../ui/link';
+import { useLook } from '../ui/look';
+import { Body } from '../ui/text';
+
+type Waiting = Pick<ItemSummary, 'heap' | 'direction' | 'kind' | 'createdAt'>;
+
+/** Arrived items that need an answer for longer than that. */
+export const unanswered = <I extends Waiting>(items: readonly I[], min: number, nowMs: number): I[] =>
+  items.filter(
+    ({ heap, direction, kind, createdAt }) =>
+      heap === 'needs you' && direction === 'in' && kind !== 'bulletin' && nowMs - Date.parse(createdAt) > min * 60_000,
+  );
+
+/** Says on every place that something waits for an answer too long, where that is wished on this device. */
+export function Unanswered() {
+  const look = useLook();
+  const { data } = useOpenItems();
+  const min = usePreferences(({ unansweredMin }) => unansweredMin);
+  /** Those that somebody closed: said again when another one is late. */
+  const [closed, setClosed] = useState('');
+  const late = useTimed((now) =>
+    min === null
+      ? ''
+      : unanswered(data?.rows ?? [], min, now)
+          .map(({ id }) => id)
+          .join(' '),
+  );
+  const ids = late === '' ? [] : late.split(' ');
+  const known = new Set(closed.split(' '));
+  const shown = ids.some((id) => !known.has(id));
+  const words = `${counted(ids.length, 'item')} ${ids.length === 1 ? 'waits' : 'wait'} for an answer longer than ${min} min`;
+  return (
+    <View role="status" aria-live="polite">
+      {shown ? (
+        <View
+          role="region"
+          aria-label="Unanswered"
+          style={{
+            flexDirection: 'row',
+            alignItems: 'center',
+            paddingLeft: 12,
+            backgroundColor: look.leaf,
+            borderBottomWidth: 1,
+            borderBottomColor: look.alarm,
+          }}
+        >
+          <Link
+            href={ids.length === 1 ? `/traffic/${ids[0]!}` : '/traffic'}
+            style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}
+          >
+            <Body bold style={{ color: look.alarm }}>
+              {words}
+            </Body>
+          </Link>
+          <Button title="Close" about="what waits for an answer" kind="plain" onPress={() => setClosed(late)} />
+        </View>
+      ) : null}
+    </View>
+  );
+}
