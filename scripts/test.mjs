@@ -58,6 +58,8 @@ try {
     'socat',
     'gpsd-clients',
     'libxml2-utils',
+    'poppler-utils',
+    'python3',
   ]);
   mkdirSync(stateFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');

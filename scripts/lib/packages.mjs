@@ -20,6 +20,8 @@ const DEBIAN = {
   socat: () => onPath('socat'),
   'gpsd-clients': () => onPath('gpsdecode'),
   'libxml2-utils': () => onPath('xmllint'),
+  'poppler-utils': () => onPath('pdftotext'),
+  python3: () => onPath('python3'),
 };
 
 /** Installs what is missing as root; otherwise says the one command that does. */

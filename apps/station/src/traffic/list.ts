@@ -60,14 +60,21 @@ export const formatItemKey = (item: ItemRow): string => `${item.createdAt.getTim
 
 const PAGE = 100;
 
-/** Every item of a time span in pages, oldest first, for the communications log. */
-export async function* itemsBetween(source: DataSource, from: Date, to: Date): AsyncGenerator<ItemRow[]> {
+/** Every item of a time span in pages, oldest first, for the communications log; of all that passed with somebody alone where that is said. */
+export async function* itemsBetween(
+  source: DataSource,
+  from: Date,
+  to: Date,
+  who: string | null = null,
+): AsyncGenerator<ItemRow[]> {
+  const counterpart = who === null ? null : await counterpartOf(source, who);
   let last: ItemRow | null = null;
   for (;;) {
     const query = source
       .getRepository(ItemEntity)
       .createQueryBuilder('item')
       .where('item.created_at between :from and :to', { from, to });
+    if (counterpart) query.andWhere(PASSED_WITH, { ...counterpart });
     if (last)
       query.andWhere('(item.created_at > :at or (item.created_at = :at and item.id > :id))', {
         at: last.createdAt,

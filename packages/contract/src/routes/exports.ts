@@ -55,6 +55,13 @@ export const exportRoutes = {
     summary: 'All mail (RFC 4155)',
     answer: 'application/mbox',
   }),
+  conversation: route({
+    method: 'get',
+    path: '/exports/conversation.pdf',
+    summary: 'All that passed with somebody, as a document',
+    query: z.object({ with: z.string().trim().min(1).max(254) }),
+    answer: 'application/pdf',
+  }),
   log: route({
     method: 'get',
     path: '/exports/log.csv',

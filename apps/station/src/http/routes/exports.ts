@@ -1,5 +1,5 @@
 import { Router, type Response } from 'express';
-import { routes } from '@tombolo/contract';
+import { ownStation, routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import {
   communicationsLog,
@@ -9,6 +9,7 @@ import {
   placedThings,
   readingsCsv,
 } from '../../exports/exports';
+import { conversationPdf } from '../../exports/conversation-pdf';
 import { listReadings } from '../../readings/readings';
 import { listStations, trailOf } from '../../heard/stations';
 import { itemsBetween } from '../../traffic/list';
@@ -48,6 +49,17 @@ export function exportRoutes(context: StationContext): Router {
     }
     await sendPieces(response, behindFirst(communicationsLog(pages())), () =>
       attach(response, 'text/csv; charset=utf-8', `communications-log-${stamp()}Z.csv`),
+    );
+  });
+  serve(router, routes.conversation, async ({ query: { with: who }, response }) => {
+    const at = new Date(context.now());
+    async function* pages() {
+      for await (const items of itemsBetween(database, new Date(0), at, who))
+        yield await summariesOf(database, items, at);
+    }
+    const own = ownStation(await context.settings()) ?? '';
+    await sendPieces(response, conversationPdf(who, own, pages(), at), () =>
+      attach(response, 'application/pdf', `conversation-${stamp()}Z.pdf`),
     );
   });
   for (const [ending, { type, format }] of Object.entries(PLACE_FORMATS))

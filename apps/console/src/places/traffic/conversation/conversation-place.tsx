@@ -1,8 +1,10 @@
 import type { ItemSummary } from '@tombolo/contract';
+import { exportRoutes } from '@tombolo/contract/routes/exports';
 import { router } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { useDrafts } from '../../../drafts/drafts';
+import { urlOf } from '../../../live/ask';
 import { NoteOf } from '../../../live/note-of';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
@@ -18,6 +20,7 @@ import { TakeAlong } from '../../../ui/take-along';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { utcTime } from '../../../ui/time';
 import { useNow } from '../../../ui/clock';
+import { saveFile } from '../../log/save';
 import { personOf, servicesTo, waysTo, type WayTo } from './ways-to';
 
 /** All that passed with one station, person or group, over every bearer, newest first; and the ways to write to them. */
@@ -87,7 +90,17 @@ export function ConversationPlace({ who }: { who: string }) {
             ) : null}
           </View>
           <Field label="Search in this" value={search} onChangeText={setSearch} />
-          {rows.length > 0 ? <TakeAlong text={conversationAsText(rows)} about="what is shown of it" print /> : null}
+          {rows.length > 0 ? (
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+              <TakeAlong text={conversationAsText(rows)} about="what is shown of it" print />
+              <Button
+                title="Save all as PDF"
+                icon="download-outline"
+                kind="plain"
+                onPress={() => saveFile(urlOf(exportRoutes.conversation, { query: { with: who } }))}
+              />
+            </View>
+          ) : null}
           {items.isPending ? <Waiting what="what passed" /> : null}
           {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
         </View>
