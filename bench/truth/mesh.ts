@@ -23,10 +23,10 @@ const OWN = meshNodes.school.node;
 const STEP_MS = 30_000;
 
 /**
- * At the edges of the hour the account is not held to what was on the air: a second of a busy machine between what a station gives and
- * what its node takes is a minute here.
+ * At the far edge of the hour the account is not held to what was on the air: a second of a busy machine between what a station gives and
+ * what its node takes is a minute here. Whatever it forgets of the rest is found all the same.
  */
-const EDGE_MS = 2 * 60_000;
+const EDGE_MS = 5 * 60_000;
 
 /** One transmission of a node as it happened. */
 export interface MeshHappened {
@@ -188,17 +188,29 @@ export function compareMesh(tally: Tally, record: MeshRecord, nodes: readonly Me
  * How long our node was on the air in the hour before `nowMs`, as far as the steps of the clocks let it be said: what ended until `untilMs`,
  * since the rest may not be accounted for yet.
  */
-export const onAirInHourMs = (record: MeshRecord, nowMs: number, untilMs = nowMs): number =>
+const onAirInHourMs = (record: MeshRecord, nowMs: number, untilMs: number): number =>
   record
     .by(OWN)
     .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS + EDGE_MS && endedAtMs < untilMs - STEP_MS)
     .reduce((sum, { octets }) => sum + meshAirTimeMs(octets.length, MESH_RADIO), 0);
 
-/** The account of the hour, held against what was on the air. */
-export const accountOf = (duty: BearerView['duty'], onAirMs: number): { claim: string; holds: boolean } => ({
-  claim: `${duty?.usedMs ?? 'no'} ms of the hour, on the air ${onAirMs}`,
-  holds: duty !== null && duty.usedMs >= Math.floor(onAirMs),
-});
+/** The account of the hour, held against what was on the air; what is counted last at either end of the hour is said with it. */
+export function accountOf(
+  duty: BearerView['duty'],
+  record: MeshRecord,
+  nowMs: number,
+  untilMs: number,
+): { claim: string; holds: boolean } {
+  const onAirMs = onAirInHourMs(record, nowMs, untilMs);
+  const ages = record
+    .by(OWN)
+    .filter(({ endedAtMs }) => endedAtMs > nowMs - DUTY_WINDOW_MS && endedAtMs < untilMs)
+    .map(({ endedAtMs, content }) => `${content?.kind ?? 'sealed'} ${Math.round((nowMs - endedAtMs) / 1000)} s ago`);
+  return {
+    claim: `${duty?.usedMs ?? 'no'} ms of the hour, on the air ${onAirMs}; ${ages.slice(0, 3).join(', ')} … ${ages.slice(-3).join(', ')}`,
+    holds: duty !== null && duty.usedMs >= Math.floor(onAirMs),
+  };
+}
 
 /** What our node received about our texts, and the station does not show. */
 export function silentOnMesh(

@@ -10,6 +10,9 @@ import { hasten, settleItem } from '../transmissions/write';
 const WITHIN_MS = 24 * 3_600_000;
 /** So often a part is sent again because somebody asks: whoever loops asks for ever. */
 const MOST_TIMES = 3;
+/** Nobody here presses a key for it: so many go in ten minutes because one asks, or all do, whatever call they give. */
+const WINDOW_MS = 600_000;
+const MOST_IN_WINDOW = { ofOne: 9, ofAll: 27 } as const;
 
 interface Wanted {
   readonly id: string;
@@ -61,6 +64,8 @@ export async function sendAskedAgain(
     );
     if (!part) continue;
     first ??= part.id;
+    const refusal =
+      part.times >= MOST_TIMES ? `it was sent again ${MOST_TIMES} times already` : await tooMuch(queries, asked);
     const isNew = await addEvidence(queries, {
       key: `asked again:${part.id}:${asked.packetId ?? asked.at.toISOString()}`,
       itemId: part.id,
@@ -71,10 +76,10 @@ export async function sendAskedAgain(
       by: asked.by,
       raw: asked.raw,
       packetId: asked.packetId,
-      note: part.times >= MOST_TIMES ? `it was sent again ${MOST_TIMES} times already, and is not any more` : null,
+      note: refusal === null ? null : `not sent: ${refusal}`,
     });
     touched.add(part.id);
-    if (!isNew || part.times >= MOST_TIMES) continue;
+    if (!isNew || refusal !== null) continue;
     if (part.waits) {
       await hasten(queries, part.id, asked.at);
       continue;
@@ -101,4 +106,20 @@ export async function sendAskedAgain(
     );
   }
   return first;
+}
+
+/** Why nothing more goes out because somebody asks; null while there is room. */
+async function tooMuch(
+  queries: Queries,
+  { by, at }: { readonly by: string; readonly at: Date },
+): Promise<string | null> {
+  const [asked] = await rowsOf<{ one: number; all: number }>(
+    queries,
+    `select count(*) filter (where by_whom = $1)::int as one, count(*)::int as all from evidence
+     where kind = 'asked again' and leg_id is null and key like 'asked again:%' and at > $2 and at <= $3`,
+    [by, new Date(at.getTime() - WINDOW_MS), at],
+  );
+  return asked!.one >= MOST_IN_WINDOW.ofOne || asked!.all >= MOST_IN_WINDOW.ofAll
+    ? 'too much was asked for again in the last ten minutes'
+    : null;
 }

@@ -87,12 +87,33 @@ describe('a long text', () => {
     const asked = seen.evidence.filter(({ kind }) => kind === 'asked again');
     expect(asked.map(({ by }) => by)).toEqual([OTHER, OTHER, OTHER, OTHER]);
     expect(asked[0]!.packetId).not.toBeNull();
-    expect(asked[3]!.note).toContain('not any more');
+    expect(asked[3]!.note).toContain('3 times already');
     expect(texts().filter((text) => text.startsWith('(2/3a)'))).toHaveLength(4);
     // What asked needs nobody, and leads to what it asked for.
     const [row] = await listed('in');
     expect(await at.api.get(`/items/${row!.id}`)).toMatchObject({ heap: 'filed', question: { id: second } });
   });
+
+  it('is not sent again for whoever asks on and on', async () => {
+    const nine = 'word '.repeat(100);
+    await at.api.post('/items', write(nine, { askAcknowledgement: false }));
+    await at.api.post('/items', write(LONG, { askAcknowledgement: false }));
+    await eventually(() => texts().length === 12, 40);
+    say('again 1,2,3,4,5,6,7,8,9/9a');
+    await eventually(() => texts().length === 21, 40);
+    say('again 1,2,3/3b');
+    await arrivedOf(2);
+    const [first] = (await listed('out')).filter(({ body }) => body.startsWith('(1/3b)'));
+    const { evidence } = await itemWhen(at.api, first!.id, (item) =>
+      item.evidence.some(({ kind }) => kind === 'asked again'),
+    );
+    expect(evidence.find(({ kind }) => kind === 'asked again')!.note).toContain('too much was asked for');
+    // The automatic account is not what holds it: nothing of it was queued.
+    const legs = await at.station.context.database.query<unknown[]>('select 1 from leg where item_id = $1', [
+      first!.id,
+    ]);
+    expect(legs).toHaveLength(1);
+  }, 120_000);
 
   it('has nothing sent again for somebody whom it was not for, or that it never had', async () => {
     await at.api.post('/items', write(LONG, { askAcknowledgement: false }));

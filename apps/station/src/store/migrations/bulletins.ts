@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Bulletins of ours, and how often each that came was heard. */
+/** Bulletins of ours, how often each that came was heard, and who asked for parts of texts again. */
 export class Bulletins implements MigrationInterface {
   readonly name = 'Bulletins1792100000000';
 
@@ -21,6 +21,7 @@ export class Bulletins implements MigrationInterface {
         last_at timestamptz not null,
         times integer not null
       );
+      create index evidence_asked_again on evidence (at) where kind = 'asked again';
       create index item_bulletin on item (created_at) where kind = 'bulletin' and direction = 'in';
     `);
   }

@@ -99,6 +99,7 @@ describe('the settings', () => {
       distanceUnit: 'nmi',
       singleKeys: true,
       initials: '',
+      unansweredMin: null,
       firstStepsOver: false,
     });
     expect(asked.filter(({ method }) => method !== 'GET')).toEqual([]);
