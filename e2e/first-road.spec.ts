@@ -187,7 +187,7 @@ describe.each(SIZES)('on a %s screen', (size) => {
     const ours = page.getByRole('link', { name: /from QT4LB-8.*Lifeboat here/ }).first();
     await ours.waitFor({ timeout: 60_000 });
     await ours.click();
-    await page.getByRole('button', { name: 'Answer QT4LB-8' }).click();
+    await page.getByRole('button', { name: 'Answer QT4LB-8', exact: true }).click();
     await page.getByText('This answers the text you opened.').waitFor();
     expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('QT4LB-8');
     await context.close();
