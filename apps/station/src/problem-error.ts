@@ -10,3 +10,12 @@ export class ProblemError extends Error {
     super(`${title}: ${detail}`);
   }
 }
+
+/** Of two who change the same, the second is told. */
+export const changedMeanwhile = () =>
+  new ProblemError(
+    409,
+    'changed-meanwhile',
+    'Somebody changed it meanwhile',
+    'What is shown is older than what is kept. Nothing was changed: look at it again.',
+  );

@@ -78,6 +78,27 @@ describe('our bulletins', () => {
     ).toEqual([other, group].sort());
   });
 
+  it('that are changed while they wait go out as they are now, and not as they were', async () => {
+    const id = randomUUID();
+    await write(id);
+    await out(1);
+    at.aheadMs += 1_300_000;
+    const { context } = at.station;
+    const leg = randomUUID();
+    await context.database.query(
+      `insert into leg select (jsonb_populate_record(l, jsonb_build_object('id', $1::text, 'next_at', $2::timestamptz, 'created_at', $3::timestamptz))).*
+       from leg l where detail->>'ownBulletin' = $4 limit 1`,
+      [leg, new Date(at.clock() + 60_000), new Date(at.clock()), id],
+    );
+    await write(id, { revision: 1, text: 'As it is now' });
+    const [old] = await context.database.query<[{ next_at: Date | null }]>('select next_at from leg where id = $1', [
+      leg,
+    ]);
+    expect(old.next_at).toBeNull();
+    await out(2);
+    expect(lines()[1]).toMatch(/As it is now$/);
+  });
+
   it('are taken back by whoever saw them last, also while one waits', async () => {
     await at.api.put('/hold', { held: true });
     const id = randomUUID();

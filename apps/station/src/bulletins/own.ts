@@ -1,7 +1,7 @@
 import { ownStation, type OwnBulletinChange, type OwnBulletinView, type Settings } from '@tombolo/contract';
 import { encodeOwnBulletin } from '@tombolo/core';
 import type { DataSource, EntityManager } from 'typeorm';
-import { ProblemError } from '../problem-error';
+import { changedMeanwhile, ProblemError } from '../problem-error';
 import { noteInAudit } from '../store/audit';
 import { rowsOf } from '../store/database';
 import { BearerEntity, OwnBulletinEntity } from '../store/entities';
@@ -35,14 +35,6 @@ const rows = (database: DataSource, since: Date) =>
     .getMany();
 
 const isLive = ({ endedAt, until }: Row, nowMs: number): boolean => endedAt === null && until.getTime() > nowMs;
-
-const changedMeanwhile = () =>
-  new ProblemError(
-    409,
-    'changed-meanwhile',
-    'Somebody changed it meanwhile',
-    'What is shown is older than what is kept. Nothing was changed: look at it again.',
-  );
 
 const tell = (manager: EntityManager, id: string, at: Date) =>
   appendEvents(manager, [{ type: 'own bulletin', data: { id } }], at);
@@ -93,6 +85,8 @@ export async function keepBulletin(
       changedAt: at,
       revision: (before?.revision ?? 0) + 1,
     });
+    // What waits of it says what it said before; a turn that queues it holds the row until then.
+    if (before) await dropWaiting(manager, id, at);
     await noteInAudit(manager, at, before ? 'changed a bulletin' : 'wrote a bulletin', nameOf(bulletin));
     await tell(manager, id, at);
   });
@@ -101,13 +95,16 @@ export async function keepBulletin(
 /** It is told no more, and what of it waits goes out no more. */
 async function end(manager: EntityManager, id: string, at: Date): Promise<void> {
   await manager.query('update own_bulletin set ended_at = $2, revision = revision + 1 where id = $1', [id, at]);
-  await manager.query(
+  await dropWaiting(manager, id, at);
+  await tell(manager, id, at);
+}
+
+const dropWaiting = (manager: EntityManager, id: string, at: Date): Promise<unknown> =>
+  manager.query(
     `update leg set next_at = null where detail ? 'ownBulletin' and detail->>'ownBulletin' = $1 and next_at is not null
        and (lease_until is null or lease_until < $2)`,
     [id, at],
   );
-  await tell(manager, id, at);
-}
 
 /** Takes a bulletin back. What others heard they keep: no word on the air takes it from them. */
 export async function endBulletin(source: DataSource, id: string, revision: number, at: Date): Promise<void> {

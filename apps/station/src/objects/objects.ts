@@ -1,7 +1,7 @@
 import { ownStation, type GoesOut, type OwnObject, type OwnObjectChange, type Settings } from '@tombolo/contract';
 import { encodeOwnThing, nextThingMs, type OwnThing } from '@tombolo/core';
 import type { DataSource, EntityManager } from 'typeorm';
-import { ProblemError } from '../problem-error';
+import { changedMeanwhile, ProblemError } from '../problem-error';
 import { rowsOf, type Queries } from '../store/database';
 import { BearerEntity, OwnObjectEntity, type BearerRow } from '../store/entities';
 import { noteInAudit } from '../store/audit';
@@ -126,14 +126,6 @@ export async function endObject(source: DataSource, id: string, revision: number
     await tell(manager, id, at);
   });
 }
-
-const changedMeanwhile = () =>
-  new ProblemError(
-    409,
-    'changed-meanwhile',
-    'Somebody changed it meanwhile',
-    'What is shown is older than what is kept. Nothing was changed: look at it again.',
-  );
 
 const tell = (manager: EntityManager, id: string, at: Date) =>
   appendEvents(manager, [{ type: 'own object', data: { id } }], at);
