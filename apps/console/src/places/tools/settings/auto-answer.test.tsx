@@ -12,7 +12,7 @@ describe('what is told while nobody is at the key', () => {
   it('is checked with its mark and its hours, kept, and ended at one press', async () => {
     const asked = stationAnswers({ 'PATCH /api/v1/settings': { body: openSettings } });
     renderPiece(<AutomaticAnswer settings={openSettings} />);
-    expect(screen.getByText('Nobody is told anything by itself.')).toBeInTheDocument();
+    expect(screen.getByText('Whoever writes is told nothing but the acknowledgement.')).toBeInTheDocument();
     fill('What is told', 'x'.repeat(62));
     await userEvent.click(screen.getByRole('checkbox', { name: 'At any hour' }));
     fill('From, UTC', '25:00');

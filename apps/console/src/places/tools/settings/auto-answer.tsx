@@ -30,7 +30,7 @@ export function AutomaticAnswer({ settings }: { settings: Settings }) {
       <Body style={{ marginBottom: 8 }}>
         {kept
           ? `Whoever writes is told: “${AUTOMATIC_MARK}${kept.text}”${kept.hours ? `, from ${kept.hours.from}Z to ${kept.hours.to}Z` : ''}.`
-          : 'Nobody is told anything by itself.'}
+          : 'Whoever writes is told nothing but the acknowledgement.'}
       </Body>
       <Field
         label="What is told"
