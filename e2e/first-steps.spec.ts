@@ -1,19 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { rmSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { chromium, type Browser } from 'playwright-core';
+import { freePort } from '../scripts/lib/run.mjs';
 import { settled, violationsInAllLights } from './testing/checker';
 import { CHROMIUM_FLAGS } from './testing/chromium';
 import { newDataFolder, ROOT, SIZES, startProgram, type Size, type Started } from './testing/rig';
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
 
 /** The district with its modem on a port of our choosing, as equipment that somebody switches on later. */
 const switchOn = (kiss: number): ChildProcess =>

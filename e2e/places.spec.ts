@@ -76,7 +76,7 @@ describe.each(['phone', 'wide'] as const)('every place on a %s screen', (size: S
     expect(faults).toEqual([]);
     expect(errors).toEqual([]);
     await context.close();
-  }, 180_000);
+  }, 300_000);
 });
 
 describe('before the program is there', () => {

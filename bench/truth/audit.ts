@@ -52,8 +52,11 @@ const PROOF_MS = 2 * 3_600_000;
 const STEPS_MS = 30_000;
 /** Real time that a change of the station may take to follow the world. */
 const STEP_MS = 60;
-/** A machine that is busy holds the world up instead of making it jump, else the clocks of the two would be apart by the jump. */
-const MOST_STEP_MS = 100;
+/**
+ * A machine that is busy holds the world up instead of making it jump, else the clocks of the two would be apart by the jump. What is on its
+ * way over a socket needs a few turns of the loop, each of them at most so long for the world: all of them stay within `STEPS_MS`.
+ */
+const MOST_STEP_MS = 25;
 /** Real time in which the account of the hour must hold what was on the air when it was first asked for. */
 const ACCOUNT_WITHIN_S = 15;
 const PATHS = [['WIDE1-1', 'WIDE2-1'], ['WIDE2-2'], ['LOCAL', 'WIDE1-1'], [], ['WIDE1-1', stations.stacksDigi.call]];

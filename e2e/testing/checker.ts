@@ -11,12 +11,11 @@ const AXE = readFileSync(require.resolve('axe-core/axe.min.js'), 'utf8');
 
 /** What a general accessibility checker (axe-core) finds: against WCAG 2.2 AA, and by its rules of good practice. */
 async function violations(page: Page, runOnly: readonly string[]): Promise<string[]> {
-  await page.evaluate(AXE);
+  // It is large: once in a page is enough.
+  if (await page.evaluate(() => !('axe' in window))) await page.evaluate(AXE);
   return page.evaluate(async (only) => {
     const { axe } = window as unknown as { axe: { run(root: Document, options: object): Promise<AxeReport> } };
-    const { violations } = await axe.run(document, {
-      runOnly: only,
-    });
+    const { violations } = await axe.run(document, { runOnly: only, resultTypes: ['violations'], preload: false });
     return violations.flatMap((violation) =>
       violation.nodes.map(
         (node) => `${violation.id}: ${node.html.slice(0, 160)} – ${node.failureSummary?.split('\n')[1] ?? ''}`,

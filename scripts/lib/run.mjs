@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process';
+import { randomInt } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 
 /** Runs a command to its end; rejects with its last output when it fails. */
@@ -16,16 +18,35 @@ export function run(command, args, { quiet = true, ...options } = {}) {
   });
 }
 
-/** A port that is free on loopback now. */
-export const freePort = () =>
-  new Promise((resolve, reject) => {
+/** From here the system takes the ports of outgoing connections (Linux; its usual value where it does not say). */
+function firstOfOutgoing() {
+  try {
+    return Number(readFileSync('/proc/sys/net/ipv4/ip_local_port_range', 'utf8').split(/\s/)[0]) || 32_768;
+  } catch {
+    return 32_768;
+  }
+}
+
+const LOWEST = 16_384;
+const canListen = (port) =>
+  new Promise((resolve) => {
     const server = createServer();
-    server.on('error', reject);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => resolve(port));
-    });
+    server.on('error', () => resolve(false));
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
   });
+
+/**
+ * A port that is free on loopback now, and that no outgoing connection takes before it is listened at: below those, drawn by lot, so that two
+ * who ask at the same time hardly draw the same.
+ */
+export async function freePort() {
+  const end = Math.max(firstOfOutgoing(), LOWEST + 1024);
+  for (let tries = 0; tries < 100; tries++) {
+    const port = randomInt(LOWEST, end);
+    if (await canListen(port)) return port;
+  }
+  throw new Error(`no port between ${LOWEST} and ${end} is free on loopback`);
+}
 
 /** Asks until it is true, at most `seconds`. */
 export async function until(ask, seconds, what) {

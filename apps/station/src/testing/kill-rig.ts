@@ -279,11 +279,32 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     for (let n = 0; n < 2; n++) modem.hear('QT1NC>APRS::QT2AR-7  :Incoming{11');
 
     const item = (id: string) => persist(() => api.get<ItemDetail>(`/items/${id}`));
-    const settledIds = [asked.id, plain.id, toNode.id, toAll.id];
-    await eventually(async () => {
-      const all = await Promise.all(settledIds.map(item));
-      return all.every((one) => one.legs?.every((leg) => leg.nextAt === null) || one.status?.rung === 'delivered');
-    }, 45).catch(() => undefined);
+    /** Nothing more is to come of it: proven, sent where no proof is asked, or known not to be known. */
+    const settled = (one: ItemDetail) =>
+      one.status?.rung === 'delivered' ||
+      (one.id !== asked.id &&
+        one.id !== toNode.id &&
+        (one.evidence ?? []).some(({ kind }) => kind === 'sent' || kind === 'interrupted'));
+    const allOf = async (ids: readonly string[]) => {
+      const all = await Promise.all(ids.map(item));
+      return all.every(settled);
+    };
+    const within = (seconds: number, ids: readonly string[]) =>
+      eventually(
+        async () => (await allOf(ids)) || new Promise<false>((resolve) => setTimeout(resolve, 200, false)),
+        seconds,
+      );
+    await within(45, [asked.id, plain.id, toNode.id, toAll.id]).catch(() => undefined);
+    // Whatever would go out a second time waits before these.
+    const after = textTo('QT4LB-8', 'Afterwards', { bearerId: radioId, path: [] });
+    const afterOnMesh = meshText(FARM, 'Afterwards', { bearerId: meshId });
+    await persist(() => api.post('/items', after));
+    await persist(() => api.post('/items', afterOnMesh));
+    await eventually(
+      async () =>
+        (await Promise.all([after.id, afterOnMesh.id].map(item))).every((one) => one.status?.rung === 'delivered'),
+      45,
+    );
 
     const trial: Trial = { failpoint, hit, killed, lost: [], doubled: [], stuck: [], overClaimed: [] };
     const states = {
