@@ -37,6 +37,7 @@ const PLACES = [
   '/tools/position',
   '/tools/trackers',
   '/tools/objects',
+  '/tools/reach?to=QT0TH-3',
   '/tools/bulletins',
   '/tools/repeating',
   '/tools/positions-out',

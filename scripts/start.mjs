@@ -105,6 +105,7 @@ try {
       parts.start('The simulated district', process.execPath, program(programs.district), {
         env: {
           TOMBOLO_HISTORY_FILE: historyFile,
+          TOMBOLO_SPEED: '1',
           TOMBOLO_KISS_PORT: String(ports.kiss),
           TOMBOLO_FEED_PORT: String(ports.feed),
           TOMBOLO_CONTROL_PORT: String(ports.control),
@@ -135,8 +136,10 @@ try {
   );
   await until(async () => (await fetch(`${stationUrl}/api/v1/health`)).ok, 20, 'an answer of the station');
   if (district) {
-    const { loadDemo } = await import('./lib/demo.mjs');
+    const { loadDemo, setSpeed } = await import('./lib/demo.mjs');
     await loadDemo(stationUrl, district, historyFile);
+    // Hurried before the station listens, the district would have said its first words to nobody.
+    if (process.env.TOMBOLO_SPEED) await setSpeed(ports.control, Number(process.env.TOMBOLO_SPEED));
   }
   console.log(`\nTombolo is ready: ${stationUrl}\nStop it with Ctrl-C.`);
 } catch (error) {

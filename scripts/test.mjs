@@ -60,6 +60,7 @@ try {
     'libxml2-utils',
     'poppler-utils',
     'python3',
+    'python3-vobject',
   ]);
   mkdirSync(stateFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
 import { root } from './places.mjs';
 import { step } from './progress.mjs';
 
@@ -33,6 +34,12 @@ export async function loadDemo(url, { operator, people, services, links }, histo
       'POST',
       readFileSync(join(root, 'packages/scenario/map/hollin-sound.geojson')),
     );
+    await call(
+      url,
+      '/maps?name=N41W044.hgt&kind=heights',
+      'POST',
+      new Uint8Array(gunzipSync(readFileSync(join(root, 'packages/scenario/map/N41W044.hgt.gz')))),
+    );
     let modem = null;
     for (const link of links) {
       if (link.config.over) link.config.over = modem;
@@ -40,4 +47,14 @@ export async function loadDemo(url, { operator, people, services, links }, histo
       modem ??= id;
     }
   });
+}
+
+/** Lets the district run so many times as fast as real time. */
+export async function setSpeed(controlPort, speed) {
+  const answer = await fetch(`http://127.0.0.1:${controlPort}/`, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ speed }),
+  });
+  if (!answer.ok) throw new Error(`the district does not run at that speed: ${await answer.text()}`);
 }

@@ -22,6 +22,7 @@ const DEBIAN = {
   'libxml2-utils': () => onPath('xmllint'),
   'poppler-utils': () => onPath('pdftotext'),
   python3: () => onPath('python3'),
+  'python3-vobject': () => existsSync('/usr/lib/python3/dist-packages/vobject'),
 };
 
 /** Installs what is missing as root; otherwise says the one command that does. */

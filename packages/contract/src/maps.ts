@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { instant } from './traffic';
 
-export const mapKind = z.enum(['geojson', 'pmtiles']);
+/** `heights` is a tile of elevation: not drawn, but reckoned with. */
+export const mapKind = z.enum(['geojson', 'pmtiles', 'heights']);
 export type MapKind = z.infer<typeof mapKind>;
 
 /** Largest map file that is taken, octets; larger GeoJSON than the second belongs into tiles. */

@@ -55,6 +55,13 @@ export const personChange = z.object({
     .max(60)
     .regex(/^\P{Cc}*$/u, 'no control characters'),
   licensed: z.boolean(),
+  /** What was agreed with them, in the operator's words: who may be written to, by which way, since when. */
+  agreement: z
+    .string()
+    .trim()
+    .max(300)
+    .regex(/^\P{Cc}*$/u, 'no control characters')
+    .default(''),
   addresses: z.array(personAddress).min(1, 'at least one address: nobody is reached without').max(30),
 });
 export type PersonChange = z.infer<typeof personChange>;
@@ -63,23 +70,37 @@ export const person = z.object({
   id: z.uuid(),
   name: z.string(),
   licensed: z.boolean(),
+  agreement: z.string(),
   addresses: z.array(z.object({ sort: z.enum(ADDRESS_SORTS), address: z.string() })),
 });
 export type Person = z.infer<typeof person>;
 
 export const MOST_PEOPLE = 500;
-/** Several at once, all or none, each with its identifier. */
-export const peopleChange = z.object({
-  people: z
-    .array(personChange.extend({ id: z.uuid() }))
-    .min(1, 'at least one')
-    .max(MOST_PEOPLE),
-});
+/** Several at once, all or none, each with its identifier; `without` are taken off the list. */
+export const peopleChange = z
+  .object({
+    people: z.array(personChange.extend({ id: z.uuid() })).max(MOST_PEOPLE),
+    without: z.array(z.uuid()).max(MOST_PEOPLE).default([]),
+  })
+  .refine(({ people, without }) => people.length + without.length > 0, 'at least one');
 export type PeopleChange = z.infer<typeof peopleChange>;
 
 /** The addresses of one sort, the first to be used first. */
 export const addressesOf = ({ addresses }: Pick<Person, 'addresses'>, sort: AddressSort): string[] =>
   addresses.filter((one) => one.sort === sort).map(({ address }) => address);
+
+/** Somebody of the list by name or by any address, in whatever letters. */
+export const personKnownAs = <P extends Pick<Person, 'name' | 'addresses'>>(
+  who: string,
+  people: readonly P[],
+): P | undefined => {
+  // Blanks in a phone number tell nothing.
+  const plain = (word: string) => word.toLowerCase().replace(/\s+/g, '');
+  const word = plain(who);
+  return (
+    personNamed(who, people) ?? people.find(({ addresses }) => addresses.some(({ address }) => plain(address) === word))
+  );
+};
 
 /** Somebody of the list by name, in whatever letters. */
 export const personNamed = <P extends Pick<Person, 'name'>>(name: string, people: readonly P[]): P | undefined =>

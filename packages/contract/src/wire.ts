@@ -52,6 +52,7 @@ export const liveEvent = z.discriminatedUnion('type', [
   event('import', ofId),
   event('settings', {}),
   event('person', ofId),
+  event('tactical name', ofId),
   event('equipment', ofId),
   event('ready', ofId),
   event('session', { ...ofId, ...ofBearer }),

@@ -6,6 +6,7 @@ export const people: readonly Person[] = [
     id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e01',
     name: 'Ferry Office',
     licensed: false,
+    agreement: 'Office and net control may text the phone at any hour; mail is read in the morning.',
     addresses: [
       { sort: 'phone', address: '+00 555 0142' },
       { sort: 'mail', address: 'office@ferry.example' },
@@ -15,12 +16,14 @@ export const people: readonly Person[] = [
     id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e02',
     name: 'Oskar Pellmund',
     licensed: false,
+    agreement: '',
     addresses: [{ sort: 'node', address: 'LSFARM' }],
   },
   {
     id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e03',
     name: 'Dr Renske Hallow',
     licensed: false,
+    agreement: '',
     addresses: [
       { sort: 'mail', address: 'hallow@clinic.example' },
       { sort: 'node', address: 'VLCLIN' },

@@ -69,6 +69,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
       return [['check runs'], ['own causes']];
     case 'person':
       return [['people'], ['relays']];
+    case 'tactical name':
+      return [['tactical names']];
     case 'station':
       return [['stations'], ['station', event.data.call]];
     case 'watch':

@@ -27,6 +27,7 @@ export const person = (name: string, addresses: Partial<Record<AddressSort, stri
   id: crypto.randomUUID(),
   name,
   licensed: false,
+  agreement: '',
   addresses: Object.entries(addresses).map(([sort, address]) => ({ sort: sort as AddressSort, address })),
 });
 

@@ -30,15 +30,17 @@ describe('the list of people', () => {
       { sort: 'board', address: 'qt1nc@qt1bb' },
     ];
     const id = randomUUID();
-    await api.put(`/people/${id}`, { name: ' Ferry Office ', licensed: true, addresses });
+    await api.put(`/people/${id}`, { name: ' Ferry Office ', licensed: true, agreement: ' By mail ', addresses });
     const kept = addresses.map(({ sort, address }) => ({
       sort,
       address: sort === 'mail' ? address : address.toUpperCase(),
     }));
-    expect(await api.get('/people')).toEqual([{ id, name: 'Ferry Office', licensed: true, addresses: kept }]);
+    expect(await api.get('/people')).toEqual([
+      { id, name: 'Ferry Office', licensed: true, agreement: 'By mail', addresses: kept },
+    ]);
     await api.put(`/people/${id}`, { name: 'Ferry', licensed: false, addresses: addresses.slice(0, 1) });
     expect(await api.get('/people')).toEqual([
-      { id, name: 'Ferry', licensed: false, addresses: addresses.slice(0, 1) },
+      { id, name: 'Ferry', licensed: false, agreement: '', addresses: addresses.slice(0, 1) },
     ]);
   });
 
@@ -80,6 +82,12 @@ describe('the list of people', () => {
     expect(await names()).toEqual([]);
     await Promise.all([api.put('/people', people('Ann', 'Ben')), api.put('/people', people('Ann', 'Ben', 'Cem'))]);
     expect((await names()).sort()).toEqual(['Ann', 'Ben', 'Cem']);
+    // Taken back: who came by it goes, who was changed is as before; all or none, and whoever is gone already is gone.
+    const back = (name: string) => ({ ...people(name), without: [ids[1], ids[2], ids[3]] });
+    expect(await api.put('/people', { ...back(''), without: [ids[1]] })).toMatchObject({ status: 422 });
+    expect(await names()).toHaveLength(3);
+    expect(await api.put('/people', back('Anna'))).toMatchObject([{ name: 'Anna' }]);
+    expect(await names()).toEqual(['Anna']);
   });
 
   it('has nobody twice when two add at once', async () => {

@@ -10,7 +10,7 @@ import { PEOPLE_LOCK } from '../store/locks';
 export const listPeople = (queries: Queries): Promise<Person[]> =>
   rowsOf<Person>(
     queries,
-    `select p.id, p.name, p.licensed,
+    `select p.id, p.name, p.licensed, p.agreement,
             coalesce(json_agg(json_build_object('sort', a.sort, 'address', a.address) order by a.n) filter (where a.n is not null), '[]') as addresses
      from person p left join person_address a on a.person_id = p.id group by p.id order by p.created_at, p.id`,
   );
@@ -38,9 +38,11 @@ export const keepPerson = (source: DataSource, id: string, change: PersonChange,
   source.transaction((manager) => keepIn(manager, id, change, at));
 
 /** The same for several, all or none. */
-export const keepPeople = (source: DataSource, { people }: PeopleChange, at: Date): Promise<Person[]> =>
+export const keepPeople = (source: DataSource, { people, without }: PeopleChange, at: Date): Promise<Person[]> =>
   source.transaction(async (manager) => {
     const kept: Person[] = [];
+    await manager.query('select pg_advisory_xact_lock($1)', [PEOPLE_LOCK]);
+    for (const id of without) await removeIn(manager, id, at);
     for (const { id, ...change } of people) kept.push(await keepIn(manager, id, change, at));
     return kept;
   });
@@ -58,9 +60,9 @@ async function keepIn(manager: EntityManager, id: string, change: PersonChange, 
   const known = people.some((one) => one.id === id);
   if (!known && people.length >= MOST_PEOPLE)
     throw new ProblemError(409, 'list-full', 'The list is full', `It holds at most ${MOST_PEOPLE} people.`);
-  const { name, licensed } = change;
-  if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed });
-  else await manager.getRepository(PersonEntity).insert({ id, name, licensed, createdAt: at });
+  const { name, licensed, agreement } = change;
+  if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed, agreement });
+  else await manager.getRepository(PersonEntity).insert({ id, name, licensed, agreement, createdAt: at });
   const addresses = manager.getRepository(PersonAddressEntity);
   await addresses.delete({ personId: id });
   await addresses.insert(change.addresses.map((one, n) => ({ personId: id, n, ...one })));
@@ -70,8 +72,14 @@ async function keepIn(manager: EntityManager, id: string, change: PersonChange, 
 
 export async function removePerson(source: DataSource, id: string, at: Date): Promise<void> {
   await source.transaction(async (manager) => {
-    if ((await touchedBy(manager, 'delete from person where id = $1', [id])) === 0)
+    if (!(await removeIn(manager, id, at)))
       throw new ProblemError(404, 'no-such-person', 'Not on the list', 'Nobody of that identifier is on the list.');
-    await appendEvents(manager, [{ type: 'person', data: { id } }], at);
   });
+}
+
+/** Whether somebody was there to be removed. */
+async function removeIn(manager: EntityManager, id: string, at: Date): Promise<boolean> {
+  if ((await touchedBy(manager, 'delete from person where id = $1', [id])) === 0) return false;
+  await appendEvents(manager, [{ type: 'person', data: { id } }], at);
+  return true;
 }

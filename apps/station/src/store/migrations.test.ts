@@ -161,12 +161,19 @@ describe('a database of an earlier version', () => {
           id: expect.any(String),
           name: 'Ferry Office',
           licensed: false,
+          agreement: '',
           addresses: [
             { sort: 'phone', address: '+00 555 0142' },
             { sort: 'mail', address: 'office@ferry.example' },
           ],
         },
-        { id: expect.any(String), name: 'Farm', licensed: false, addresses: [{ sort: 'node', address: 'LSFARM' }] },
+        {
+          id: expect.any(String),
+          name: 'Farm',
+          licensed: false,
+          agreement: '',
+          addresses: [{ sort: 'node', address: 'LSFARM' }],
+        },
       ]);
       await station.stop();
     } finally {

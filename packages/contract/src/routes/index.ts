@@ -10,6 +10,7 @@ import { mapRoutes } from './maps';
 import { ownObjectRoutes } from './own-objects';
 import { peopleRoutes } from './people';
 import { positionRoutes } from './position';
+import { reachRoutes } from './reach';
 import { readyRoutes } from './ready';
 import type { Route } from './route';
 import { relayRoutes } from './relays';
@@ -17,6 +18,7 @@ import { serialRoutes } from './serial';
 import { serviceRoutes } from './services';
 import { sessionRoutes } from './sessions';
 import { stationRoutes } from './station';
+import { tacticalRoutes } from './tactical';
 import { trackerRoutes } from './trackers';
 import { trafficRoutes } from './traffic';
 import { watchRoutes } from './watches';
@@ -34,10 +36,12 @@ export const routes = {
   ...sessionRoutes,
   ...relayRoutes,
   ...peopleRoutes,
+  ...tacticalRoutes,
   ...heardRoutes,
   ...importRoutes,
   ...watchRoutes,
   ...mapRoutes,
+  ...reachRoutes,
   ...bearerRoutes,
   ...exportRoutes,
   ...equipmentRoutes,

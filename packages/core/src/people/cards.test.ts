@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import ICAL from 'ical.js';
 import Papa from 'papaparse';
 import { readPeopleTable, readVcards, writePeopleTable, writeVcards, type PersonCard } from './cards';
@@ -6,6 +7,7 @@ const FERRY: PersonCard = {
   id: '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c99',
   name: 'Ferry Office; Pier 2, "north"',
   licensed: false,
+  agreement: 'By text, any hour; mail: mornings only, "please"',
   addresses: [
     { sort: 'call', address: 'QT1NC-9' },
     { sort: 'phone', address: '+00 555 0142' },
@@ -19,6 +21,7 @@ const OTHER: PersonCard = {
   id: null,
   name: 'مرحبا בדיקה',
   licensed: null,
+  agreement: null,
   addresses: [{ sort: 'mail', address: 'x@y.example' }],
 };
 const valueOf = <T>(read: { ok: true; value: T } | { ok: false; error: { reason: string } }): T => {
@@ -66,6 +69,7 @@ END:VCARD
         id: null,
         name: 'Simon Perreault',
         licensed: null,
+        agreement: null,
         addresses: [
           { sort: 'phone', address: '+1 418 656 9254' },
           { sort: 'phone', address: '+1 418 262 6501' },
@@ -100,6 +104,39 @@ END:VCARD
     ]);
   });
 
+  it('of version 3, as another program writes them, are read as well', () => {
+    // python3-vobject knows vCards of version 3 (RFC 2426).
+    const written = execFileSync(
+      '/usr/bin/python3',
+      [
+        '-c',
+        `import sys,vobject
+c=vobject.vCard()
+c.add('n').value=vobject.vcard.Name(family='Hallow',given='Renske',prefix='Dr')
+c.add('fn').value='Dr Renske Hallow; clinic, Veil'
+for t in ('+00 555 0142','(00) 555-0143'): c.add('tel').value=t
+e=c.add('email'); e.value='hallow@clinic.example'; e.type_param='INTERNET'
+c.add('note').value='x'*300
+sys.stdout.write(c.serialize())`,
+      ],
+      { encoding: 'utf8' },
+    );
+    expect(written).toContain('VERSION:3.0');
+    expect(valueOf(readVcards(written))).toEqual([
+      {
+        id: null,
+        name: 'Dr Renske Hallow; clinic, Veil',
+        licensed: null,
+        agreement: null,
+        addresses: [
+          { sort: 'phone', address: '+00 555 0142' },
+          { sort: 'phone', address: '00 555 0143' },
+          { sort: 'mail', address: 'hallow@clinic.example' },
+        ],
+      },
+    ]);
+  });
+
   it('that are none say why, whatever they are', () => {
     for (const text of [
       '',
@@ -115,7 +152,7 @@ END:VCARD
       expect(readVcards(text)).toMatchObject({ ok: false, error: { reason: expect.any(String) } });
     // Names that mean something to the language are names.
     const odd = readVcards(crlf('BEGIN:VCARD\nVERSION:4.0\n__PROTO__:x\nCONSTRUCTOR:y\nFN:toString\nEND:VCARD\n'));
-    expect(valueOf(odd)).toEqual([{ id: null, name: 'toString', licensed: null, addresses: [] }]);
+    expect(valueOf(odd)).toEqual([{ id: null, name: 'toString', licensed: null, agreement: null, addresses: [] }]);
     expect(valueOf(readVcards(crlf('BEGIN:VCARD\nVERSION:4.0\nEND:VCARD\n')))[0]!.name).toBe('');
   });
 });
@@ -131,8 +168,8 @@ describe('people as a table', () => {
   it('are read in any order of columns, with what a spreadsheet makes of them', () => {
     const read = readPeopleTable('\ufeffMail;Name;Shoe size\r\n;;\r\nx@y.example;Ann;41\r\n;Ben;\r\n');
     expect(valueOf(read)).toEqual([
-      { id: null, name: 'Ann', licensed: null, addresses: [{ sort: 'mail', address: 'x@y.example' }] },
-      { id: null, name: 'Ben', licensed: null, addresses: [] },
+      { id: null, name: 'Ann', licensed: null, agreement: null, addresses: [{ sort: 'mail', address: 'x@y.example' }] },
+      { id: null, name: 'Ben', licensed: null, agreement: null, addresses: [] },
     ]);
     expect(valueOf(readPeopleTable('name,licensed,phone\nAnn,YES,"0555 1; (0555) 2"\n'))[0]).toMatchObject({
       licensed: true,

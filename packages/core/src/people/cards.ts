@@ -14,6 +14,8 @@ export interface PersonCard {
   readonly name: string;
   /** Null where the file does not say. */
   readonly licensed: boolean | null;
+  /** What was agreed with them; null where the file does not say. */
+  readonly agreement: string | null;
   readonly addresses: readonly { readonly sort: CardSort; readonly address: string }[];
 }
 
@@ -26,6 +28,7 @@ const PROPERTY_OF: Readonly<Record<CardSort, string>> = {
   board: 'x-board-address',
 };
 const LICENSED = 'x-licensed';
+const AGREEMENT = 'x-agreement';
 const URN = 'urn:uuid:';
 const UUID = /^urn:uuid:([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})$/i;
 const MOST_FIELDS = 200;
@@ -35,7 +38,7 @@ export const MOST_CARD_FILE_OCTETS = 1_000_000;
 /** People as vCards, version 4 (RFC 6350), one after the other. */
 export const writeVcards = (people: readonly PersonCard[]): string =>
   people
-    .map(({ id, name, licensed, addresses }) => {
+    .map(({ id, name, licensed, agreement, addresses }) => {
       const card = new ICAL.Component('vcard');
       const put = (property: string, value: string) => card.addPropertyWithValue(property, value);
       put('version', '4.0');
@@ -43,6 +46,7 @@ export const writeVcards = (people: readonly PersonCard[]): string =>
       put('fn', name);
       for (const { sort, address } of addresses) put(PROPERTY_OF[sort], address);
       if (licensed !== null) put(LICENSED, licensed ? 'yes' : 'no');
+      if (agreement) put(AGREEMENT, agreement);
       return `${card.toString()}\r\n`;
     })
     .join('');
@@ -66,11 +70,13 @@ const phoneOf = (value: string): string =>
 function cardOf(card: InstanceType<typeof ICAL.Component>): PersonCard {
   const [uid] = valuesOf(card, 'uid');
   const [licensed] = valuesOf(card, LICENSED);
+  const [agreement = null] = valuesOf(card, AGREEMENT);
   const [name = ''] = valuesOf(card, 'fn');
   return {
     id: UUID.exec(uid ?? '')?.[1]?.toLowerCase() ?? null,
     name,
     licensed: licensed === undefined ? null : /^yes$/i.test(licensed),
+    agreement,
     addresses: CARD_SORTS.flatMap((sort) =>
       valuesOf(card, PROPERTY_OF[sort]).map((value) => ({
         sort,
@@ -106,13 +112,13 @@ export function readVcards(text: string): Parsed<readonly PersonCard[]> {
   return cards.length === 0 ? fail(0, 'it holds no vCard') : ok(cards);
 }
 
-const COLUMNS = ['name', 'licensed', ...CARD_SORTS] as const;
+const COLUMNS = ['name', 'licensed', ...CARD_SORTS, 'agreement'] as const;
 
 /** People as a table: several addresses of one sort with semicolons between. */
 export const writePeopleTable = (people: readonly PersonCard[]): string =>
   formatCsv(
     COLUMNS,
-    people.map(({ name, licensed, addresses }) => [
+    people.map(({ name, licensed, agreement, addresses }) => [
       name,
       licensed === null ? null : licensed ? 'yes' : 'no',
       ...CARD_SORTS.map((sort) =>
@@ -121,6 +127,7 @@ export const writePeopleTable = (people: readonly PersonCard[]): string =>
           .map(({ address }) => address)
           .join('; '),
       ),
+      agreement,
     ]),
   );
 
@@ -145,6 +152,7 @@ export function readPeopleTable(text: string): Parsed<readonly PersonCard[]> {
       id: null,
       name: cell(row, 'name'),
       licensed: licensed === '' ? null : /^(?:yes|y|true|1)$/i.test(licensed),
+      agreement: cell(row, 'agreement') || null,
       addresses: CARD_SORTS.flatMap((sort) =>
         cell(row, sort)
           .split(/[;\n]+/)

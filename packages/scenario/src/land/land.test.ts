@@ -1,10 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
 import { check } from '@placemarkio/check-geojson';
 import { geoJson } from '@tombolo/contract';
 import { stations } from '../stations';
 import { makeFeatures } from './features';
+import { heightIn, readHeightTile } from '@tombolo/core';
 import { heightAt, isLand, makeHeights } from './heights';
+import { makeTile, TILE_NAME } from './tile';
 
 const kept = (name: string) => readFileSync(join(__dirname, '../../map', name), 'utf8');
 const heights = makeHeights();
@@ -29,6 +32,19 @@ describe('the land of Hollin Sound', () => {
     expect(heightAt(heights, 41.2425, -43.456)).toBeCloseTo(412, -1.2);
     expect(heightAt(heights, 41.2655, -43.296)).toBeCloseTo(188, -1.2);
     expect(heightAt(heights, 0, 0)).toBeLessThan(0);
+  });
+  it('is the same as a tile of elevation, with the sea at 0', () => {
+    const octets = new Uint8Array(gunzipSync(readFileSync(join(__dirname, '../../map', `${TILE_NAME}.gz`))));
+    expect(Buffer.compare(octets, makeTile(heights))).toBe(0);
+    const tile = readHeightTile(TILE_NAME, octets);
+    if (!tile.ok) throw new Error(tile.error.reason);
+    for (const { position } of Object.values(stations)) {
+      const { latitude, longitude } = position;
+      // Between samples of 3″ a slope is a little cut.
+      const off = (heightIn(tile.value, position) ?? NaN) - Math.max(0, heightAt(heights, latitude, longitude));
+      expect(Math.abs(off)).toBeLessThan(8);
+    }
+    expect(heightIn(tile.value, { latitude: 41.5, longitude: -43.9 })).toBe(0);
   });
   it('is several islands', () => {
     const [land] = makeFeatures(heights).features;

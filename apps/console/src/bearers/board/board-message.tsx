@@ -1,6 +1,7 @@
 import { addressesOf, locksOf } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { View } from 'react-native';
+import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
@@ -63,6 +64,7 @@ export default function BoardMessage() {
           choose={(addressee) => draft.change({ addressee })}
         />
       )}
+      <KnownOf who={draft.addressee} />
       <Field
         label="Subject"
         value={draft.subject}

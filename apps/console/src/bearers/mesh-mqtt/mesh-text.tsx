@@ -8,6 +8,7 @@ import {
   parseNodeNumber,
 } from '@tombolo/core';
 import { View } from 'react-native';
+import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { useMeshNodes } from '../../live/sessions';
 import { Choice } from '../../ui/choice';
@@ -118,6 +119,7 @@ export default function MeshText() {
             words={peopleToOffer(draft.addressee, withNode)}
             choose={(addressee) => draft.change({ addressee, answers: null })}
           />
+          <KnownOf who={draft.addressee} />
         </>
       )}
       <Choice

@@ -11,8 +11,9 @@ import {
 } from '@tombolo/contract';
 import { useMemo } from 'react';
 import { View } from 'react-native';
-import { NoteOf } from '../../live/note-of';
+import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings, useStations } from '../../live/queries';
+import { useTacticalNames } from '../../live/tactical';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
@@ -67,7 +68,7 @@ export default function RadioText() {
         people={people.data ?? []}
         problem={plan.addresseeProblem}
       />
-      <NoteOf call={draft.addressee} />
+      <KnownOf who={draft.addressee} />
       <Field
         label="Text"
         value={draft.body}
@@ -186,6 +187,9 @@ function AddresseeField({
   const typed = draft.addressee.trim().toUpperCase();
   const named = (person: Person) =>
     [person.name, ...addressesOf(person, 'call')].some((word) => word.toUpperCase().startsWith(typed));
+  const tactical = (useTacticalNames().data ?? []).filter(
+    ({ until, name, call }) => until === null && call !== typed && name.toUpperCase().startsWith(typed),
+  );
   const offers = heard.filter((call) => call !== typed && call.startsWith(typed)).slice(0, 6);
   return (
     <View>
@@ -197,7 +201,16 @@ function AddresseeField({
         autoCapitalize="characters"
         maxLength={12}
         error={problem ?? undefined}
-        hint={draft.answers ? 'This answers the text you opened.' : 'A call sign with SSID, such as QT4LB-8'}
+        hint={
+          draft.answers
+            ? 'This answers the text you opened.'
+            : 'A call sign with SSID, such as QT4LB-8, or the start of a name'
+        }
+      />
+      <Offers
+        label="By task"
+        words={tactical.map(({ name }) => name).slice(0, 6)}
+        choose={(name) => draft.change({ addressee: tactical.find((one) => one.name === name)!.call, answers: null })}
       />
       <Offers
         label="Heard lately"

@@ -2,6 +2,7 @@ import { addressesOf, locksOf, MOST_MAIL_OCTETS, personNamed } from '@tombolo/co
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
+import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
@@ -116,6 +117,7 @@ export default function Mail() {
         words={peopleToOffer(draft.addressee, withMail)}
         choose={(addressee) => draft.change({ addressee, answers: null })}
       />
+      <KnownOf who={draft.addressee} />
       <Field
         label="Copy to"
         value={draft.cc}

@@ -83,10 +83,11 @@ describe('words of the chart', () => {
     expect(directCandidate(heardStation({ relaysAt: AT })).attended).toBe(false);
   });
   it('know map files by their names', () => {
-    expect(['a.GeoJSON', 'b.json', 'c.pmtiles', 'd.zip'].map(mapKindOf)).toEqual([
+    expect(['a.GeoJSON', 'b.json', 'c.pmtiles', 'N41W044.HGT', 'd.zip'].map(mapKindOf)).toEqual([
       'geojson',
       'geojson',
       'pmtiles',
+      'heights',
       null,
     ]);
   });

@@ -48,7 +48,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
     [trails.data, shownCalls],
   );
   const shownMaps = useMemo(
-    () => (maps.data ?? NONE).filter(({ id }) => !hiddenMaps.includes(id)),
+    () => (maps.data ?? NONE).filter(({ id, kind }) => kind !== 'heights' && !hiddenMaps.includes(id)),
     [maps.data, hiddenMaps],
   );
   // One that is on the air stands there as the object that it is.

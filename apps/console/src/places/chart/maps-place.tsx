@@ -20,8 +20,15 @@ import { CHART_LAYERS, useChart } from './chart-store';
 export function mapKindOf(name: string): MapKind | null {
   const ending = name.toLowerCase().split('.').pop();
   if (ending === 'geojson' || ending === 'json') return 'geojson';
+  if (ending === 'hgt') return 'heights';
   return ending === 'pmtiles' ? 'pmtiles' : null;
 }
+
+const KIND_WORDS: Readonly<Record<MapKind, string>> = {
+  geojson: 'GeoJSON',
+  pmtiles: 'tiles',
+  heights: 'elevation',
+};
 
 const HOURS = [
   { id: '1', title: '1 h' },
@@ -45,7 +52,11 @@ export function MapsPlace() {
   const choose = (file: File | undefined) => {
     if (!file) return;
     const kind = mapKindOf(file.name);
-    setRefused(kind ? null : `${file.name} is neither GeoJSON (.geojson) nor a tile archive (.pmtiles).`);
+    setRefused(
+      kind
+        ? null
+        : `${file.name} is neither GeoJSON (.geojson), nor a tile archive (.pmtiles), nor a tile of elevation (.hgt).`,
+    );
     if (!kind) return;
     setShare(0);
     add.mutate({ file, kind }, { onSettled: () => setShare(null) });
@@ -77,14 +88,15 @@ export function MapsPlace() {
         Your own maps
       </Heading>
       <Body soft style={{ marginBottom: 8 }}>
-        GeoJSON (RFC 7946), or a tile archive in one file (PMTiles version 3) with pictures or shapes. They are kept at
-        the station and work without any network.
+        GeoJSON (RFC 7946), or a tile archive in one file (PMTiles version 3) with pictures or shapes; and tiles of
+        elevation of one degree (.hgt, 1″ or 3″), which Reach reckons with. They are kept at the station and work
+        without any network.
       </Body>
       <input
         ref={input}
         type="file"
         aria-label="Map file"
-        accept=".geojson,.json,.pmtiles"
+        accept=".geojson,.json,.pmtiles,.hgt"
         style={{ display: 'none' }}
         onChange={(event) => {
           choose(event.target.files?.[0]);
@@ -131,19 +143,21 @@ export function MapsPlace() {
                 <Body bold style={{ flexShrink: 1 }}>
                   {map.name}
                 </Body>
-                <Mono soft>{`${map.kind === 'geojson' ? 'GeoJSON' : 'tiles'}, ${octetsInWords(map.octets)}`}</Mono>
+                <Mono soft>{`${KIND_WORDS[map.kind]}, ${octetsInWords(map.octets)}`}</Mono>
               </View>
               <View style={{ flexDirection: 'row', gap: 8 }}>
-                <Button
-                  title={shownNow ? 'Hide' : 'Show'}
-                  about={map.name}
-                  kind="plain"
-                  onPress={() =>
-                    change({
-                      hiddenMaps: shownNow ? [...hiddenMaps, map.id] : hiddenMaps.filter((id) => id !== map.id),
-                    })
-                  }
-                />
+                {map.kind === 'heights' ? null : (
+                  <Button
+                    title={shownNow ? 'Hide' : 'Show'}
+                    about={map.name}
+                    kind="plain"
+                    onPress={() =>
+                      change({
+                        hiddenMaps: shownNow ? [...hiddenMaps, map.id] : hiddenMaps.filter((id) => id !== map.id),
+                      })
+                    }
+                  />
+                )}
                 <RemoveButton about={map.name} onRemove={() => remove.mutate(map.id)} />
               </View>
             </View>

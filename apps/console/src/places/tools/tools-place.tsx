@@ -46,6 +46,7 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
       { title: 'First steps', icon: 'walk', href: '/start' },
       { title: 'Ready check', icon: 'check-circle-outline', href: '/tools/ready' },
       { title: 'Equipment', icon: 'radio-handheld', href: '/tools/equipment' },
+      { title: 'Reach', icon: 'antenna', href: '/tools/reach' },
       { title: 'Serial lines', icon: 'lan-connect', href: '/tools/serial' },
     ],
   },

@@ -3,7 +3,7 @@ import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { View, type LayoutChangeEvent } from 'react-native';
 import { api } from '../../live/api';
-import { NoteOf } from '../../live/note-of';
+import { KnownOf } from '../../live/known-of';
 import { useBearers, useChange, useItem, useSettings } from '../../live/queries';
 import { useReadMarks } from '../../live/read-marks';
 import { Button } from '../../ui/button';
@@ -131,7 +131,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       <Body style={{ fontSize: 20, lineHeight: 28, marginBottom: 16 }} selectable>
         {data.body}
       </Body>
-      <NoteOf call={arrived ? data.sender : data.addressee} />
+      <KnownOf who={arrived ? data.sender : data.addressee} at={data.createdAt} />
       {data.cc.length > 0 ? <Body soft>{`Copy to ${data.cc.join(', ')}`}</Body> : null}
       {data.attachments.length > 0 || data.kind === 'mail' ? (
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>

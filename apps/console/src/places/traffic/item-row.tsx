@@ -3,6 +3,7 @@ import { neededOf } from '@tombolo/core';
 import { memo } from 'react';
 import { View } from 'react-native';
 import { useUnread } from '../../live/read-marks';
+import { useTacticalName } from '../../live/tactical';
 import { Causeway } from '../../ui/causeway';
 import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
@@ -24,6 +25,7 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   const look = useLook();
   const needed = neededOf(item.status, item.heap, item.direction);
   const unread = useUnread(item);
+  const tactical = useTacticalName(otherSide(item), item.createdAt);
   const old = useTimed((now) => age(item.createdAt, now));
   const { waitUntil } = item.status;
   const wait = useTimed((now) =>
@@ -71,6 +73,11 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
         <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
           {otherSide(item)}
         </Mono>
+        {tactical === null ? null : (
+          <Body soft numberOfLines={1} style={{ flexShrink: 2 }}>
+            {tactical}
+          </Body>
+        )}
         {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
         {item.precedence === 'routine' ? null : (
           <Body bold style={{ color: item.precedence === 'emergency' ? look.alarm : look.sandText }}>

@@ -1,6 +1,7 @@
 import type { ItemDetail, RelayProposal } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
+import { KnownOf } from '../../live/known-of';
 import { useChange } from '../../live/queries';
 import { relayApi, useRelays } from '../../live/relays';
 import { Button } from '../../ui/button';
@@ -97,6 +98,7 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
       {chosen && !way.refused ? (
         <View>
           <Body bold>{way.words}</Body>
+          {way.person === null ? null : <KnownOf who={way.person} />}
           <Field
             label="What is sent"
             value={text}

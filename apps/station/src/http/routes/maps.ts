@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
-import { TILE_ARCHIVE_BEGINNING_OCTETS } from '@tombolo/core';
-import { routes, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapView } from '@tombolo/contract';
+import { MOST_TILE_OCTETS, readHeightTile, TILE_ARCHIVE_BEGINNING_OCTETS } from '@tombolo/core';
+import { routes, MOST_GEOJSON_OCTETS, MOST_MAP_OCTETS, type MapKind, type MapView } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import type { StationContext } from '../../context';
 import { runHeavy } from '../../heavy/heavy';
@@ -11,6 +11,17 @@ import { ProblemError } from '../../problem-error';
 import { concludeMap, discardMap, eachPiece, listMaps, MOST_READ, readMap, storeMap } from '../../maps/store';
 import { appendEvents } from '../../store/events';
 import { serve } from '../serve';
+
+const MOST_OCTETS: Readonly<Record<MapKind, number>> = {
+  geojson: MOST_GEOJSON_OCTETS,
+  pmtiles: MOST_MAP_OCTETS,
+  heights: MOST_TILE_OCTETS,
+};
+const TYPES: Readonly<Record<MapKind, string>> = {
+  geojson: 'application/geo+json',
+  pmtiles: 'application/vnd.pmtiles',
+  heights: 'application/octet-stream',
+};
 
 /** Map files of the operator's own: kept in the database, served in pieces as tile archives are read. */
 export function mapRoutes(context: StationContext): Router {
@@ -21,19 +32,22 @@ export function mapRoutes(context: StationContext): Router {
 
   serve(router, routes.maps, () => listMaps(database));
   serve(router, routes.addMap, async ({ query: { name, kind }, request }) => {
-    const most = kind === 'geojson' ? MOST_GEOJSON_OCTETS : MOST_MAP_OCTETS;
+    const most = MOST_OCTETS[kind];
     const id = randomUUID();
     try {
       const { octets, head } = await storeMap(database, { id, name, kind, at: new Date(context.now()) }, request, most);
       if (octets > most)
         throw new ProblemError(413, 'too-large', 'That map is too large', `It may have ${most / 1024 / 1024} MB.`);
       if (!request.complete) throw refused('It was cut off on its way here.');
-      const problem = await runHeavy(
-        context.heavyWorker,
-        kind === 'geojson'
-          ? { kind, octets: await whole(database, id, octets) }
-          : { kind, octets: head.subarray(0, TILE_ARCHIVE_BEGINNING_OCTETS), fileOctets: octets },
-      );
+      const problem =
+        kind === 'heights'
+          ? await faultOfHeights(name, octets)
+          : await runHeavy(
+              context.heavyWorker,
+              kind === 'geojson'
+                ? { kind, octets: await whole(database, id, octets) }
+                : { kind, octets: head.subarray(0, TILE_ARCHIVE_BEGINNING_OCTETS), fileOctets: octets },
+            );
       if (problem !== null) throw refused(problem);
     } catch (error) {
       await discardMap(database, id);
@@ -57,7 +71,7 @@ export function mapRoutes(context: StationContext): Router {
     // Compressed on the way, a piece would not be the piece that was asked for.
     response.setHeader('Cache-Control', 'private, max-age=86400, immutable, no-transform');
     response.setHeader('ETag', `"${map.id}"`);
-    response.type(map.kind === 'geojson' ? 'application/geo+json' : 'application/vnd.pmtiles');
+    response.type(TYPES[map.kind]);
     if (range) {
       response.status(206).setHeader('Content-Range', `bytes ${from}-${to - 1}/${map.octets}`);
       return void response.send(await readMap(database, map.id, from, to));
@@ -69,6 +83,16 @@ export function mapRoutes(context: StationContext): Router {
     await discardMap(database, params.id);
     await tell();
   });
+
+  /** Name and size tell whether it is a tile; any octets are heights. A second one of a name would leave open which holds. */
+  const faultOfHeights = async (name: string, octets: number): Promise<string | null> => {
+    const tile = readHeightTile(name, new Uint8Array(octets));
+    if (!tile.ok) return `${tile.error.reason[0]!.toUpperCase()}${tile.error.reason.slice(1)}.`;
+    const same = (await listMaps(database)).some(
+      (map) => map.kind === 'heights' && map.name.slice(0, 7).toUpperCase() === name.trim().slice(0, 7).toUpperCase(),
+    );
+    return same ? 'A tile of these heights is there already: remove it first.' : null;
+  };
 
   const one = async (id: string): Promise<MapView> => {
     const map = (await listMaps(database)).find((candidate) => candidate.id === id);

@@ -23,6 +23,7 @@ export {
   SettingEntity,
   SheetTickEntity,
   StandingRuleEntity,
+  TacticalNameEntity,
   type StandingRuleRow,
 } from './settings';
 export { AnswerOfferEntity, ServiceEntity } from './services';

@@ -13,7 +13,17 @@ export const PersonEntity = table('person', {
   id: key(uuid()),
   name: text(),
   licensed: flag(),
+  agreement: text(),
   createdAt: instant(),
+});
+
+/** Which station went by a tactical name, from when until when. */
+export const TacticalNameEntity = table('tactical_name', {
+  id: key(uuid()),
+  name: text(),
+  call: text(),
+  since: instant(),
+  until: maybe(instant()),
 });
 
 /** In the order in which they are to be used. */

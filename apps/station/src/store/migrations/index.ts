@@ -8,6 +8,7 @@ import { Initial } from './initial';
 import { ItemRevisions } from './item-revisions';
 import { MeshFrames } from './mesh-frames';
 import { OwnObjects } from './own-objects';
+import { Names } from './names';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { ReadyCheck } from './ready-check';
@@ -37,4 +38,5 @@ export const migrations = [
   Trackers,
   Services,
   Bulletins,
+  Names,
 ];

@@ -10,6 +10,7 @@ import {
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useDraft } from '../../../drafts/drafts';
+import { KnownOf } from '../../../live/known-of';
 import { useBearers, usePeople, useSettings, useStations } from '../../../live/queries';
 import { useJoined, useServices } from '../../../live/services';
 import { PhraseChips } from '../../../phrases/phrase-chips';
@@ -176,7 +177,10 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
               {isText ? (
                 <PhraseChips text={value} change={change} />
               ) : (
-                <FieldOffers label={field.title} offers={offersFor(field, known, value)} choose={change} />
+                <>
+                  <FieldOffers label={field.title} offers={offersFor(field, known, value)} choose={change} />
+                  <KnownOf who={value} />
+                </>
               )}
             </View>
           );

@@ -54,6 +54,14 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
             }}
           />
         )}
+        {station.latitude === null ? null : (
+          <Button
+            title="Reach"
+            about={station.name}
+            kind="plain"
+            href={`/tools/reach?to=${encodeURIComponent(station.call)}`}
+          />
+        )}
         <Button title="Close" kind="plain" onPress={close} />
       </View>
     </View>

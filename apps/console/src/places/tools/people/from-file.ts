@@ -35,6 +35,7 @@ export function planPeople(known: readonly Person[], cards: readonly PersonCard[
       // A name that was only written in other letters stays as it is here.
       name: before && before.id !== card.id ? before.name : name,
       licensed: card.licensed ?? before?.licensed ?? false,
+      agreement: card.agreement ?? before?.agreement ?? '',
       addresses: [
         ...new Map(
           [...(before?.addresses ?? []), ...addresses].map((one) => [`${one.sort} ${one.address.toLowerCase()}`, one]),
@@ -54,6 +55,7 @@ export function planPeople(known: readonly Person[], cards: readonly PersonCard[
       same(read.data, {
         name: before.name,
         licensed: before.licensed,
+        agreement: before.agreement,
         addresses: before.addresses as PersonChange['addresses'],
       })
     )

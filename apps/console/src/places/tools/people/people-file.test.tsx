@@ -52,6 +52,7 @@ describe('a file of people', () => {
             id: FERRY.id,
             name: 'Ferry Office',
             licensed: FERRY.licensed,
+            agreement: '',
             addresses: [
               { sort: 'phone', address: '+00 555 0142' },
               { sort: 'mail', address: 'office@ferry.example' },
@@ -61,12 +62,20 @@ describe('a file of people', () => {
             id: expect.any(String),
             name: 'Dr Hallow',
             licensed: false,
+            agreement: '',
             addresses: [{ sort: 'phone', address: '+00 555 0199' }],
           },
         ],
+        without: [],
       }),
     );
     expect(await screen.findByText('Kept: 2 people.')).toBeInTheDocument();
+    // One press, and the list is as before: who was changed, and without who came.
+    await userEvent.click(screen.getByRole('button', { name: 'Take the file back' }));
+    const { people } = asked[0]!.body as { people: { id: string }[] };
+    await waitFor(() => expect(asked.at(-1)?.body).toEqual({ people: [FERRY], without: [people[1]!.id] }));
+    expect(await screen.findByText('The list is as it was before the file.')).toBeInTheDocument();
+    expect(screen.queryByText(/^Kept/)).toBeNull();
   });
 
   it('that is none, or far too large, says so and changes nothing', async () => {

@@ -1,8 +1,9 @@
-import type { Person, PersonChange } from '@tombolo/contract';
+import { personChange, type Person, type PersonChange } from '@tombolo/contract';
 import { peopleRoutes } from '@tombolo/contract/routes/people';
 import { counted, MOST_CARD_FILE_OCTETS, writePeopleTable, writeVcards } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
+import { z } from 'zod';
 import { ask } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
@@ -13,18 +14,37 @@ import { planPeople, readPeopleFile, type FromFile } from './from-file';
 
 const MOST_SHOWN = 12;
 
+/** Who was changed by a file as they were, and who came by it. */
+interface Before {
+  readonly people: readonly Person[];
+  readonly without: readonly string[];
+}
+const beforeOf = (kept: FromFile['keep'], people: readonly Person[]): Before => ({
+  people: people.filter(({ id }) => kept.some((one) => one.id === id)),
+  without: kept.filter(({ isNew }) => isNew).map(({ id }) => id),
+});
+
 /** The list as a file, out and in; what a file would change is shown before it is kept. */
 export function PeopleFile({ people }: { people: readonly Person[] }) {
   const input = useRef<HTMLInputElement | null>(null);
   const [read, setRead] = useState<FromFile | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [before, setBefore] = useState<Before | null>(null);
   const keep = useChange(
     (list: FromFile['keep']) =>
-      ask(peopleRoutes.keepPeople, { body: { people: list.map(({ isNew: _, ...person }) => person) } }),
+      ask(peopleRoutes.keepPeople, { body: { people: list.map(({ isNew: _, ...person }) => person), without: [] } }),
+    ['people', 'relays'],
+  );
+  const takeBack = useChange(
+    ({ people: before, without }: Before) => {
+      const put = before.map((person) => personChange.extend({ id: z.uuid() }).parse(person));
+      return ask(peopleRoutes.keepPeople, { body: { people: put, without: [...without] } });
+    },
     ['people', 'relays'],
   );
   const choose = async (file: File | undefined) => {
     keep.reset();
+    takeBack.reset();
     setRead(null);
     if (!file) return;
     if (file.size > MOST_CARD_FILE_OCTETS) return setFault('It is larger than 1 MB: no list of people is.');
@@ -38,7 +58,8 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
       <Heading level={2}>As a file</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         vCards, as telephones and mail programs write them, or a table with the columns name, licensed, call, phone,
-        mail, node and board. Of whoever is on the list already, the addresses that are not in the file are kept.
+        mail, node, board and agreement. Of whoever is on the list already, the addresses that are not in the file are
+        kept.
       </Body>
       <input
         ref={input}
@@ -78,7 +99,14 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
           <WhatItChanges
             read={read}
             busy={keep.isPending}
-            keep={() => keep.mutate(read.keep, { onSuccess: () => setRead(null) })}
+            keep={() =>
+              keep.mutate(read.keep, {
+                onSuccess: () => {
+                  setRead(null);
+                  setBefore(beforeOf(read.keep, people));
+                },
+              })
+            }
             leave={() => setRead(null)}
           />
         ) : null}
@@ -87,7 +115,25 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
             {keep.error.message}
           </Notice>
         ) : null}
-        {keep.isSuccess && !read ? <Body>{`Kept: ${counted(keep.data.length, 'person', 'people')}.`}</Body> : null}
+        {keep.isSuccess && !read && !takeBack.isSuccess ? (
+          <View style={{ gap: 8 }}>
+            <Body>{`Kept: ${counted(keep.data.length, 'person', 'people')}.`}</Body>
+            {before ? (
+              <Button
+                title="Take the file back"
+                kind="plain"
+                busy={takeBack.isPending}
+                onPress={() => takeBack.mutate(before)}
+              />
+            ) : null}
+          </View>
+        ) : null}
+        {takeBack.isSuccess ? <Body>The list is as it was before the file.</Body> : null}
+        {takeBack.isError ? (
+          <Notice kind="alarm" title="Not taken back">
+            {takeBack.error.message}
+          </Notice>
+        ) : null}
       </View>
     </View>
   );

@@ -36,11 +36,13 @@ describe('people', () => {
     expect(puts()).toEqual([]);
     await enter('Mail', 'hallow@clinic.example; desk@clinic.example');
     await enter('Call sign', 'qt5vc');
+    await enter('What was agreed', 'Only by night');
     await userEvent.click(add);
     await waitFor(() => expect(puts()).toHaveLength(1));
     expect(puts()[0]!.body).toEqual({
       name: 'Dr Hallow',
       licensed: false,
+      agreement: 'Only by night',
       addresses: [
         { sort: 'call', address: 'QT5VC' },
         { sort: 'mail', address: 'hallow@clinic.example' },
@@ -64,6 +66,7 @@ describe('people', () => {
       expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({
         name: 'Ferry Office',
         licensed: false,
+        agreement: '',
         addresses: [...ferry.addresses, { sort: 'node', address: 'FERRY' }],
       }),
     );

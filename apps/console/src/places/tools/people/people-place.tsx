@@ -9,6 +9,7 @@ import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { PeopleFile } from './people-file';
 import { PersonForm } from './person-form';
+import { TacticalNames } from './tactical-names';
 
 /** People who are reached through this station, each by all addresses that are known. */
 export function PeoplePlace() {
@@ -79,6 +80,8 @@ export function PeoplePlace() {
       {people.data ? (
         <>
           <Rule />
+          <TacticalNames />
+          <Rule />
           <PeopleFile people={people.data} />
         </>
       ) : null}
@@ -112,6 +115,7 @@ function PersonRow({ person, busy, change, remove }: PersonRowProps) {
       <View style={{ flexGrow: 1, flexBasis: 200 }}>
         <Body bold>{person.name}</Body>
         <Body soft>{[...ways, person.licensed ? 'licensed' : 'no licence'].join(' · ')}</Body>
+        {person.agreement ? <Body>{`Agreed: ${person.agreement}`}</Body> : null}
       </View>
       <View style={{ flexDirection: 'row', gap: 8 }}>
         <Button

@@ -40,10 +40,10 @@ const addressesIn = (written: Texts) =>
 
 /** The form holds texts; the contract's schema judges them, and each complaint stands at its field. */
 const form = z
-  .object({ name: z.string(), licensed: z.boolean(), texts })
-  .transform(({ name, licensed, texts: written }, context): PersonChange => {
+  .object({ name: z.string(), licensed: z.boolean(), agreement: z.string(), texts })
+  .transform(({ name, licensed, agreement, texts: written }, context): PersonChange => {
     const addresses = addressesIn(written);
-    const read = personChange.safeParse({ name, licensed, addresses });
+    const read = personChange.safeParse({ name, licensed, agreement, addresses });
     if (read.success) return read.data;
     for (const { path, message } of read.error.issues) {
       const sort = path[0] === 'addresses' && typeof path[1] === 'number' ? addresses[path[1]]!.sort : null;
@@ -56,6 +56,7 @@ type Form = z.input<typeof form>;
 const formOf = (person: Person | null): Form => ({
   name: person?.name ?? '',
   licensed: person?.licensed ?? false,
+  agreement: person?.agreement ?? '',
   texts: Object.fromEntries(
     ADDRESS_SORTS.map((sort) => [sort, person ? addressesOf(person, sort).join(', ') : '']),
   ) as Texts,
@@ -106,6 +107,13 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
             hint="Items of people without one are third-party traffic on amateur bands."
           />
         )}
+      />
+      <FormField
+        control={control}
+        name="agreement"
+        label="What was agreed"
+        multiline
+        hint="Who may write to them, by which way, since when. It is shown wherever somebody is about to."
       />
       {without ? <Notice kind="alarm" title={without} /> : null}
       {trouble !== null ? (

@@ -5,7 +5,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { FlatList, View } from 'react-native';
 import { useDrafts } from '../../../drafts/drafts';
 import { urlOf } from '../../../live/ask';
-import { NoteOf } from '../../../live/note-of';
+import { KnownOf } from '../../../live/known-of';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
 import { useReadMarks, useUnread } from '../../../live/read-marks';
@@ -65,7 +65,7 @@ export function ConversationPlace({ who }: { who: string }) {
               ? person.addresses.map(({ address }) => address).join(' · ')
               : 'Not on the list of people: known by this address alone.'}
           </Body>
-          <NoteOf call={who} />
+          <KnownOf who={who} />
           <View
             role="group"
             aria-label="Write"

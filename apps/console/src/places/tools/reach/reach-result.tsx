@@ -1,0 +1,135 @@
+import type { ProfileView } from '@tombolo/contract';
+import {
+  bearingBetween,
+  chirpSettings,
+  compassPoint,
+  distanceInWords,
+  PACKET_SETTINGS,
+  reachOver,
+  type RadioEnd,
+} from '@tombolo/core';
+import { useMemo } from 'react';
+import { View } from 'react-native';
+import { useLook } from '../../../ui/look';
+import { Measured } from '../../../ui/measured';
+import { Notice } from '../../../ui/page';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { useDistanceUnit } from '../../../live/preferences';
+import type { Place } from './ends';
+import { ProfilePicture } from './profile-picture';
+import { groundWords, settingLines } from './words';
+
+interface ReachResultProps {
+  from: Place;
+  to: Place;
+  profile: ProfileView;
+  ends: { from: RadioEnd; to: RadioEnd };
+  frequencyMHz: number;
+  use: 'packets' | 'mesh';
+  bandwidthHz: number;
+}
+
+/** The reckoning: the picture, where the decibels go, and what each setting has in hand. */
+export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwidthHz }: ReachResultProps) {
+  const look = useLook();
+  const unit = useDistanceUnit();
+  const reckoned = useMemo(() => {
+    const there = reachOver(profile.points, ends.from, ends.to, frequencyMHz);
+    // The same loss either way: only powers differ.
+    const backDbm = there.receivedDbm + 10 * Math.log10(ends.to.powerW / ends.from.powerW);
+    return { there, backDbm };
+  }, [profile, ends.from, ends.to, frequencyMHz]);
+  const { there, backDbm } = reckoned;
+  const lines = settingLines(
+    use === 'mesh' ? chirpSettings(bandwidthHz) : PACKET_SETTINGS,
+    Math.min(there.receivedDbm, backDbm),
+  );
+  const { azimuthDeg } = bearingBetween(from, to);
+  const way = `${from.words} to ${to.words}`;
+  const facts = [
+    ['Distance', `${distanceInWords(there.distanceKm, unit)}, ${Math.round(azimuthDeg)}° ${compassPoint(azimuthDeg)}`],
+    ['Loss in free space', `${there.freeSpaceDb.toFixed(1)} dB`],
+    ['Loss by the ground', `${there.groundDb.toFixed(1)} dB`],
+    [`Received at ${to.words}`, `${there.receivedDbm.toFixed(0)} dBm`],
+    [`Received at ${from.words}`, `${backDbm.toFixed(0)} dBm`],
+  ] as const;
+  return (
+    <View aria-live="polite">
+      <Heading level={2} style={{ marginTop: 12 }}>{`From ${way}`}</Heading>
+      {there.distanceKm <= 0.01 ? (
+        <Notice title="The two are beside each other">Nothing is reckoned for antennas within ten metres.</Notice>
+      ) : (
+        <>
+          <Measured>
+            {(width) => (
+              <ProfilePicture
+                profile={profile.points}
+                fromM={ends.from.antennaM}
+                toM={ends.to.antennaM}
+                frequencyMHz={frequencyMHz}
+                width={Math.min(width, 900)}
+                title={`The ground from ${way}. ${groundWords(there, unit)}`}
+              />
+            )}
+          </Measured>
+          <Body soft>
+            Grey: the ground with the earth’s bulge. Line: straight from antenna to antenna. Dashed: the first Fresnel
+            zone.
+          </Body>
+          <Body style={{ marginVertical: 8 }}>{groundWords(there, unit)}</Body>
+          {profile.missing.length > 0 ? (
+            <Notice title="Elevation is missing">
+              {`Add the tiles ${profile.missing.map((name) => `${name}.hgt`).join(', ')} under Chart › Maps and layers.`}
+            </Notice>
+          ) : null}
+          <View role="list" aria-label="Where the decibels go">
+            {facts.map(([name, value]) => (
+              <View
+                role="listitem"
+                key={name}
+                style={{
+                  flexDirection: 'row',
+                  flexWrap: 'wrap',
+                  justifyContent: 'space-between',
+                  gap: 8,
+                  maxWidth: 480,
+                }}
+              >
+                <Body soft>{name}</Body>
+                <Mono>{value}</Mono>
+              </View>
+            ))}
+          </View>
+          <Heading level={2} style={{ marginTop: 16 }}>
+            What the link bears
+          </Heading>
+          <Body soft>A guess from the map, for the weaker direction: an answer has to come back.</Body>
+          <View role="list" aria-label="What the link bears">
+            {lines.map(({ setting, marginDb, verdict, percent }) => (
+              <View
+                role="listitem"
+                key={setting.id}
+                style={{
+                  flexDirection: 'row',
+                  flexWrap: 'wrap',
+                  columnGap: 12,
+                  paddingVertical: 6,
+                  borderBottomWidth: 1,
+                  borderBottomColor: look.rule,
+                }}
+              >
+                <Body style={{ flexGrow: 1, flexBasis: 200 }}>{setting.words}</Body>
+                <Body bold style={{ color: marginDb >= 0 ? look.ink : look.alarm }}>
+                  {verdict}
+                </Body>
+                <Mono
+                  soft
+                >{`${marginDb >= 0 ? '+' : '−'}${Math.abs(marginDb).toFixed(0)} dB · ${percent} of 100 frames`}</Mono>
+              </View>
+            ))}
+          </View>
+        </>
+      )}
+    </View>
+  );
+}

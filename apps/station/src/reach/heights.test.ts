@@ -1,0 +1,111 @@
+import type { MapView, ProfileView } from '@tombolo/contract';
+import { apiOf, createDatabase, startTestStation, type Api } from '../testing/harness';
+
+let database: Awaited<ReturnType<typeof createDatabase>>;
+let station: Awaited<ReturnType<typeof startTestStation>>;
+let api: Api;
+beforeAll(async () => {
+  database = await createDatabase();
+  station = await startTestStation(database.url);
+  api = apiOf(station);
+});
+afterAll(async () => {
+  await station.stop();
+  await database.drop();
+});
+
+const SIDE = 1201;
+/** A tile whose heights are the number of the column, or a hole. */
+function tile(heightOf: (row: number, column: number) => number): Uint8Array<ArrayBuffer> {
+  const octets = new Uint8Array(SIDE * SIDE * 2);
+  const view = new DataView(octets.buffer);
+  for (let row = 0; row < SIDE; row++)
+    for (let column = 0; column < SIDE; column++) view.setInt16(2 * (row * SIDE + column), heightOf(row, column));
+  return octets;
+}
+const add = (name: string, octets: Uint8Array<ArrayBuffer>) =>
+  api.send(`/maps?name=${name}&kind=heights`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: octets,
+  });
+const profile = (from: string, to: string, points = 5) =>
+  api.get<ProfileView>(`/reach/profile?from=${from}&to=${to}&points=${points}`);
+const heights = async (from: string, to: string) =>
+  (await profile(from, to)).points.map(({ groundM }) => (groundM === null ? null : Math.round(groundM)));
+
+describe('the ground between two places', () => {
+  it('is not known before there is a tile, and says which is wanting', async () => {
+    const view = await profile('41.5,-43.9', '41.5,-44.1');
+    expect(view.points.map(({ groundM }) => groundM)).toEqual([null, null, null, null, null]);
+    expect(view.missing).toEqual(['N41W044', 'N41W045']);
+  });
+
+  it('is read from the tiles that are there, across their edge, with a hole left a hole', async () => {
+    expect(
+      (
+        await add(
+          'N41W044.hgt',
+          tile((_, column) => column),
+        )
+      ).status,
+    ).toBe(201);
+    const first = await profile('41.5,-43.9', '41.5,-44.1');
+    expect(first.missing).toEqual(['N41W045']);
+    expect(Math.round(first.points[0]!.groundM!)).toBe(120);
+    expect(first.points.at(-1)!.groundM).toBeNull();
+    expect(
+      (
+        await add(
+          'n41w045.hgt',
+          tile((row) => (row < 600 ? -32768 : 7)),
+        )
+      ).status,
+    ).toBe(201);
+    expect(await heights('41.2,-43.9', '41.2,-44.1')).toEqual([120, 60, expect.any(Number), 7, 7]);
+    expect((await heights('41.9,-44.2', '41.9,-44.3')).every((metres) => metres === null)).toBe(true);
+  });
+
+  it('is forgotten with its tile', async () => {
+    const maps = await api.get<MapView[]>('/maps');
+    const west = maps.find(({ name }) => name === 'n41w045.hgt')!;
+    expect(west).toMatchObject({ kind: 'heights', octets: SIDE * SIDE * 2 });
+    expect((await api.send(`/maps/${west.id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await profile('41.2,-44.2', '41.2,-44.3')).missing).toEqual(['N41W045']);
+  });
+
+  it('refuses files that are no tiles, a second one of a name, and places that are none', async () => {
+    const flat = tile(() => 0);
+    expect((await add('hills.hgt', flat)).status).toBe(422);
+    expect((await add('N41W046.hgt', flat.subarray(1))).status).toBe(422);
+    expect((await add('N41W046.hgt', new Uint8Array(3601 * 3601 * 2 + 1))).status).toBe(413);
+    const again = await add('n41w044.HGT', flat);
+    expect(again.status).toBe(422);
+    expect(await again.json()).toMatchObject({ detail: expect.stringContaining('there already') });
+    expect((await api.get<MapView[]>('/maps')).map(({ name }) => name)).toEqual(['N41W044.hgt']);
+    for (const [from, to] of [
+      ['41.5', '41.5,-44.1'],
+      ['91,0', '41.5,-44.1'],
+      [',', '1,1'],
+      ['1,1,1', '1,1'],
+      ['NaN,1', '1,1'],
+      ['0,0', '10,10'],
+    ])
+      expect(await api.get(`/reach/profile?from=${from}&to=${to}`)).toMatchObject({ status: 422 });
+    expect(await api.get('/reach/profile?from=1,1&to=1,1.1&points=100000')).toMatchObject({ status: 422 });
+  });
+
+  it('is there for the same place twice, at the poles and at the date line', async () => {
+    for (const [from, to] of [
+      ['41.5,-43.9', '41.5,-43.9'],
+      ['90,0', '89,0'],
+      ['-90,0', '-89,0'],
+      ['10,179.9', '10,-179.9'],
+      ['10,180', '10,-180'],
+    ] as const) {
+      const view = await profile(from, to);
+      expect(view.points).toHaveLength(5);
+      expect(view.points.every(({ distanceKm }) => Number.isFinite(distanceKm))).toBe(true);
+    }
+  });
+});
