@@ -107,7 +107,7 @@ describe('a file of people', () => {
       reader.readAsText(made[0]!);
     });
     const read = readVcards(text);
-    expect(read.ok && read.value).toEqual([FERRY]);
+    expect(read.ok && read.value).toEqual([{ ...FERRY, agreement: null }]);
     expect(text).toContain(`UID:urn:uuid:${FERRY.id}`);
   });
 });

@@ -20,8 +20,10 @@ describe('tactical names', () => {
       'POST /api/v1/tactical-names': { body: held },
     });
     renderPiece(<TacticalNames />);
-    expect(within(await screen.findByRole('list', { name: 'Tactical names' })).getByText('Shelter 2')).toBeVisible();
-    expect(screen.getByText(/^Gate was QT7SH-5 from .*0600Z until .*0730Z$/)).toBeInTheDocument();
+    const list = screen.getByRole('list', { name: 'Tactical names' });
+    expect(await within(list).findByText('Shelter 2')).toBeVisible();
+    expect(within(list).getAllByRole('listitem')).toHaveLength(1);
+    expect(screen.getByText(/^Gate was QT7SH-5 from .+ until .+/)).toBeInTheDocument();
     const type = (label: string, text: string) => userEvent.type(screen.getByRole('textbox', { name: label }), text);
     await type('Tactical name', 'QT1NC');
     await type('Goes to the station', 'qt6cl');

@@ -55,7 +55,7 @@ describe('reach', () => {
     open((n) => (n === 50 ? 400 : 10));
     await userEvent.click(await screen.findByRole('button', { name: 'To QT0TH-3' }));
     expect(
-      await screen.findByRole('img', { name: /The ground stands .* above the straight line 6\.0 km from the start/ }),
+      await screen.findByText(/^The ground stands .* above the straight line 6\.0 km from the start/),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('radio', { name: 'Mesh' }));
     expect(verdicts()).toHaveLength(6);

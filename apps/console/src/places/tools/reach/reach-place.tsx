@@ -30,11 +30,12 @@ type Said = Record<keyof typeof USUAL, string>;
 const FREQUENCY = { least: 30, most: 3000 };
 /** Where nothing is set that tells. */
 const USUAL_MHZ = { packets: 144.8, mesh: 868 };
+const USUAL_BANDWIDTH_HZ = 125_000;
 
 /** What the bearers themselves are tuned to. */
 function tunedMHz(use: 'packets' | 'mesh', bearers: readonly BearerView[], region: string | null): number {
   for (const { config } of bearers) {
-    if (use === 'mesh' && config.kind === 'mesh-mqtt' && config.radio) return config.radio.frequencyHz / 1e6;
+    if (use === 'mesh' && 'radio' in config && config.radio) return config.radio.frequencyHz / 1e6;
     if (use === 'packets' && sendsPackets(config) && 'frequencyMHz' in config && config.frequencyMHz)
       return config.frequencyMHz;
   }
@@ -71,7 +72,7 @@ export function ReachPlace() {
     .filter(({ call, latitude }) => latitude !== null && call !== ownCall && call !== typed && call.startsWith(typed))
     .map(({ call }) => call)
     .slice(0, 6);
-  const mesh = bearers.data?.find(({ config }) => config.kind === 'mesh-mqtt')?.config;
+  const mesh = bearers.data?.map(({ config }) => config).find((config) => 'radio' in config);
   return (
     <Page title="Reach">
       <Body soft style={{ marginBottom: 12 }}>
@@ -143,7 +144,7 @@ export function ReachPlace() {
           ends={{ from: ends.from, to: ends.to }}
           frequencyMHz={frequency}
           use={use}
-          bandwidthHz={mesh?.kind === 'mesh-mqtt' && mesh.radio ? mesh.radio.bandwidthHz : 125_000}
+          bandwidthHz={mesh && 'radio' in mesh && mesh.radio ? mesh.radio.bandwidthHz : USUAL_BANDWIDTH_HZ}
         />
       ) : null}
     </Page>

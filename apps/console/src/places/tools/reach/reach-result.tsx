@@ -17,7 +17,7 @@ import { Body, Heading, Mono } from '../../../ui/text';
 import { useDistanceUnit } from '../../../live/preferences';
 import type { Place } from './ends';
 import { ProfilePicture } from './profile-picture';
-import { groundWords, settingLines } from './words';
+import { decibels, groundWords, settingLines } from './words';
 
 interface ReachResultProps {
   from: Place;
@@ -48,10 +48,10 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
   const way = `${from.words} to ${to.words}`;
   const facts = [
     ['Distance', `${distanceInWords(there.distanceKm, unit)}, ${Math.round(azimuthDeg)}° ${compassPoint(azimuthDeg)}`],
-    ['Loss in free space', `${there.freeSpaceDb.toFixed(1)} dB`],
-    ['Loss by the ground', `${there.groundDb.toFixed(1)} dB`],
-    [`Received at ${to.words}`, `${there.receivedDbm.toFixed(0)} dBm`],
-    [`Received at ${from.words}`, `${backDbm.toFixed(0)} dBm`],
+    ['Loss in free space', `${decibels(there.freeSpaceDb, 1)} dB`],
+    ['Loss by the ground', `${decibels(there.groundDb, 1)} dB`],
+    [`Received at ${to.words}`, `${decibels(there.receivedDbm)} dBm`],
+    [`Received at ${from.words}`, `${decibels(backDbm)} dBm`],
   ] as const;
   return (
     <View aria-live="polite">
@@ -124,7 +124,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
                 </Body>
                 <Mono
                   soft
-                >{`${marginDb >= 0 ? '+' : '−'}${Math.abs(marginDb).toFixed(0)} dB · ${percent} of 100 frames`}</Mono>
+                >{`${marginDb >= 0 ? '+' : ''}${decibels(marginDb)} dB · about ${percent} of 100 frames`}</Mono>
               </View>
             ))}
           </View>

@@ -1,7 +1,7 @@
 import { PACKET_SETTINGS, type Reach } from '@tombolo/core';
 import { heardStation } from '../../../testing/samples';
 import { END_FIELDS, endOf, numberOf, placeOf } from './ends';
-import { groundWords, settingLines, verdictOf } from './words';
+import { decibels, groundWords, settingLines, verdictOf } from './words';
 
 const reach = (more: Partial<Reach> = {}): Reach => ({
   distanceKm: 12,
@@ -43,7 +43,11 @@ describe('the words of a reckoning', () => {
       ['1200', 6, 'mostly'],
       ['9600', -2, 'now and then'],
     ]);
-    expect(lines.every(({ percent }) => percent >= 0 && percent <= 100)).toBe(true);
+    // A reckoning promises neither all nor nothing.
+    expect([-300, 300].flatMap((dbm) => settingLines(PACKET_SETTINGS, dbm).map(({ percent }) => percent))).toEqual([
+      1, 1, 99, 99,
+    ]);
+    expect([decibels(-82.4), decibels(-0.2), decibels(24.66, 1)]).toEqual(['−82', '0', '24.7']);
   });
 });
 

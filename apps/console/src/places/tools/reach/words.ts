@@ -17,6 +17,15 @@ export function verdictOf(marginDb: number): 'bears it' | 'mostly' | 'now and th
   return marginDb > -SURE_DB ? 'now and then' : 'hardly';
 }
 
+/** A reckoning is never sure: neither all nor none. */
+const nearly = (percent: number): number => Math.min(99, Math.max(1, Math.round(percent)));
+
+/** With the sign that numbers have. */
+export const decibels = (value: number, digits = 0): string => {
+  const size = Math.abs(value).toFixed(digits);
+  return value < 0 && Number(size) !== 0 ? `−${size}` : size;
+};
+
 export interface SettingLine {
   readonly setting: ModemSetting;
   /** Of the weaker of the two directions. */
@@ -29,7 +38,7 @@ export interface SettingLine {
 export const settingLines = (settings: readonly ModemSetting[], weakerDbm: number): SettingLine[] =>
   settings.map((setting) => {
     const marginDb = weakerDbm - setting.sensitivityDbm;
-    return { setting, marginDb, verdict: verdictOf(marginDb), percent: Math.round(100 * chanceOfMargin(marginDb)) };
+    return { setting, marginDb, verdict: verdictOf(marginDb), percent: nearly(100 * chanceOfMargin(marginDb)) };
   });
 
 /** Whether and where the ground stands in the way. */
