@@ -1,7 +1,13 @@
 import { chanceOfMargin, chirpSensitivityDbm, chirpSettings, reachOver, type RadioEnd } from './link-budget';
 import { profileBetween, type ProfilePoint } from './profile';
 
-const end = (more: Partial<RadioEnd> = {}): RadioEnd => ({ antennaM: 10, powerW: 5, gainDbi: 2, clutterDb: 0, ...more });
+const end = (more: Partial<RadioEnd> = {}): RadioEnd => ({
+  antennaM: 10,
+  powerW: 5,
+  gainDbi: 2,
+  clutterDb: 0,
+  ...more,
+});
 const flat = (km: number, groundM: number | null = 0): ProfilePoint[] =>
   Array.from({ length: 101 }, (_, n) => ({ distanceKm: (km * n) / 100, groundM }));
 
