@@ -243,7 +243,11 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
       await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
     };
     await add('notes.txt', Buffer.from('x'));
-    await page.getByText('notes.txt is neither GeoJSON (.geojson) nor a tile archive (.pmtiles).').waitFor();
+    await page
+      .getByText(
+        'notes.txt is neither GeoJSON (.geojson), nor a tile archive (.pmtiles), nor a tile of elevation (.hgt).',
+      )
+      .waitFor();
     await add('broken.geojson', Buffer.from('{"type":"Feature"}'));
     await page.getByText(/It is not GeoJSON/).waitFor();
     const blank = await context.newPage();

@@ -206,7 +206,7 @@ describe.each(['phone', 'wide'] as const)('what opens in the places of a %s scre
     }
     expect(faults).toEqual([]);
     await context.close();
-  }, 150_000);
+  }, 300_000);
 });
 
 describe.each(['phone', 'wide'] as const)('on paper, from a %s screen', (size: Size) => {

@@ -40,7 +40,7 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
       <Body soft numberOfLines={1}>
         {[motionWords(station, unit), station.comment].filter(Boolean).join(', ')}
       </Body>
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         <Button title="All about it" href={`/chart/station?call=${encodeURIComponent(station.call)}`} />
         {isReported(station) ? null : (
           <Button

@@ -35,7 +35,8 @@ export function planPeople(known: readonly Person[], cards: readonly PersonCard[
       // A name that was only written in other letters stays as it is here.
       name: before && before.id !== card.id ? before.name : name,
       licensed: card.licensed ?? before?.licensed ?? false,
-      agreement: card.agreement ?? before?.agreement ?? '',
+      // It is one line here; a card may have several.
+      agreement: card.agreement?.replace(/\s+/g, ' ') ?? before?.agreement ?? '',
       addresses: [
         ...new Map(
           [...(before?.addresses ?? []), ...addresses].map((one) => [`${one.sort} ${one.address.toLowerCase()}`, one]),

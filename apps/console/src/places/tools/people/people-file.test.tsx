@@ -74,7 +74,7 @@ describe('a file of people', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Take the file back' }));
     const { people } = asked[0]!.body as { people: { id: string }[] };
     await waitFor(() => expect(asked.at(-1)?.body).toEqual({ people: [FERRY], without: [people[1]!.id] }));
-    expect(await screen.findByText('The list is as it was before the file.')).toBeInTheDocument();
+    expect(await screen.findByText('What the file changed is taken back.')).toBeInTheDocument();
     expect(screen.queryByText(/^Kept/)).toBeNull();
   });
 

@@ -128,7 +128,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
             ) : null}
           </View>
         ) : null}
-        {takeBack.isSuccess ? <Body>The list is as it was before the file.</Body> : null}
+        {takeBack.isSuccess ? <Body>What the file changed is taken back.</Body> : null}
         {takeBack.isError ? (
           <Notice kind="alarm" title="Not taken back">
             {takeBack.error.message}

@@ -36,7 +36,8 @@ describe('people', () => {
     expect(puts()).toEqual([]);
     await enter('Mail', 'hallow@clinic.example; desk@clinic.example');
     await enter('Call sign', 'qt5vc');
-    await enter('What was agreed', 'Only by night');
+    // More than one line becomes one.
+    await enter('What was agreed', 'Only{enter}by night');
     await userEvent.click(add);
     await waitFor(() => expect(puts()).toHaveLength(1));
     expect(puts()[0]!.body).toEqual({

@@ -43,7 +43,7 @@ const form = z
   .object({ name: z.string(), licensed: z.boolean(), agreement: z.string(), texts })
   .transform(({ name, licensed, agreement, texts: written }, context): PersonChange => {
     const addresses = addressesIn(written);
-    const read = personChange.safeParse({ name, licensed, agreement, addresses });
+    const read = personChange.safeParse({ name, licensed, agreement: agreement.replace(/\s+/g, ' '), addresses });
     if (read.success) return read.data;
     for (const { path, message } of read.error.issues) {
       const sort = path[0] === 'addresses' && typeof path[1] === 'number' ? addresses[path[1]]!.sort : null;
