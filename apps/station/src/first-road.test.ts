@@ -490,7 +490,13 @@ describe('other answers over HTTP', () => {
       'addressee',
     );
     // Every documented resource without parts in its path answers, given the parameters that it asks for.
-    const given: Record<string, string> = { after: '0', bearerId: RADIO, kind: 'weather' };
+    const given: Record<string, string> = {
+      after: '0',
+      bearerId: RADIO,
+      kind: 'weather',
+      from: '41.2,-43.4',
+      to: '41.3,-43.3',
+    };
     for (const [path, methods] of Object.entries<{ get?: { parameters?: { name: string; required: boolean }[] } }>(
       document.paths,
     )) {
