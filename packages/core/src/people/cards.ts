@@ -55,7 +55,12 @@ const valuesOf = (card: InstanceType<typeof ICAL.Component>, property: string): 
   card
     .getAllProperties(property)
     .slice(0, MOST_FIELDS)
-    .map((one) => String(one.getFirstValue() ?? '').trim())
+    // A semicolon may be escaped in any text (RFC 2426, 4; RFC 6350, 3.4): the library leaves it so.
+    .map((one) =>
+      String(one.getFirstValue() ?? '')
+        .replace(/\\;/g, ';')
+        .trim(),
+    )
     .filter(Boolean);
 
 /** A phone number as we write it: no brackets, dashes or dots, and nothing of a URI around it. */
