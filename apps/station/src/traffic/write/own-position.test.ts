@@ -29,6 +29,8 @@ describe('our own position', () => {
     await eventually(() => at.modem.sent.length === 1);
     const line = lineOf(at.modem.sent[0]!);
     expect(line).toMatch(/^QT2AR-7>APZTOM,WIDE1-1,WIDE2-1:=4116\.14N.04317\.10W.Skerra school$/);
+    // The modem has it a moment before it is on record as sent.
+    await eventually(async () => (await listed())[0]?.evidence.some(({ kind }) => kind === 'sent'));
     at.modem.hear(line.replace('WIDE1-1,', 'QT0BR-1*,'));
     const [sent] = await eventually(async () => {
       const rows = await listed();
