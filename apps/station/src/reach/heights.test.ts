@@ -66,6 +66,11 @@ describe('the ground between two places', () => {
     expect((await heights('41.9,-44.2', '41.9,-44.3')).every((metres) => metres === null)).toBe(true);
   });
 
+  it('overlooks no tile that the way only touches', async () => {
+    // It cuts the corner of N42W044 for less than a kilometre of 28.
+    expect((await profile('41.9,-43.11', '42.1,-42.9', 401)).missing).toEqual(['N42W044', 'N42W043']);
+  });
+
   it('is forgotten with its tile', async () => {
     const maps = await api.get<MapView[]>('/maps');
     const west = maps.find(({ name }) => name === 'n41w045.hgt')!;

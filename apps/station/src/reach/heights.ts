@@ -6,11 +6,8 @@ import { eachPiece, listMaps } from '../maps/store';
 const MOST_KEPT = 4;
 
 export interface Heights {
-  /** What tells the height of any of these points, and the tiles that are wanting. */
-  around(points: readonly Position[]): Promise<{
-    heightAt: (at: Position) => number | null;
-    missing: string[];
-  }>;
+  /** The height of each point, m; null where none is known. And the tiles that are wanting. */
+  at(points: readonly Position[]): Promise<{ heightsM: (number | null)[]; missing: string[] }>;
 }
 
 /** The elevation tiles of the station, read when somebody asks, the last ones kept. A tile never changes under its identifier. */
@@ -32,24 +29,21 @@ export function createHeights(database: DataSource): Heights {
     return tile;
   };
   return {
-    async around(points) {
-      const names = [...new Set(points.map(tileNameAt))];
+    async at(points) {
       const maps = (await listMaps(database)).filter(({ kind }) => kind === 'heights');
-      const tiles = new Map<string, HeightTile>();
+      const heightsM: (number | null)[] = points.map(() => null);
       const missing: string[] = [];
-      for (const name of names) {
+      // One tile after the other, so that a long way does not hold all of them at once.
+      for (const name of new Set(points.map(tileNameAt))) {
         const map = maps.findLast((one) => one.name.toUpperCase().startsWith(name));
         const tile = map ? await tileOf(map.id, map.name, map.octets) : null;
-        if (tile) tiles.set(name, tile);
-        else missing.push(name);
+        if (!tile) missing.push(name);
+        else
+          points.forEach((point, n) => {
+            if (tileNameAt(point) === name) heightsM[n] = heightIn(tile, point);
+          });
       }
-      return {
-        heightAt: (at) => {
-          const tile = tiles.get(tileNameAt(at));
-          return tile ? heightIn(tile, at) : null;
-        },
-        missing,
-      };
+      return { heightsM, missing };
     },
   };
 }

@@ -1,5 +1,5 @@
 import { chanceOfMargin, chirpSensitivityDbm, chirpSettings, reachOver, type RadioEnd } from './link-budget';
-import { profileBetween, type ProfilePoint } from './profile';
+import { pointsBetween, type ProfilePoint } from './profile';
 
 const end = (more: Partial<RadioEnd> = {}): RadioEnd => ({
   antennaM: 10,
@@ -44,6 +44,9 @@ describe('the reckoning', () => {
     expect(freeSpaceDb).toBeCloseTo(92.45 + 20 * Math.log10(0.1448) + 20, 1);
     expect(groundDb).toBe(0);
     expect(receivedDbm).toBeCloseTo(10 * Math.log10(5000) + 4 - 6 - freeSpaceDb, 6);
+    // Five times the power there is seven decibels more back here, over the same loss.
+    const strong = reachOver(flat(10), end(high), end({ ...high, powerW: 25 }), 144.8);
+    expect(strong.backDbm - strong.receivedDbm).toBeCloseTo(6.9897, 4);
   });
 
   it('tells where the ground comes nearest, and how much of it is known', () => {
@@ -68,20 +71,17 @@ describe('the reckoning', () => {
 });
 
 describe('a profile', () => {
-  it('runs from end to end over the ground that is asked for', () => {
+  it('runs evenly from end to end, however many points are asked for', () => {
     const from = { latitude: 41.2, longitude: -43.4 };
     const to = { latitude: 41.3, longitude: -43.3 };
-    const asked: number[] = [];
-    const profile = profileBetween(from, to, 5, ({ latitude }) => {
-      asked.push(latitude);
-      return latitude < 41.22 ? null : 100;
-    });
-    expect(profile.map(({ groundM }) => groundM)).toEqual([null, 100, 100, 100, 100]);
-    expect(asked[0]).toBe(41.2);
-    expect(asked.at(-1)).toBe(41.3);
+    const points = pointsBetween(from, to, 5);
+    expect(points).toHaveLength(5);
+    expect(points[0]).toEqual({ ...from, distanceKm: 0 });
     // Distance by GeodSolve: 13 913.749 m between the two.
-    expect(profile.at(-1)!.distanceKm).toBeCloseTo(13.913749, 5);
-    expect(profileBetween(from, to, 1e9, () => 0)).toHaveLength(1001);
-    expect(profileBetween(from, from, 3, () => 0).map(({ distanceKm }) => distanceKm)).toEqual([0, 0, 0]);
+    expect(points.at(-1)!.distanceKm).toBeCloseTo(13.913749, 5);
+    expect(points.at(-1)).toMatchObject(to);
+    expect(points[2]!.distanceKm).toBeCloseTo(13.913749 / 2, 5);
+    expect(pointsBetween(from, to, 1e9)).toHaveLength(1001);
+    expect(pointsBetween(from, from, 3).map(({ distanceKm }) => distanceKm)).toEqual([0, 0, 0]);
   });
 });

@@ -53,7 +53,9 @@ export interface Reach {
   readonly distanceKm: number;
   readonly freeSpaceDb: number;
   readonly groundDb: number;
+  /** At the far end, and back here: the same loss either way, only powers differ. */
   readonly receivedDbm: number;
+  readonly backDbm: number;
   /** Where the ground comes nearest to the straight line or rises above it: how far above (m; below is clear), and the zone there. */
   readonly worst: { readonly distanceKm: number; readonly aboveM: number; readonly zoneM: number } | null;
   /** Share of the ground that is known, 0 to 1; what is not was taken as the sea. */
@@ -90,12 +92,14 @@ export function reachOver(profile: readonly ProfilePoint[], from: RadioEnd, to: 
     most = aboveM / zoneM;
     worst = { distanceKm, aboveM, zoneM };
   });
-  const powerDbm = 10 * Math.log10(from.powerW * 1000);
+  const dbm = (powerW: number) => 10 * Math.log10(powerW * 1000);
+  const lossDb = freeSpaceDb + groundDb + from.clutterDb + to.clutterDb - from.gainDbi - to.gainDbi;
   return {
     distanceKm: d,
     freeSpaceDb,
     groundDb,
-    receivedDbm: powerDbm + from.gainDbi + to.gainDbi - from.clutterDb - to.clutterDb - freeSpaceDb - groundDb,
+    receivedDbm: dbm(from.powerW) - lossDb,
+    backDbm: dbm(to.powerW) - lossDb,
     worst,
     known: knownShare(profile),
   };

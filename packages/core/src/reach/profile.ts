@@ -10,19 +10,14 @@ export interface ProfilePoint {
 export const LEAST_PROFILE_POINTS = 3;
 export const MOST_PROFILE_POINTS = 1001;
 
-/** The ground along the geodesic, both ends included, by what tells heights. */
-export function profileBetween(
-  from: Position,
-  to: Position,
-  points: number,
-  heightAt: (at: Position) => number | null,
-): ProfilePoint[] {
+/** So many points along the geodesic, evenly spaced, both ends included. */
+export function pointsBetween(from: Position, to: Position, points: number): (Position & { distanceKm: number })[] {
   const count = Math.max(LEAST_PROFILE_POINTS, Math.min(MOST_PROFILE_POINTS, Math.round(points)));
   const { azimuthDeg, distanceKm } = bearingBetween(from, to);
   return Array.from({ length: count }, (_, n) => {
     const along = (distanceKm * n) / (count - 1);
     const at = n === 0 ? from : n === count - 1 ? to : pointAt(from, azimuthDeg, along);
-    return { distanceKm: along, groundM: heightAt(at) };
+    return { latitude: at.latitude, longitude: at.longitude, distanceKm: along };
   });
 }
 

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { bearingBetween, pointAt, profileBetween } from '@tombolo/core';
+import { bearingBetween, pointsBetween } from '@tombolo/core';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
@@ -8,15 +8,13 @@ import { serve } from '../serve';
 
 /** No link of these bearers goes further; a longer way would touch tiles without end. */
 const FURTHEST_KM = 500;
-/** Closer than a tile is wide, so that none on the way is overlooked. */
-const EVERY_KM = 20;
 
 /** How far the radio reaches, reckoned. */
 export function reachRoutes({ database }: StationContext): Router {
   const router = Router();
   const heights = createHeights(database);
   serve(router, routes.profile, async ({ query: { from, to, points } }) => {
-    const { distanceKm, azimuthDeg } = bearingBetween(from, to);
+    const { distanceKm } = bearingBetween(from, to);
     if (distanceKm > FURTHEST_KM)
       throw new ProblemError(
         422,
@@ -24,11 +22,9 @@ export function reachRoutes({ database }: StationContext): Router {
         'That is too far',
         `The two are ${Math.round(distanceKm)} km apart; reach is reckoned up to ${FURTHEST_KM} km.`,
       );
-    const along = Array.from({ length: Math.ceil(distanceKm / EVERY_KM) }, (_, n) =>
-      pointAt(from, azimuthDeg, n * EVERY_KM),
-    );
-    const { heightAt, missing } = await heights.around([from, ...along, to]);
-    return { points: profileBetween(from, to, points, heightAt), missing };
+    const along = pointsBetween(from, to, points);
+    const { heightsM, missing } = await heights.at(along);
+    return { points: along.map((point, n) => ({ distanceKm: point.distanceKm, groundM: heightsM[n]! })), missing };
   });
   return router;
 }

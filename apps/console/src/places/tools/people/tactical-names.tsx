@@ -30,8 +30,9 @@ export function TacticalNames() {
       <Heading level={2}>Tactical names</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         A name by the task, such as Shelter 2, stands beside the call wherever that appears. It can go to another
-        station; what passed before keeps the name of then. On the air nothing changes: each packet carries the call of
-        its sender, and no name stands in for a call where your rules ask for identification.
+        station; what passed before keeps the name of then. On the air nothing changes: what goes out by packet radio
+        carries the call of this station, in the mesh the number of the node. No name stands in for a call where your
+        rules ask for identification.
       </Body>
       {names.isPending ? <Waiting what="tactical names" /> : null}
       {names.isError ? <Trouble error={names.error} retry={() => void names.refetch()} /> : null}

@@ -1,4 +1,11 @@
-import { bulgeM, fresnelRadiusM, type ProfilePoint } from '@tombolo/core';
+import {
+  bulgeM,
+  distanceInWords,
+  fresnelRadiusM,
+  metresInWords,
+  type DistanceUnit,
+  type ProfilePoint,
+} from '@tombolo/core';
 import { View } from 'react-native';
 import { Line, Path, Svg, Text as SvgText } from 'react-native-svg';
 import { type, useLook } from '../../../ui/look';
@@ -16,11 +23,12 @@ interface ProfilePictureProps {
   toM: number;
   frequencyMHz: number;
   width: number;
+  unit: DistanceUnit;
   title: string;
 }
 
 /** The ground with the bulge of the earth in it, the straight line between the antennas, and the first Fresnel zone around that. */
-export function ProfilePicture({ profile, fromM, toM, frequencyMHz, width, title }: ProfilePictureProps) {
+export function ProfilePicture({ profile, fromM, toM, frequencyMHz, width, unit, title }: ProfilePictureProps) {
   const look = useLook();
   const d = profile.at(-1)?.distanceKm ?? 0;
   if (d <= 0) return null;
@@ -61,18 +69,18 @@ export function ProfilePicture({ profile, fromM, toM, frequencyMHz, width, title
         <Line x1={x(0)} y1={y(ground[0]!.m)} x2={x(0)} y2={y(start)} stroke={look.ink} strokeWidth={3} />
         <Line x1={x(d)} y1={y(ground.at(-1)!.m)} x2={x(d)} y2={y(end)} stroke={look.ink} strokeWidth={3} />
         <SvgText {...small} x={LEFT - 6} y={y(0) + 4} textAnchor="end">
-          0 m
+          {metresInWords(0, unit)}
         </SvgText>
         {y(0) - y(top) > 16 ? (
           <SvgText {...small} x={LEFT - 6} y={y(top) + 4} textAnchor="end">
-            {`${Math.round(top)} m`}
+            {metresInWords(top, unit)}
           </SvgText>
         ) : null}
         <SvgText {...small} x={x(0)} y={HEIGHT - 5} textAnchor="start">
-          0 km
+          0
         </SvgText>
         <SvgText {...small} x={x(d)} y={HEIGHT - 5} textAnchor="end">
-          {`${d.toFixed(1)} km`}
+          {distanceInWords(d, unit)}
         </SvgText>
       </Svg>
     </View>

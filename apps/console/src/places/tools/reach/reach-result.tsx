@@ -33,16 +33,13 @@ interface ReachResultProps {
 export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwidthHz }: ReachResultProps) {
   const look = useLook();
   const unit = useDistanceUnit();
-  const reckoned = useMemo(() => {
-    const there = reachOver(profile.points, ends.from, ends.to, frequencyMHz);
-    // The same loss either way: only powers differ.
-    const backDbm = there.receivedDbm + 10 * Math.log10(ends.to.powerW / ends.from.powerW);
-    return { there, backDbm };
-  }, [profile, ends.from, ends.to, frequencyMHz]);
-  const { there, backDbm } = reckoned;
+  const there = useMemo(
+    () => reachOver(profile.points, ends.from, ends.to, frequencyMHz),
+    [profile, ends.from, ends.to, frequencyMHz],
+  );
   const lines = settingLines(
     use === 'mesh' ? chirpSettings(bandwidthHz) : PACKET_SETTINGS,
-    Math.min(there.receivedDbm, backDbm),
+    Math.min(there.receivedDbm, there.backDbm),
   );
   const { azimuthDeg } = bearingBetween(from, to);
   const way = `${from.words} to ${to.words}`;
@@ -51,7 +48,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
     ['Loss in free space', `${decibels(there.freeSpaceDb, 1)} dB`],
     ['Loss by the ground', `${decibels(there.groundDb, 1)} dB`],
     [`Received at ${to.words}`, `${decibels(there.receivedDbm)} dBm`],
-    [`Received at ${from.words}`, `${decibels(backDbm)} dBm`],
+    [`Received at ${from.words}`, `${decibels(there.backDbm)} dBm`],
   ] as const;
   return (
     <View aria-live="polite">
@@ -68,6 +65,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
                 toM={ends.to.antennaM}
                 frequencyMHz={frequencyMHz}
                 width={Math.min(width, 900)}
+                unit={unit}
                 title={`The ground from ${way}. ${groundWords(there, unit)}`}
               />
             )}
@@ -103,7 +101,10 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
           <Heading level={2} style={{ marginTop: 16 }}>
             What the link bears
           </Heading>
-          <Body soft>A guess from the map, for the weaker direction: an answer has to come back.</Body>
+          <Body soft>
+            A guess from the map, for the weaker direction: an answer has to come back. What a receiver needs, and how
+            much a place scatters, are usual values and not those of your set.
+          </Body>
           <View role="list" aria-label="What the link bears">
             {lines.map(({ setting, marginDb, verdict, percent }) => (
               <View

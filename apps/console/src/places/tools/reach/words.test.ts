@@ -8,6 +8,7 @@ const reach = (more: Partial<Reach> = {}): Reach => ({
   freeSpaceDb: 97,
   groundDb: 0,
   receivedDbm: -90,
+  backDbm: -95,
   worst: { distanceKm: 5, aboveM: -100, zoneM: 80 },
   known: 1,
   ...more,
