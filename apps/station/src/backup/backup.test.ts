@@ -1,15 +1,18 @@
 import { createReadStream, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { randomBytes, randomUUID } from 'node:crypto';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { Client } from 'pg';
 import type { BackupView, ItemDetail } from '@tombolo/contract';
+import { openDatabase } from '../store/database';
 import { bringUpToDate } from '../store/migrate';
 import { createDatabase, eventually, itemWhen, startModem, startWithModem } from '../testing/harness';
 import { textTo } from '../testing/written';
 import { makeBackup, verifyBackup } from './make';
 import { restoreBackup } from './restore';
+import { createBackupRuns } from './runs';
 import { seal, unseal } from './seal';
 
 const PROGRAMS = '/usr/lib/postgresql/15/bin';
@@ -156,6 +159,61 @@ describe('a backup', () => {
       await fresh.drop();
     }
   }, 90_000);
+
+  it('that ends while its row is read was not cut off', async () => {
+    const database = await createDatabase();
+    const source = await openDatabase(database.url);
+    const inProgress = async () => {
+      const rows = await source.query<unknown[]>('select 1 from backup_run where finished_at is null');
+      return rows.length > 0;
+    };
+    let meanwhile = () => Promise.resolve<unknown>(undefined);
+    // The answer is on its way to the station while the backup ends.
+    const slow = new Proxy(source, {
+      get: (target, name) =>
+        name === 'query'
+          ? async (sql: string, parameters?: unknown[]) => {
+              const rows: unknown = await target.query(sql, parameters);
+              if (sql.startsWith('select * from backup_run')) await meanwhile();
+              return rows;
+            }
+          : (Reflect.get(target, name) as unknown),
+    });
+    const nobody = createServer();
+    await new Promise<void>((listening) => nobody.listen(0, '127.0.0.1', listening));
+    const { port } = nobody.address() as AddressInfo;
+    try {
+      const runs = createBackupRuns({
+        // A database that takes the call and never answers, until it hangs up.
+        access: { url: `postgresql://nobody@127.0.0.1:${port}/nothing`, programs: PROGRAMS },
+        database: slow,
+        version: 'test',
+        now: Date.now,
+        log: () => undefined,
+      });
+      const called = new Promise<Socket>((take) => nobody.once('connection', take));
+      const id = await runs.begin(PASSPHRASE);
+      const call = await called;
+      meanwhile = async () => {
+        call.destroy();
+        await eventually(async () => !(await inProgress()));
+        // The one that makes it has heard of its end, too.
+        await eventually(async () => (await runs.begin('')) !== null);
+      };
+      expect(await runs.list()).toMatchObject([{ id, finishedAt: null, problem: null }]);
+      meanwhile = () => Promise.resolve(undefined);
+      const after = (await runs.list()).find((run) => run.id === id);
+      expect(after).toMatchObject({ finishedAt: expect.any(String), problem: expect.any(String) });
+      expect(after!.problem).not.toContain('cut off');
+    } finally {
+      await new Promise((closed) => {
+        nobody.close(closed);
+        nobody.on('connection', (call) => call.destroy());
+      });
+      await source.destroy();
+      await database.drop();
+    }
+  }, 60_000);
 
   it('is made by a button, verified, and saved; one at a time', async () => {
     const database = await createDatabase();

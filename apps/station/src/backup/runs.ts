@@ -68,6 +68,8 @@ export function createBackupRuns(context: {
     },
     file: (id) => files.get(id) ?? null,
     async list() {
+      // One that ends or begins while its row is read is neither cut off nor to be called so.
+      const before = running;
       const rows = await rowsOf<{
         id: string;
         started_at: Date;
@@ -76,14 +78,15 @@ export function createBackupRuns(context: {
         verified: boolean;
         problem: string | null;
       }>(database, 'select * from backup_run order by started_at desc limit 20');
+      const beingMade = (id: string) => id === before || id === running;
       return rows.map((row) => ({
         id: row.id,
         startedAt: row.started_at.toISOString(),
         // One that is not being made here any more was cut off.
-        finishedAt: row.finished_at?.toISOString() ?? (row.id === running ? null : row.started_at.toISOString()),
+        finishedAt: row.finished_at?.toISOString() ?? (beingMade(row.id) ? null : row.started_at.toISOString()),
         octets: row.octets === null ? null : Number(row.octets),
         verified: row.verified,
-        problem: row.finished_at === null && row.id !== running ? 'It was cut off: the station stopped.' : row.problem,
+        problem: row.finished_at === null && !beingMade(row.id) ? 'It was cut off: the station stopped.' : row.problem,
         ready: files.has(row.id),
       }));
     },
