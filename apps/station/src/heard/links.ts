@@ -17,7 +17,7 @@ export async function listLinks(queries: Queries, call: string | null = null): P
     best_at: Date | null;
   }>(
     queries,
-    `select * from heard_link ${call === null ? '' : 'where from_call = $2 or by_call = $2'} order by last_at desc limit $1`,
+    `select * from heard_link where count > 0 ${call === null ? '' : 'and (from_call = $2 or by_call = $2)'} order by last_at desc limit $1`,
     call === null ? [MOST_LINKS] : [MOST_LINKS, call],
   );
   const names = await namesOfNodes(queries);

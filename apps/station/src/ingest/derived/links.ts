@@ -2,10 +2,12 @@ import { bearingBetween, linksOf, type Position } from '@tombolo/core';
 import { blocksOf, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs, type MeshConfig } from '../mesh/config';
-import type { Understood } from '../understand';
 import type { StationState } from './sighting';
 
-type HeardBy = Pick<ReturnType<typeof linksOf>[number], 'from' | 'by' | 'first' | 'certain'>;
+interface HeardBy extends Pick<ReturnType<typeof linksOf>[number], 'from' | 'by' | 'first' | 'certain'> {
+  /** Not heard, although a copy by another road proves that there was something to hear. */
+  readonly missed?: true;
+}
 
 interface Counted {
   readonly from: string;
@@ -15,24 +17,35 @@ interface Counted {
   certain: number;
   firstAtMs: number;
   lastAtMs: number;
+  /** By the hour since 1970: how often proved, inferred, and missed. */
+  readonly hours: Map<number, [number, number, number]>;
 }
+
+const HOUR_MS = 3_600_000;
 
 /** Who heard whom in one reception. */
 function linksHeard(
-  { outer, packet, mesh, heard }: Understood,
+  { understood: { outer, packet, mesh, heard, path }, isNewPacket }: Stored,
   own: string | null,
   nodes: ReadonlyMap<string, MeshConfig> | null,
 ): readonly HeardBy[] {
   if (mesh) {
     // Whoever repeats in a mesh does not say so: only of a frame without hops is it known who transmitted it.
     const by = nodes?.get(heard.bearerId ?? '')?.node;
-    return by !== undefined && mesh.hops === 0 && mesh.sender !== by
-      ? [{ from: mesh.sender, by, first: true, certain: true }]
-      : [];
+    if (by === undefined || mesh.sender === by) return [];
+    if (mesh.hops === 0) return [{ from: mesh.sender, by, first: true, certain: true }];
+    return isNewPacket ? [missed(mesh.sender, by)] : [];
   }
   // Of a packet that was passed on only the outer transmission was heard.
-  return outer && packet ? linksOf(outer, heard.form === 'ax25' ? (own ?? 'us') : null) : [];
+  if (!outer || !packet) return [];
+  const receiver = heard.form === 'ax25' ? (own ?? 'us') : null;
+  const links = linksOf(outer, receiver);
+  // A repeat that comes before the packet itself: that was not heard.
+  const silent = isNewPacket && receiver !== null && path?.how === 'relayed' && outer === packet && outer.source !== receiver;
+  return silent ? [...links, missed(outer.source, receiver)] : links;
 }
+
+const missed = (from: string, by: string): HeardBy => ({ from, by, first: false, certain: false, missed: true });
 
 /** Our station, the receiver of what a modem brings. */
 export interface OwnReceiver {
@@ -51,7 +64,7 @@ export function createLinkCount(own: OwnReceiver): LinkCount {
   return {
     async add(queries, stored) {
       const nodes = stored.some(({ understood }) => understood.mesh !== null) ? await meshConfigs(queries) : null;
-      for (const { understood } of stored) count(counted, understood, own, nodes);
+      for (const one of stored) count(counted, one, own, nodes);
     },
     async write(queries, states) {
       await writeLinks(queries, counted, own, states);
@@ -62,23 +75,29 @@ export function createLinkCount(own: OwnReceiver): LinkCount {
 
 function count(
   counted: Map<string, Counted>,
-  understood: Understood,
+  stored: Stored,
   own: OwnReceiver,
   nodes: ReadonlyMap<string, MeshConfig> | null,
 ): void {
-  const { heard } = understood;
-  for (const { from, by, first, certain } of linksHeard(understood, own.call, nodes)) {
+  const { heardAtMs } = stored.understood.heard;
+  for (const { from, by, first, certain, missed: silent } of linksHeard(stored, own.call, nodes)) {
     const key = `${from}>${by}`;
     let before = counted.get(key);
     if (!before) {
-      before = { from, by, count: 0, first: 0, certain: 0, firstAtMs: Infinity, lastAtMs: -Infinity };
+      before = { from, by, count: 0, first: 0, certain: 0, firstAtMs: heardAtMs, lastAtMs: heardAtMs, hours: new Map() };
       counted.set(key, before);
     }
+    const hour = Math.floor(heardAtMs / HOUR_MS);
+    const seen = before.hours.get(hour) ?? [0, 0, 0];
+    seen[silent ? 2 : certain ? 0 : 1]++;
+    before.hours.set(hour, seen);
+    if (silent) continue;
+    // What was only missed so far was not heard at that time.
+    before.firstAtMs = before.count === 0 ? heardAtMs : Math.min(before.firstAtMs, heardAtMs);
+    before.lastAtMs = before.count === 0 ? heardAtMs : Math.max(before.lastAtMs, heardAtMs);
     before.count++;
     if (first) before.first++;
     if (certain) before.certain++;
-    before.firstAtMs = Math.min(before.firstAtMs, heard.heardAtMs);
-    before.lastAtMs = Math.max(before.lastAtMs, heard.heardAtMs);
   }
 }
 
@@ -105,16 +124,20 @@ async function writeBlock(
       ? { latitude: state.latitude, longitude: state.longitude }
       : null;
   };
-  const distances = rows.map(({ from, by }) => distanceKm(placeOf(from), placeOf(by)));
+  const distances = rows.map(({ from, by, count: n }) => (n === 0 ? null : distanceKm(placeOf(from), placeOf(by))));
   await queries.query(
-    `insert into heard_link as l (from_call, by_call, count, first_count, certain_count, first_at, last_at, best_km, best_at)
-     select f, b, c, n, p, s, t, km, case when km is null then null else t end
-     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::int[], $6::timestamptz[], $7::timestamptz[], $8::float8[])
-       as r (f, b, c, n, p, s, t, km)
+    `insert into heard_link as l (from_call, by_call, count, first_count, certain_count, first_at, last_at, best_km, best_at, hours)
+     select f, b, c, n, p, s, t, km, case when km is null then null else t end, h
+     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::int[], $6::timestamptz[], $7::timestamptz[], $8::float8[], $9::jsonb[])
+       as r (f, b, c, n, p, s, t, km, h)
      on conflict (from_call, by_call) do update set
        count = l.count + excluded.count, first_count = l.first_count + excluded.first_count,
        certain_count = l.certain_count + excluded.certain_count,
-       first_at = least(l.first_at, excluded.first_at), last_at = greatest(l.last_at, excluded.last_at),
+       first_at = case when excluded.count = 0 then l.first_at when l.count = 0 then excluded.first_at
+         else least(l.first_at, excluded.first_at) end,
+       last_at = case when excluded.count = 0 then l.last_at when l.count = 0 then excluded.last_at
+         else greatest(l.last_at, excluded.last_at) end,
+       hours = merged_hours(l.hours, excluded.hours),
        best_at = case when excluded.best_km > coalesce(l.best_km, 0) then excluded.best_at else l.best_at end,
        best_km = greatest(l.best_km, excluded.best_km)`,
     [
@@ -126,6 +149,7 @@ async function writeBlock(
       rows.map((r) => new Date(r.firstAtMs)),
       rows.map((r) => new Date(r.lastAtMs)),
       distances,
+      rows.map((r) => JSON.stringify(Object.fromEntries(r.hours))),
     ],
   );
 }

@@ -99,6 +99,8 @@ export const HeardLinkEntity = table('heard_link', {
   bestKm: maybe(double()),
   bestAt: maybe(instant()),
   certainCount: integer(),
+  /** By the hour since 1970: how often proved, inferred, missed. */
+  hours: json<Record<string, readonly [number, number, number]>>(),
 });
 
 export const WatchEntity = table('watch', {

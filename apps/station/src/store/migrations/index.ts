@@ -11,6 +11,7 @@ import { OwnObjects } from './own-objects';
 import { Names } from './names';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
+import { Planning } from './planning';
 import { ReadyCheck } from './ready-check';
 import { Services } from './services';
 import { SessionRecord } from './session-record';
@@ -39,4 +40,5 @@ export const migrations = [
   Services,
   Bulletins,
   Names,
+  Planning,
 ];

@@ -1,0 +1,62 @@
+import { beliefOf } from './beta';
+import { crossingChance, withinTries, type HopLink } from './reliability';
+import { seeded } from './testing/random';
+
+/** Known for sure, so that every draw is the same. */
+const link = (from: string, to: string, chance: number): HopLink => ({ from, to, belief: beliefOf(chance, 1e8) });
+const once = (links: readonly HopLink[], hops: number, seed = 1) =>
+  withinTries(crossingChance(links, 'us', 'far', hops, seeded(seed)).draws, 1);
+
+describe('the chance of a crossing over stations that repeat', () => {
+  it('is that of series and of parallel ways', () => {
+    const series = [link('us', 'd', 0.8), link('d', 'far', 0.5)];
+    expect(once(series, 1)).toBeCloseTo(0.4, 3);
+    expect(once(series, 0)).toBe(0);
+    expect(once([...series, link('us', 'far', 0.3)], 1)).toBeCloseTo(1 - 0.6 * 0.7, 3);
+    const two = [...series, link('us', 'e', 0.6), link('e', 'far', 0.5)];
+    expect(once(two, 1)).toBeCloseTo(1 - (1 - 0.4) * (1 - 0.3), 3);
+    expect(once([...series, link('far', 'us', 0.9), link('x', 'y', 0.9)], 2)).toBeCloseTo(0.4, 3);
+  });
+
+  it('is that of the bridge network, which is neither (conditioned on the bridge by hand)', () => {
+    const p = 0.7;
+    const bridge = [
+      ...[link('us', 'a', p), link('us', 'b', p), link('a', 'far', p), link('b', 'far', p)],
+      ...[link('a', 'b', p), link('b', 'a', p)],
+    ];
+    // Each direction of the bridge matters only where it helps: over a to b when a is reached and b is not, and back.
+    const state = (ua: number, ub: number) => (ua ? p : 1 - p) * (ub ? p : 1 - p);
+    const onward = (a: boolean, b: boolean) => 1 - (a ? 1 - p : 1) * (b ? 1 - p : 1);
+    const exact =
+      state(1, 1) * onward(true, true) + 2 * state(1, 0) * (p * onward(true, true) + (1 - p) * onward(true, false));
+    expect(once(bridge, 2)).toBeCloseTo(exact, 3);
+    // With one repeat only the bridge is of no use.
+    expect(once(bridge, 1)).toBeCloseTo(1 - (1 - p * p) ** 2, 3);
+  });
+
+  it('is sampled in larger nets, and near to what every state gives', () => {
+    // Eight ways of two links beside each other.
+    const wide = Array.from({ length: 8 }, (_, n) => [link('us', `d${n}`, 0.3), link(`d${n}`, 'far', 0.5)]).flat();
+    const { draws, standardError, links } = crossingChance(wide, 'us', 'far', 1, seeded(9));
+    expect(links).toHaveLength(16);
+    expect(standardError).toBeGreaterThan(0);
+    expect(Math.abs(withinTries(draws, 1) - (1 - (1 - 0.15) ** 8))).toBeLessThan(0.03);
+  });
+
+  it('is spread where little is known, and tries that fail together help less', () => {
+    const unsure = [{ from: 'us', to: 'far', belief: beliefOf(0.5, 2) }];
+    const { draws } = crossingChance(unsure, 'us', 'far', 0, seeded(4));
+    expect(Math.max(...draws) - Math.min(...draws)).toBeGreaterThan(0.9);
+    // Beta(1, 1): n / (n + 1), within what 32 draws tell.
+    expect(withinTries(draws, 1)).toBeCloseTo(0.5, 2);
+    expect(withinTries(draws, 4)).toBeCloseTo(0.8, 2);
+    expect(withinTries([], 4)).toBe(0);
+  });
+
+  it('is the same for the same seed, and finds nothing where there is no way', () => {
+    const links = [{ from: 'us', to: 'd', belief: beliefOf(0.5, 2) }, link('d', 'far', 0.5)];
+    const again = () => crossingChance(links, 'us', 'far', 1, seeded(7)).draws;
+    expect(again()).toEqual(again());
+    expect(once([link('us', 'd', 0.5)], 3)).toBe(0);
+  });
+});

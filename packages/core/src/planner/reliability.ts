@@ -1,0 +1,175 @@
+import { betaQuantile, type Belief } from './beta';
+
+/** One station hears another directly, with a chance that is believed. */
+export interface HopLink {
+  readonly from: string;
+  readonly to: string;
+  readonly belief: Belief;
+}
+
+/** Up to so many links every state is looked at. */
+export const MOST_EXACT_LINKS = 12;
+const SAMPLES = 4000;
+/** Chances drawn for each link from what is believed of it. */
+export const DRAWS = 32;
+
+export interface CrossingChance {
+  /** Chance of one transmission, for chances drawn together for all links: equally likely. */
+  readonly draws: readonly number[];
+  /** Links that matter; a link on no way is left out. */
+  readonly links: readonly HopLink[];
+  /** Standard error of a draw where states were sampled; 0 where every state was looked at. */
+  readonly standardError: number;
+}
+
+/**
+ * Chance that one transmission gets from `from` to `to`, when every station between repeats what it hears, up to `mostHops` of them: a
+ * flood, so that it is not the product along one path but the reliability of the whole net with a limit of hops.
+ */
+export function crossingChance(
+  all: readonly HopLink[],
+  from: string,
+  to: string,
+  mostHops: number,
+  random: () => number,
+): CrossingChance {
+  const links = linksBetween(all, from, to, mostHops);
+  if (links.length === 0) return { draws: Array<number>(DRAWS).fill(0), links, standardError: 0 };
+  const chances = drawn(links, random);
+  const exact = links.length <= MOST_EXACT_LINKS;
+  const draws = exact
+    ? byStates(links, from, to, mostHops, chances)
+    : bySamples(links, from, to, mostHops, chances, random);
+  return { draws, links, standardError: exact ? 0 : Math.sqrt(0.25 / (SAMPLES / DRAWS)) };
+}
+
+/** Links that lie on a way of at most `mostHops` repeats, near the sender before the far ones. */
+function linksBetween(all: readonly HopLink[], from: string, to: string, mostHops: number): HopLink[] {
+  const distances = (start: string, forward: boolean) => {
+    const found = new Map([[start, 0]]);
+    let edge = new Set([start]);
+    for (let n = 1; n <= mostHops + 1; n++) {
+      const next = new Set<string>();
+      for (const link of all) {
+        const [here, there] = forward ? [link.from, link.to] : [link.to, link.from];
+        if (!edge.has(here) || found.has(there)) continue;
+        found.set(there, n);
+        next.add(there);
+      }
+      edge = next;
+    }
+    return found;
+  };
+  const after = distances(from, true);
+  const before = distances(to, false);
+  return all
+    .filter((link) => {
+      const n = after.get(link.from);
+      const m = before.get(link.to);
+      // Nothing comes back to the sender, or goes on from where it is wanted.
+      return n !== undefined && m !== undefined && n + m <= mostHops && link.to !== from && link.from !== to;
+    })
+    .sort((a, b) => after.get(a.from)! - after.get(b.from)!);
+}
+
+/** For each link so many chances, one from each equal part of its belief, in an order of its own. */
+function drawn(links: readonly HopLink[], random: () => number): number[][] {
+  return links.map(({ belief }) => {
+    const order = Array.from({ length: DRAWS }, (_, n) => n);
+    for (let n = DRAWS - 1; n > 0; n--) {
+      const other = Math.floor(random() * (n + 1));
+      [order[n], order[other]] = [order[other]!, order[n]!];
+    }
+    return order.map((part) => betaQuantile(belief, (part + 0.5) / DRAWS));
+  });
+}
+
+/** Whether it gets there over the links that are up, bit by bit of `state`. */
+function getsThere(
+  ends: readonly (readonly [number, number])[],
+  from: number,
+  to: number,
+  mostHops: number,
+  up: (link: number) => boolean,
+): boolean {
+  let reached = 1 << from;
+  for (let hop = 0; hop <= mostHops; hop++) {
+    let next = reached;
+    for (let n = 0; n < ends.length; n++) if (up(n) && reached & (1 << ends[n]![0])) next |= 1 << ends[n]![1];
+    if (next & (1 << to)) return true;
+    if (next === reached) return false;
+    reached = next;
+  }
+  return false;
+}
+
+function byStates(
+  links: readonly HopLink[],
+  from: string,
+  to: string,
+  mostHops: number,
+  chances: readonly (readonly number[])[],
+): number[] {
+  const { ends, number } = numbered(links);
+  const states = 2 ** links.length;
+  const good: boolean[] = [];
+  for (let state = 0; state < states; state++)
+    good.push(getsThere(ends, number(from), number(to), mostHops, (link) => (state & (1 << link)) !== 0));
+  return Array.from({ length: DRAWS }, (_, draw) => {
+    // Chance of each state, grown link by link.
+    let weights = [1];
+    for (const [link] of links.entries()) {
+      const p = chances[link]![draw]!;
+      weights = [...weights.map((weight) => weight * (1 - p)), ...weights.map((weight) => weight * p)];
+    }
+    return weights.reduce((sum, weight, state) => (good[state] ? sum + weight : sum), 0);
+  });
+}
+
+function bySamples(
+  links: readonly HopLink[],
+  from: string,
+  to: string,
+  mostHops: number,
+  chances: readonly (readonly number[])[],
+  random: () => number,
+): number[] {
+  const outgoing = new Map<string, number[]>();
+  for (const [n, link] of links.entries()) outgoing.set(link.from, [...(outgoing.get(link.from) ?? []), n]);
+  const each = SAMPLES / DRAWS;
+  return Array.from({ length: DRAWS }, (_, draw) => {
+    let arrived = 0;
+    for (let sample = 0; sample < each; sample++) {
+      const reached = new Set([from]);
+      let edge = [from];
+      for (let hop = 0; hop <= mostHops && edge.length > 0 && !reached.has(to); hop++) {
+        const next: string[] = [];
+        for (const here of edge)
+          for (const n of outgoing.get(here) ?? []) {
+            const there = links[n]!.to;
+            if (reached.has(there) || random() >= chances[n]![draw]!) continue;
+            reached.add(there);
+            next.push(there);
+          }
+        edge = next;
+      }
+      if (reached.has(to)) arrived++;
+    }
+    return arrived / each;
+  });
+}
+
+function numbered(links: readonly HopLink[]) {
+  const numbers = new Map<string, number>();
+  const number = (name: string) => {
+    const known = numbers.get(name);
+    if (known !== undefined) return known;
+    numbers.set(name, numbers.size);
+    return numbers.size - 1;
+  };
+  return { ends: links.map(({ from, to }) => [number(from), number(to)] as const), number };
+}
+
+/** Mean over the draws of the chance that one of `tries` gets across, 1 − (1 − R)ⁿ: links that fail together fail together again. */
+export const withinTries = (draws: readonly number[], tries: number): number =>
+  draws.length === 0 ? 0 : draws.reduce((sum, r) => sum + 1 - (1 - r) ** tries, 0) / draws.length;

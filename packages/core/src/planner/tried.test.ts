@@ -1,0 +1,83 @@
+import { DEFAULT_RETRY } from '../traffic/retry';
+import { expectedS } from './arrival';
+import { beliefOf, meanOf } from './beta';
+import { beliefOfDraws, spreadOf, tried, type TryingFor } from './tried';
+import { seeded } from './testing/random';
+
+const plan = (more: Partial<TryingFor> = {}): TryingFor => ({
+  retry: DEFAULT_RETRY,
+  tries: 5,
+  overDigipeaters: true,
+  queueS: 0,
+  airS: 1,
+  repeatsS: 1,
+  deadlineS: null,
+  ...more,
+});
+
+describe('a crossing that is tried until it is proved', () => {
+  it('comes to what a thousand sendings by chance come to', () => {
+    const [p, q] = [0.5, 0.6];
+    const { arrives, proven, airS, arrival } = tried(beliefOf(p, 1e8), beliefOf(q, 1e8), plan());
+    const random = seeded(21);
+    const trials = 20_000;
+    const sum = { arrived: 0, proven: 0, tries: 0 };
+    for (let n = 0; n < trials; n++) {
+      let arrived = false;
+      for (let k = 0; k < 5; k++) {
+        sum.tries++;
+        const here = random() < p;
+        arrived ||= here;
+        if (!here || random() >= q) continue;
+        sum.proven++;
+        break;
+      }
+      if (arrived) sum.arrived++;
+    }
+    expect(proven!.chance).toBeCloseTo(1 - (1 - p * q) ** 5, 4);
+    expect(Math.abs(sum.proven / trials - proven!.chance)).toBeLessThan(0.012);
+    expect(Math.abs((2 * sum.tries) / trials - airS)).toBeLessThan(0.06);
+    // Tries that were spared because the proof came had arrived anyway.
+    expect(Math.abs(sum.arrived / trials - arrives.chance)).toBeLessThan(0.02);
+    expect(arrival.chance).toBeCloseTo(arrives.chance, 9);
+  });
+
+  it('is proved more seldom than it arrives, and never by what cannot answer', () => {
+    const both = tried(beliefOf(0.6, 4), beliefOf(0.5, 4), plan());
+    expect(both.proven!.chance).toBeLessThan(both.arrives.chance);
+    expect(both.arrives.low).toBeLessThan(both.arrives.chance);
+    expect(both.arrives.high).toBeGreaterThan(both.arrives.chance);
+    const once = tried(beliefOf(0.6, 4), null, plan());
+    expect(once.proven).toBeNull();
+    // Without an answer there is one transmission.
+    expect(once.arrives.chance).toBeCloseTo(0.6, 2);
+    expect(once.airS).toBeCloseTo(2, 9);
+  });
+
+  it('begins no try after the deadline, and waits for the channel', () => {
+    const whole = tried(beliefOf(0.4, 50), beliefOf(0.9, 50), plan());
+    // The second try begins at 35.2 s: 32 s, and by chance up to a fifth more over digipeaters.
+    const one = tried(beliefOf(0.4, 50), beliefOf(0.9, 50), plan({ deadlineS: 35 }));
+    const two = tried(beliefOf(0.4, 50), beliefOf(0.9, 50), plan({ deadlineS: 36 }));
+    expect(one.arrives.chance).toBeCloseTo(0.4, 2);
+    expect(two.arrives.chance).toBeGreaterThan(one.arrives.chance + 0.1);
+    expect(two.arrives.chance).toBeLessThan(whole.arrives.chance);
+    const late = tried(beliefOf(0.4, 50), null, plan({ queueS: 20 }));
+    expect(expectedS(late.arrival)).toBeCloseTo(22, 9);
+    expect(tried(beliefOf(0.9, 9), null, plan({ deadlineS: -1 })).arrives.chance).toBe(0);
+  });
+});
+
+describe('draws as a belief', () => {
+  it('keep mean and spread, and never count for more than a score of tries', () => {
+    const random = seeded(3);
+    const draws = Array.from({ length: 4000 }, () => random());
+    const belief = beliefOfDraws(draws);
+    expect(meanOf(belief)).toBeCloseTo(0.5, 1);
+    expect(belief.alpha + belief.beta).toBeCloseTo(2, 0);
+    const sure = beliefOfDraws(Array<number>(32).fill(0.8));
+    expect(sure.alpha + sure.beta).toBeCloseTo(20, 9);
+    expect(beliefOfDraws(Array<number>(32).fill(0)).alpha).toBeGreaterThan(0);
+    expect(spreadOf([])).toEqual({ chance: 0, low: 0, high: 0 });
+  });
+});

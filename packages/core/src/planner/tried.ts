@@ -1,0 +1,108 @@
+import type { RetryPolicy } from '../traffic/retry';
+import { arrivalOf, type Arrival, type Moment } from './arrival';
+import { betaQuantile, type Belief } from './beta';
+import { DRAWS } from './reliability';
+
+/** A chance and how sure it is: nine of ten lie between. */
+export interface Spread {
+  readonly chance: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+export interface TryingFor {
+  readonly retry: Pick<RetryPolicy, 'firstS' | 'factor' | 'capS' | 'jitter'>;
+  /** Transmissions in all. */
+  readonly tries: number;
+  readonly overDigipeaters: boolean;
+  /** Before the first transmission can begin. */
+  readonly queueS: number;
+  /** Of one transmission of ours, and of all that repeat it. */
+  readonly airS: number;
+  readonly repeatsS: number;
+  /** No try begins after it, s from now; null for none. */
+  readonly deadlineS: number | null;
+}
+
+export interface Tried {
+  readonly arrival: Arrival;
+  readonly arrives: Spread;
+  /** That what proves it reaches us; null where nothing could. */
+  readonly proven: Spread | null;
+  /** Expected seconds of the channel. */
+  readonly airS: number;
+}
+
+/** Draws of what is believed: one from each equal part, in an order by `turn` so that two beliefs do not go up and down together. */
+const drawsOf = (belief: Belief, turn: number): number[] =>
+  Array.from({ length: DRAWS }, (_, n) => betaQuantile(belief, (((n * turn) % DRAWS) + 0.5) / DRAWS));
+
+/**
+ * A crossing that is tried until its proof comes back: when it arrives, how surely, how surely that is proved, and what it costs. What makes
+ * one try fail may make the next one fail, so chances are drawn once for all tries.
+ */
+export function tried(there: Belief, back: Belief | null, plan: TryingFor): Tried {
+  const forward = drawsOf(there, 1);
+  // 13 shares no factor with the number of draws.
+  const backward = back === null ? null : drawsOf(back, 13);
+  const begins = beginsS(plan);
+  const tries = backward === null ? Math.min(1, begins.length) : begins.length;
+  const mean = (of: (n: number) => number) => forward.reduce((sum, _, n) => sum + of(n), 0) / DRAWS;
+  const arrivedBy = (k: number) => (n: number) => 1 - (1 - forward[n]!) ** k;
+  const provenBy = (k: number) => (n: number) => 1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k;
+  const takesS = plan.airS + plan.repeatsS;
+  const moments: Moment[] = [];
+  let airS = 0;
+  for (let k = 1; k <= tries; k++) {
+    moments.push({ atS: begins[k - 1]! + takesS, chance: mean(arrivedBy(k)) - mean(arrivedBy(k - 1)) });
+    // Another try is only begun when nothing proved the last one.
+    airS += (1 - mean(provenBy(k - 1))) * takesS;
+  }
+  return {
+    arrival: arrivalOf(moments),
+    arrives: spreadOf(forward.map((_, n) => arrivedBy(tries)(n))),
+    proven: backward === null ? null : spreadOf(forward.map((_, n) => provenBy(tries)(n))),
+    airS,
+  };
+}
+
+/** When each try begins, s from now, those before the deadline. */
+function beginsS({ retry, tries, overDigipeaters, queueS, deadlineS }: TryingFor): number[] {
+  const begins: number[] = [];
+  let atS = queueS;
+  for (let k = 1; k <= tries; k++) {
+    if (deadlineS !== null && atS >= deadlineS) break;
+    begins.push(atS);
+    // By chance it waits longer, over digipeaters only longer: half of that on average.
+    atS +=
+      Math.min(retry.firstS * retry.factor ** (k - 1), retry.capS) * (1 + (overDigipeaters ? retry.jitter / 2 : 0));
+  }
+  return begins;
+}
+
+/** Mean, and what lies 5 % from either end. */
+export function spreadOf(draws: readonly number[]): Spread {
+  const sorted = [...draws].sort((a, b) => a - b);
+  const at = (share: number) => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+  return {
+    chance: sorted.reduce((sum, p) => sum + p, 0) / Math.max(1, sorted.length),
+    low: at(0.05),
+    high: at(0.95),
+  };
+}
+
+/** Counts for no more than so many tries: what hops tell together is no closer than that. */
+const MOST_STRENGTH = 20;
+const LEAST_STRENGTH = 1;
+
+/** What draws of a chance come to, as a belief with their mean and spread. */
+export function beliefOfDraws(draws: readonly number[]): Belief {
+  const mean = draws.reduce((sum, p) => sum + p, 0) / draws.length;
+  const spread = draws.reduce((sum, p) => sum + (p - mean) ** 2, 0) / draws.length;
+  const m = Math.min(0.999, Math.max(0.001, mean));
+  const strength = Math.min(
+    MOST_STRENGTH,
+    Math.max(LEAST_STRENGTH, spread > 0 ? (m * (1 - m)) / spread - 1 : MOST_STRENGTH),
+  );
+  return { alpha: m * strength, beta: (1 - m) * strength };
+}
