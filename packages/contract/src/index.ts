@@ -12,6 +12,7 @@ export * from './abbreviations';
 export * from './auto-answer';
 export * from './bulletins';
 export * from './phrases';
+export * from './planning';
 export * from './heard';
 export * from './bearers';
 export * from './beacon';

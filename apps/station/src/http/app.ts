@@ -22,6 +22,7 @@ import { mapRoutes } from './routes/maps';
 import { bulletinRoutes } from './routes/bulletins';
 import { ownObjectRoutes } from './routes/own-objects';
 import { peopleRoutes } from './routes/people';
+import { planningRoutes } from './routes/planning';
 import { reachRoutes } from './routes/reach';
 import { readyRoutes } from './routes/ready';
 import { relayRoutes } from './routes/relay';
@@ -101,6 +102,7 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
   api.use(exportRoutes(context));
   api.use(watchRoutes(context));
   api.use(mapRoutes(context));
+  api.use(planningRoutes(context));
   api.use(reachRoutes(context));
   api.use(backupRoutes(context));
   api.get('/openapi.json', (_request, response) => {

@@ -186,7 +186,7 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
 }
 
 /** Commands that bring a text to a phone or a mailbox and ask for nothing more. */
-function reachesPeople(service: Service): {
+export function reachesPeople(service: Service): {
   service: Service;
   command: ServiceCommand;
   field: string;

@@ -16,6 +16,7 @@ export const APPEND_ONLY = [
   'audit',
   'sheet_tick',
   'check_run',
+  'prediction',
 ] as const;
 
 /** What the owner does for the station: partitions of a month, and twins of what is made anew from receptions. */

@@ -9,6 +9,7 @@ import { importRoutes } from './imports';
 import { mapRoutes } from './maps';
 import { ownObjectRoutes } from './own-objects';
 import { peopleRoutes } from './people';
+import { planningRoutes } from './planning';
 import { positionRoutes } from './position';
 import { reachRoutes } from './reach';
 import { readyRoutes } from './ready';
@@ -42,6 +43,7 @@ export const routes = {
   ...watchRoutes,
   ...mapRoutes,
   ...reachRoutes,
+  ...planningRoutes,
   ...bearerRoutes,
   ...exportRoutes,
   ...equipmentRoutes,

@@ -10,7 +10,7 @@ import {
   SHARES,
   type Moment,
 } from './arrival';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 const meanS = (moments: readonly Moment[]) => {
   const chance = moments.reduce((sum, moment) => sum + moment.chance, 0);

@@ -1,5 +1,5 @@
 import { betaBelow, betaQuantile, beliefOf, chanceWithin, logGamma, meanOf } from './beta';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 // α, β; the quantiles of 5, 50 and 95 %; the shares below 0.1, 0.5 and 0.9: scipy.stats.beta.ppf and .cdf of SciPy 1.10.1.
 const SCIPY = [

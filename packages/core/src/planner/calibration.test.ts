@@ -1,5 +1,5 @@
 import { calibrationOf, wilson, type Judged } from './calibration';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 const forecasts = (count: number, random: () => number, truth: (p: number) => number): Judged[] =>
   Array.from({ length: count }, () => {

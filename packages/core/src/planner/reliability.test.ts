@@ -1,6 +1,6 @@
 import { beliefOf } from './beta';
 import { crossingChance, withinTries, type HopLink } from './reliability';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 /** Known for sure, so that every draw is the same. */
 const link = (from: string, to: string, chance: number): HopLink => ({ from, to, belief: beliefOf(chance, 1e8) });

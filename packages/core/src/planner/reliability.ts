@@ -84,18 +84,19 @@ function drawn(links: readonly HopLink[], random: () => number): number[][] {
   });
 }
 
-/** Whether it gets there over the links that are up, bit by bit of `state`. */
+/** Whether it gets there over the links that are up: a bit of `state` for each. */
 function getsThere(
   ends: readonly (readonly [number, number])[],
   from: number,
   to: number,
   mostHops: number,
-  up: (link: number) => boolean,
+  state: number,
 ): boolean {
   let reached = 1 << from;
   for (let hop = 0; hop <= mostHops; hop++) {
     let next = reached;
-    for (let n = 0; n < ends.length; n++) if (up(n) && reached & (1 << ends[n]![0])) next |= 1 << ends[n]![1];
+    for (let n = 0; n < ends.length; n++)
+      if (state & (1 << n) && reached & (1 << ends[n]![0])) next |= 1 << ends[n]![1];
     if (next & (1 << to)) return true;
     if (next === reached) return false;
     reached = next;
@@ -112,17 +113,22 @@ function byStates(
 ): number[] {
   const { ends, number } = numbered(links);
   const states = 2 ** links.length;
-  const good: boolean[] = [];
+  const good = new Uint8Array(states);
   for (let state = 0; state < states; state++)
-    good.push(getsThere(ends, number(from), number(to), mostHops, (link) => (state & (1 << link)) !== 0));
+    good[state] = Number(getsThere(ends, number(from), number(to), mostHops, state));
+  const weights = new Float64Array(states);
   return Array.from({ length: DRAWS }, (_, draw) => {
     // Chance of each state, grown link by link.
-    let weights = [1];
-    for (const [link] of links.entries()) {
+    weights[0] = 1;
+    links.forEach((_, link) => {
       const p = chances[link]![draw]!;
-      weights = [...weights.map((weight) => weight * (1 - p)), ...weights.map((weight) => weight * p)];
-    }
-    return weights.reduce((sum, weight, state) => (good[state] ? sum + weight : sum), 0);
+      const half = 2 ** link;
+      for (let state = 0; state < half; state++) {
+        weights[state + half] = weights[state]! * p;
+        weights[state]! *= 1 - p;
+      }
+    });
+    return weights.reduce((sum, weight, state) => sum + weight * good[state]!, 0);
   });
 }
 

@@ -1,6 +1,6 @@
 import { across, arrivalOf, AT_ONCE, chanceBy, dominates, type Arrival } from './arrival';
 import { findWays, type Crossing, type FoundWay } from './search';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 const at = (atS: number, chance: number): Arrival => arrivalOf([{ atS, chance }]);
 const crossing = (from: string, to: string, more: Partial<Crossing> = {}): Crossing => ({

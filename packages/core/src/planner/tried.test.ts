@@ -2,7 +2,7 @@ import { DEFAULT_RETRY } from '../traffic/retry';
 import { expectedS } from './arrival';
 import { beliefOf, meanOf } from './beta';
 import { beliefOfDraws, spreadOf, tried, type TryingFor } from './tried';
-import { seeded } from './testing/random';
+import { seeded } from './seeded';
 
 const plan = (more: Partial<TryingFor> = {}): TryingFor => ({
   retry: DEFAULT_RETRY,
@@ -52,6 +52,13 @@ describe('a crossing that is tried until it is proved', () => {
     // Without an answer there is one transmission.
     expect(once.arrives.chance).toBeCloseTo(0.6, 2);
     expect(once.airS).toBeCloseTo(2, 9);
+  });
+
+  it('of several parts arrives only with all of them', () => {
+    const one = tried(beliefOf(0.5, 1e8), beliefOf(0.8, 1e8), plan({ tries: 3 }));
+    const three = tried(beliefOf(0.5, 1e8), beliefOf(0.8, 1e8), plan({ tries: 3, parts: 3 }));
+    expect(three.arrives.chance).toBeCloseTo(one.arrives.chance ** 3, 6);
+    expect(three.proven!.chance).toBeCloseTo(one.proven!.chance ** 3, 6);
   });
 
   it('begins no try after the deadline, and waits for the channel', () => {

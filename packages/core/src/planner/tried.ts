@@ -17,7 +17,9 @@ export interface TryingFor {
   readonly overDigipeaters: boolean;
   /** Before the first transmission can begin. */
   readonly queueS: number;
-  /** Of one transmission of ours, and of all that repeat it. */
+  /** As many texts, which all must come. */
+  readonly parts?: number;
+  /** Of one transmission of ours, of all parts, and of all that repeat it. */
   readonly airS: number;
   readonly repeatsS: number;
   /** No try begins after it, s from now; null for none. */
@@ -48,8 +50,9 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   const begins = beginsS(plan);
   const tries = backward === null ? Math.min(1, begins.length) : begins.length;
   const mean = (of: (n: number) => number) => forward.reduce((sum, _, n) => sum + of(n), 0) / DRAWS;
-  const arrivedBy = (k: number) => (n: number) => 1 - (1 - forward[n]!) ** k;
-  const provenBy = (k: number) => (n: number) => 1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k;
+  const parts = plan.parts ?? 1;
+  const arrivedBy = (k: number) => (n: number) => (1 - (1 - forward[n]!) ** k) ** parts;
+  const provenBy = (k: number) => (n: number) => (1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k) ** parts;
   const takesS = plan.airS + plan.repeatsS;
   const moments: Moment[] = [];
   let airS = 0;

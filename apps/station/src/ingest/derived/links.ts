@@ -41,7 +41,8 @@ function linksHeard(
   const receiver = heard.form === 'ax25' ? (own ?? 'us') : null;
   const links = linksOf(outer, receiver);
   // A repeat that comes before the packet itself: that was not heard.
-  const silent = isNewPacket && receiver !== null && path?.how === 'relayed' && outer === packet && outer.source !== receiver;
+  const silent =
+    isNewPacket && receiver !== null && path?.how === 'relayed' && outer === packet && outer.source !== receiver;
   return silent ? [...links, missed(outer.source, receiver)] : links;
 }
 
@@ -84,7 +85,16 @@ function count(
     const key = `${from}>${by}`;
     let before = counted.get(key);
     if (!before) {
-      before = { from, by, count: 0, first: 0, certain: 0, firstAtMs: heardAtMs, lastAtMs: heardAtMs, hours: new Map() };
+      before = {
+        from,
+        by,
+        count: 0,
+        first: 0,
+        certain: 0,
+        firstAtMs: heardAtMs,
+        lastAtMs: heardAtMs,
+        hours: new Map(),
+      };
       counted.set(key, before);
     }
     const hour = Math.floor(heardAtMs / HOUR_MS);

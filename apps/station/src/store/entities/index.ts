@@ -4,6 +4,7 @@ import * as bulletins from './bulletins';
 import * as hearing from './hearing';
 import * as keeping from './keeping';
 import * as objects from './objects';
+import * as planning from './planning';
 import * as ready from './ready';
 import * as services from './services';
 import * as settings from './settings';
@@ -38,6 +39,7 @@ export const entities = [
   hearing,
   keeping,
   objects,
+  planning,
   ready,
   services,
   settings,

@@ -1,0 +1,15 @@
+import { Router } from 'express';
+import { routes } from '@tombolo/contract';
+import type { StationContext } from '../../context';
+import { planningOf } from '../../planning/of-station';
+import { judgePredictions } from '../../planning/predictions';
+import { proposeWays } from '../../planning/propose';
+import { serve } from '../serve';
+
+/** Which way will most likely arrive, and how honest that was. */
+export function planningRoutes(context: StationContext): Router {
+  const router = Router();
+  serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
+  serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
+  return router;
+}

@@ -1,0 +1,148 @@
+import {
+  airTimeMs,
+  beliefOfDraws,
+  crossingChance,
+  DEFAULT_TIMING,
+  encodeMessage,
+  frameToSend,
+  MAX_MESSAGE_TEXT,
+  octetsOfText,
+  PATH_SCHOOLS,
+  pathHops,
+  seeded,
+  sharedOut,
+  splitText,
+  tried,
+  type RetryPolicy,
+} from '@tombolo/core';
+import type { PlannedWay } from '@tombolo/contract';
+import type { Candidate, Excluded, Holder } from './candidate';
+import type { Neighbourhood } from './hops';
+import type { OwnTries } from './own-tries';
+
+export interface RadioTo {
+  readonly bearerId: string;
+  readonly own: string;
+  readonly to: string;
+  readonly text: string;
+  readonly txDelayMs: number;
+  readonly retry: RetryPolicy;
+  readonly deadlineS: number | null;
+  readonly queueS: number;
+  readonly neighbourhood: Neighbourhood;
+  readonly tries: OwnTries;
+  readonly holder: Holder;
+  /** Names a way by a service. */
+  readonly title: string;
+  readonly how: string;
+  readonly command: PlannedWay['send']['command'];
+  readonly cautions: readonly string[];
+}
+
+/** Hops that a path gives, in how many words. */
+const OVER: Readonly<Record<(typeof PATH_SCHOOLS)[number]['id'], string>> = {
+  direct: 'direct',
+  'fill-in only': 'over one digipeater',
+  'wide only': 'over up to two high digipeaters',
+  'fill-in first': 'over up to two digipeaters, the first a fill-in',
+};
+
+/** The same question gives the same answer. */
+const SEED = 20_261;
+
+/** A text by packet radio over each of the usual paths that have a chance. */
+export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[]; readonly excluded: Excluded[] } {
+  const { own, to, text, neighbourhood, tries, holder } = radio;
+  const texts = partsOf(text);
+  if (texts === null)
+    return {
+      candidates: [],
+      excluded: [
+        {
+          title: radio.title,
+          reason: `The text has ${octetsOfText(text).length} characters, more than nine texts of ${MAX_MESSAGE_TEXT} hold.`,
+          remedy: 'Make it shorter, or send it as mail.',
+        },
+      ],
+    };
+  const candidates = PATH_SCHOOLS.flatMap(({ id, path }): Candidate[] => {
+    const hops = pathHops(path);
+    const there = crossingChance(neighbourhood.hops, own, to, hops, seeded(SEED));
+    const back = crossingChance(neighbourhood.hops, to, own, hops, seeded(SEED));
+    if (there.links.length === 0) return [];
+    // More hops than there are digipeaters for carry no further and cost the same air time.
+    const shared = sharedOut(
+      { there: beliefOfDraws(there.draws), back: beliefOfDraws(back.draws) },
+      tries.weight.answered,
+      tries.weight.unanswered,
+    );
+    const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
+    const {
+      arrival,
+      arrives,
+      proven,
+      airS: expectedAirS,
+    } = tried(shared.there, shared.back, {
+      retry: radio.retry,
+      tries: radio.retry.tries,
+      overDigipeaters: hops > 0,
+      queueS: radio.queueS,
+      airS,
+      repeatsS: airS * hops,
+      deadlineS: radio.deadlineS,
+      parts: texts.length,
+    });
+    const seen = new Set([...there.links, ...back.links]);
+    return [
+      {
+        id: `${radio.bearerId}/${to}/${id}`,
+        title: `${radio.title}, ${OVER[id]}`,
+        how: `${radio.how}, ${OVER[id]}`,
+        holder,
+        arrival,
+        arrives,
+        proof: proven && {
+          rung: holder.beyond ? 'accepted' : 'delivered',
+          proven,
+          by: `an acknowledgement from ${to}`,
+        },
+        airS: expectedAirS,
+        rests: neighbourhood.hops.filter((hop) => seen.has(hop)).map(({ rests }) => rests),
+        tries,
+        cautions: radio.cautions,
+        send: {
+          way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },
+          to,
+          inParts: texts.length > 1,
+          command: radio.command,
+        },
+      },
+    ];
+  });
+  return {
+    candidates,
+    excluded:
+      candidates.length > 0
+        ? []
+        : [
+            {
+              title: radio.title,
+              reason: `Nothing is known of ${to}: it was not heard in two days, and its place is not known.`,
+              remedy: 'Listen until it is heard, or try it once by hand: a path can always be chosen below.',
+            },
+          ],
+  };
+}
+
+/** As how many texts it goes out; null when it does not. */
+function partsOf(text: string): readonly string[] | null {
+  if (octetsOfText(text).length <= MAX_MESSAGE_TEXT) return [text];
+  const split = splitText(text, 'a', MAX_MESSAGE_TEXT);
+  return split.ok ? split.value : null;
+}
+
+function frameS(text: string, { own, to, txDelayMs }: RadioTo, path: readonly string[]): number {
+  const info = encodeMessage({ addressee: to, text: text === '' ? ' ' : text, number: '00' });
+  const frame = info.ok ? frameToSend(own, path, info.value) : info;
+  return frame.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : 1;
+}

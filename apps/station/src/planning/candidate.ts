@@ -1,0 +1,51 @@
+import type { Arrival, Crossing, Rung, Spread } from '@tombolo/core';
+import { rungIndex } from '@tombolo/core';
+import type { PlannedWay, RestsOn } from '@tombolo/contract';
+import type { OwnTries } from './own-tries';
+
+/** One crossing from us to the next holder, with all that is told of it. */
+export interface Candidate {
+  readonly id: string;
+  /** Of what a person reads first: `Packet radio, direct`. */
+  readonly title: string;
+  /** In a sentence: `by packet radio, direct`. */
+  readonly how: string;
+  /** Who holds it then: the addressee, or somebody who hands it on. */
+  readonly holder: Holder;
+  readonly arrival: Arrival;
+  readonly arrives: Spread;
+  readonly proof: { readonly rung: Rung; readonly proven: Spread; readonly by: string } | null;
+  readonly airS: number;
+  readonly rests: readonly RestsOn[];
+  readonly tries: OwnTries;
+  readonly cautions: readonly string[];
+  readonly send: PlannedWay['send'];
+}
+
+export interface Holder {
+  readonly name: string;
+  /** From there to the addressee, which is not seen by us; null where the holder is the addressee. */
+  readonly beyond: { readonly arrival: Arrival; readonly words: string } | null;
+}
+
+export interface Excluded {
+  readonly title: string;
+  readonly reason: string;
+  readonly remedy: string;
+}
+
+export const US = 'us';
+export const FAR = 'far';
+
+/** The crossings that candidates stand for: to the addressee, or to a holder and from there on. */
+export function crossingsOf(candidates: readonly Candidate[]): Crossing[] {
+  return candidates.flatMap(({ id, holder: { name, beyond }, arrival, airS, proof }) => {
+    // Each has a holder of its own: what is proved of one way is not proved of another.
+    const there = beyond ? `${name} (${id})` : FAR;
+    const rank = proof ? rungIndex(proof.rung) : -1;
+    const first: Crossing = { id, from: US, to: there, arrival, airS, proof: rank, hands: 0 };
+    return beyond
+      ? [first, { id: `${id}/on`, from: there, to: FAR, arrival: beyond.arrival, airS: 0, proof: rank, hands: 0 }]
+      : [first];
+  });
+}

@@ -1,0 +1,151 @@
+import {
+  beliefOf,
+  believed,
+  betaQuantile,
+  chanceOfMargin,
+  FIXED_HALF_LIFE_S,
+  meanOf,
+  MOVING_HALF_LIFE_S,
+  weighed,
+  type Belief,
+  type HopLink,
+  type HourSeen,
+  type Position,
+} from '@tombolo/core';
+import type { RestsOn } from '@tombolo/contract';
+import type { StationState } from '../ingest/derived/sighting';
+import { rowsOf, type Queries } from '../store/database';
+import type { MapReach } from './map-reach';
+
+/** What is known of one directed hop, with what it rests on. */
+export interface Hop extends HopLink {
+  readonly rests: RestsOn;
+}
+
+export interface Neighbourhood {
+  readonly hops: readonly Hop[];
+  /** Who was seen repeating packets of others, and may carry ours. */
+  readonly repeaters: readonly string[];
+}
+
+const HOUR_MS = 3_600_000;
+const WITHIN_MS = 48 * HOUR_MS;
+const MOST_LINKS = 4000;
+/** More that repeat are not needed for a way of two hops. */
+const MOST_REPEATERS = 8;
+/** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
+const UNKNOWN = { chance: 0.3, strength: 2 };
+const MAP_STRENGTH = 3;
+/** What the map gives no more than this is no way. */
+const LEAST_BY_MAP = 0.02;
+const NOTHING = { successes: 0, failures: 0 };
+const MOVING_KNOTS = 1;
+
+interface LinkRow {
+  from_call: string;
+  by_call: string;
+  count: number;
+  first_count: number;
+  hours: Record<string, readonly [number, number, number]>;
+  last_at: Date;
+}
+
+/** The hops between us, those who repeat, and one addressee, in both directions. */
+export async function hopsAbout(
+  queries: Queries,
+  about: {
+    readonly own: string;
+    readonly ownPosition: Position | null;
+    readonly to: string;
+    readonly nowMs: number;
+    readonly mapReach: MapReach;
+  },
+): Promise<Neighbourhood> {
+  const { own, to, nowMs } = about;
+  const rows = await rowsOf<LinkRow>(
+    queries,
+    `select from_call, by_call, count, first_count, hours, last_at from heard_link
+     where last_at > $1 order by last_at desc limit ${MOST_LINKS}`,
+    [new Date(nowMs - WITHIN_MS)],
+  );
+  // What was heard of a station and was not its own packet, it repeated.
+  const repeaters = [...new Set(rows.flatMap((row) => (row.count > row.first_count ? [row.from_call] : [])))]
+    .filter((call) => call !== own && call !== to)
+    .slice(0, MOST_REPEATERS);
+  const links = new Map(rows.map((row) => [`${row.from_call}>${row.by_call}`, row]));
+  const places = await placesOf(queries, [...repeaters, to]);
+  if (about.ownPosition) places.set(own, { position: about.ownPosition, moves: false });
+  const nodes = [...new Set([own, ...repeaters, to])];
+  const pairs = nodes.flatMap((from) => nodes.flatMap((by) => (from === by ? [] : [[from, by] as const])));
+  const margins = await about.mapReach(
+    pairs.flatMap(([from, by]) => {
+      const [a, b] = [places.get(from), places.get(by)];
+      return from < by && a && b ? [{ key: `${from}>${by}`, from: a.position, to: b.position }] : [];
+    }),
+  );
+  const hops = pairs.flatMap(([from, by]): Hop[] => {
+    const there = links.get(`${from}>${by}`);
+    const back = links.get(`${by}>${from}`);
+    const map = margins.get(from < by ? `${from}>${by}` : `${by}>${from}`) ?? null;
+    // Of two places that nobody has heard from nothing is guessed but a hop to whom it is for.
+    if (!there && !back && map === null && from !== to && by !== to) return [];
+    const before = map === null ? UNKNOWN : { chance: chanceOfMargin(map.marginDb), strength: MAP_STRENGTH };
+    if (!there && !back && before.chance < LEAST_BY_MAP) return [];
+    const halfLifeS = places.get(from)?.moves || places.get(by)?.moves ? MOVING_HALF_LIFE_S : FIXED_HALF_LIFE_S;
+    const seen = (row: LinkRow | undefined) => (row ? weighed(hoursOf(row), nowMs, halfLifeS) : NOTHING);
+    const belief = believed(beliefOf(before.chance, before.strength), seen(there), seen(back));
+    return [{ from, to: by, belief, rests: restsOf(from, by, belief, there, back, before.chance, map?.words ?? null) }];
+  });
+  return { hops, repeaters };
+}
+
+const hoursOf = ({ hours }: LinkRow): HourSeen[] =>
+  Object.entries(hours).map(([hour, [heard, inferred, missed]]) => ({
+    atMs: Number(hour) * HOUR_MS,
+    heard,
+    inferred,
+    missed,
+  }));
+
+function restsOf(
+  from: string,
+  to: string,
+  belief: Belief,
+  there: LinkRow | undefined,
+  back: LinkRow | undefined,
+  chance: number,
+  words: string | null,
+): RestsOn {
+  const sum = (row: LinkRow | undefined, n: 0 | 1 | 2) =>
+    row ? Object.values(row.hours).reduce((all, counts) => all + counts[n], 0) : 0;
+  const last = [there, back].flatMap((row) => (row && row.count > 0 ? [row.last_at] : [])).sort((a, b) => +b - +a)[0];
+  return {
+    from,
+    to,
+    chance: { chance: meanOf(belief), low: betaQuantile(belief, 0.05), high: betaQuantile(belief, 0.95) },
+    heard: sum(there, 0),
+    inferred: sum(there, 1),
+    missed: sum(there, 2),
+    heardBack: sum(back, 0),
+    lastAt: last?.toISOString() ?? null,
+    before: { chance, words: words ?? 'A guess: the place of one of them is not known.' },
+  };
+}
+
+interface Place {
+  readonly position: Position;
+  readonly moves: boolean;
+}
+
+async function placesOf(queries: Queries, calls: readonly string[]): Promise<Map<string, Place>> {
+  const rows = await rowsOf<{ state: StationState }>(queries, 'select state from station where call = any($1)', [
+    calls,
+  ]);
+  return new Map(
+    rows.flatMap(({ state: { call, latitude, longitude, speedKnots } }): [string, Place][] =>
+      latitude === null || longitude === null
+        ? []
+        : [[call, { position: { latitude, longitude }, moves: (speedKnots ?? 0) > MOVING_KNOTS }]],
+    ),
+  );
+}

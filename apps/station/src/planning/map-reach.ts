@@ -1,0 +1,58 @@
+import { bearingBetween, PACKET_SETTINGS, pointsBetween, reachOver, type Position, type RadioEnd } from '@tombolo/core';
+import type { Heights } from '../reach/heights';
+
+export interface Between {
+  readonly key: string;
+  readonly from: Position;
+  readonly to: Position;
+}
+
+export interface MapMargin {
+  readonly marginDb: number;
+  readonly words: string;
+}
+
+/** How far a link is above what it needs, by the ground between two places; by key. */
+export type MapReach = (pairs: readonly Between[]) => Promise<ReadonlyMap<string, MapMargin>>;
+
+/** What nobody said of a station: a usual set, antenna and place (common practice, no source). */
+const USUAL: RadioEnd = { antennaM: 8, powerW: 10, gainDbi: 2, clutterDb: 6 };
+/** What a frame needs at a receiver of packet radio. */
+const NEEDED_DBM = PACKET_SETTINGS[0]!.sensitivityDbm;
+const FREQUENCY_MHZ = 145;
+const POINTS = 61;
+const FURTHEST_KM = 150;
+const MOST_KEPT = 2000;
+
+/** Links reckoned over the elevation tiles of the station; the ground does not change, so the last ones are kept. */
+export function createMapReach(heights: Heights): MapReach {
+  const kept = new Map<string, MapMargin>();
+  const placeKey = ({ latitude, longitude }: Position) => `${latitude.toFixed(3)},${longitude.toFixed(3)}`;
+  return async (pairs) => {
+    const margins = new Map<string, MapMargin>();
+    const wanted: { readonly pair: Between; readonly at: string }[] = [];
+    for (const pair of pairs) {
+      if (bearingBetween(pair.from, pair.to).distanceKm > FURTHEST_KM) continue;
+      const at = `${placeKey(pair.from)}/${placeKey(pair.to)}`;
+      const known = kept.get(at);
+      if (known) margins.set(pair.key, known);
+      else wanted.push({ pair, at });
+    }
+    const along = wanted.map(({ pair }) => pointsBetween(pair.from, pair.to, POINTS));
+    const { heightsM } = wanted.length === 0 ? { heightsM: [] } : await heights.at(along.flat());
+    for (const [n, { pair, at }] of wanted.entries()) {
+      const profile = along[n]!.map(({ distanceKm }, i) => ({ distanceKm, groundM: heightsM[n * POINTS + i] ?? null }));
+      const { receivedDbm, distanceKm, known } = reachOver(profile, USUAL, USUAL, FREQUENCY_MHZ);
+      const marginDb = receivedDbm - NEEDED_DBM;
+      const ground = known > 0.5 ? 'over the ground of the map' : 'over the sea, for want of an elevation tile';
+      const margin = {
+        marginDb,
+        words: `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with usual antennas and powers.`,
+      };
+      margins.set(pair.key, margin);
+      kept.set(at, margin);
+    }
+    for (const old of kept.keys()) if (kept.size > MOST_KEPT) kept.delete(old);
+    return margins;
+  };
+}

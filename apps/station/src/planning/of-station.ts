@@ -1,0 +1,28 @@
+import { bearerViews } from '../bearers/views';
+import type { StationContext } from '../context';
+import { createHeights } from '../reach/heights';
+import { createMapReach, type MapReach } from './map-reach';
+import type { PlanningContext } from './propose';
+
+/** The ground between places is read once for each station that runs. */
+const reaches = new WeakMap<object, MapReach>();
+
+function mapReachOf({ database }: Pick<StationContext, 'database'>): MapReach {
+  const reach = reaches.get(database) ?? createMapReach(createHeights(database));
+  reaches.set(database, reach);
+  return reach;
+}
+
+/** What planning knows of this station now. */
+export async function planningOf(context: StationContext): Promise<PlanningContext> {
+  const settings = await context.settings();
+  const nowMs = context.now();
+  return {
+    queries: context.database,
+    settings,
+    ownPosition: (await context.positionNow()).position,
+    bearers: await bearerViews(context.database, { now: nowMs, settings, running: context.bearers.running() }),
+    mapReach: mapReachOf(context),
+    nowMs,
+  };
+}

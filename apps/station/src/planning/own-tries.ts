@@ -1,0 +1,81 @@
+import { FIXED_HALF_LIFE_S, weightOf } from '@tombolo/core';
+import { rowsOf, type Queries } from '../store/database';
+
+/** What came of our own tries that asked for an answer: whole counts, and what they weigh by now. */
+export interface OwnTries {
+  readonly answered: number;
+  readonly unanswered: number;
+  readonly weight: { readonly answered: number; readonly unanswered: number };
+}
+
+export const NO_TRIES: OwnTries = { answered: 0, unanswered: 0, weight: { answered: 0, unanswered: 0 } };
+
+const WITHIN_MS = 48 * 3_600_000;
+/** Kinds of evidence that answer a try. */
+const ANSWERS = ['accepted', 'handed on', 'delivered', 'answered'];
+/** So long an answer may still come to the last try. */
+const STILL_OPEN_MS = 60_000;
+
+/** By the address that they went to, over one bearer. */
+export async function ownTries(
+  queries: Queries,
+  bearerId: string,
+  addresses: readonly string[],
+  nowMs: number,
+): Promise<ReadonlyMap<string, OwnTries>> {
+  const rows = await rowsOf<{
+    to_call: string;
+    node: string | null;
+    created_at: Date;
+    sent: number;
+    last: Date;
+    answered: boolean;
+  }>(
+    queries,
+    `select l.to_call, l.detail->>'node' as node, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
+            (count(*) filter (where e.kind = 'sent'))::int as sent, bool_or(e.kind = any($4)) as answered
+     from leg l join evidence e on e.leg_id = l.id
+     where l.bearer_id = $1 and l.created_at > $2 and l.created_at < $5 and l.role = 'convey' and l.acknowledgement_asked
+       and (l.to_call = any($3) or l.detail->>'node' = any($3))
+     group by l.id having count(*) filter (where e.kind = 'sent') > 0`,
+    [bearerId, new Date(nowMs - WITHIN_MS), addresses, ANSWERS, new Date(nowMs)],
+  );
+  const tries = new Map<string, OwnTries>();
+  for (const row of rows) {
+    const address = row.node !== null && addresses.includes(row.node) ? row.node : row.to_call;
+    const before = tries.get(address) ?? NO_TRIES;
+    const open = !row.answered && nowMs - row.last.getTime() < STILL_OPEN_MS ? 1 : 0;
+    const answered = row.answered ? 1 : 0;
+    const unanswered = row.sent - answered - open;
+    const weight = weightOf((nowMs - row.created_at.getTime()) / 1000, FIXED_HALF_LIFE_S);
+    tries.set(address, {
+      answered: before.answered + answered,
+      unanswered: before.unanswered + unanswered,
+      weight: {
+        answered: before.weight.answered + weight * answered,
+        unanswered: before.weight.unanswered + weight * unanswered,
+      },
+    });
+  }
+  return tries;
+}
+
+/** Sessions with a station that was called: how many were held to their end, and how many not. */
+export async function sessionsHeld(queries: Queries, bearerId: string, nowMs: number): Promise<OwnTries> {
+  const rows = await rowsOf<{ started_at: Date; problem: string | null; stage: string }>(
+    queries,
+    `select started_at, problem, stage from session_run
+     where bearer_id = $1 and started_at > $2 and ended_at is not null and stage <> 'stopped by you'`,
+    [bearerId, new Date(nowMs - 7 * WITHIN_MS)],
+  );
+  const weights = rows.map(({ started_at, problem }) => ({
+    weight: weightOf((nowMs - started_at.getTime()) / 1000, 6 * FIXED_HALF_LIFE_S),
+    held: problem === null,
+  }));
+  const sum = (held: boolean) => weights.reduce((all, one) => all + (one.held === held ? one.weight : 0), 0);
+  return {
+    answered: weights.filter(({ held }) => held).length,
+    unanswered: weights.filter(({ held }) => !held).length,
+    weight: { answered: sum(true), unanswered: sum(false) },
+  };
+}

@@ -1,0 +1,181 @@
+import {
+  bearerKind,
+  MOST_PLANNED_MIN,
+  type BearerKindId,
+  type CalibrationView,
+  type Prediction,
+  type PredictionsView,
+} from '@tombolo/contract';
+import { calibrationOf, FEWEST_TO_JUDGE, RUNGS, rungIndex, seeded, type Judged } from '@tombolo/core';
+import type { DataSource } from 'typeorm';
+import { rowsOf, type Queries } from '../store/database';
+import type { Candidate } from './candidate';
+import { crossingsTo, type PlanningContext } from './propose';
+
+interface QueuedLeg {
+  id: string;
+  bearer_id: string | null;
+  to_call: string;
+  node: string | null;
+  path: string[];
+  body: string;
+  until: string | null;
+  acknowledgement_asked: boolean;
+  created_at: Date;
+}
+
+/**
+ * Keeps what is predicted of each transmission of an item, before anything comes of it. What asks for no answer, or goes over a path that is
+ * none of the usual ones, is not predicted.
+ */
+export async function notePredictions(
+  database: DataSource,
+  context: Omit<PlanningContext, 'queries'>,
+  itemIds: readonly string[],
+): Promise<void> {
+  const legs = await rowsOf<QueuedLeg>(
+    database,
+    `select l.id, l.bearer_id, l.to_call, l.detail->>'node' as node, l.path, i.body, l.policy->>'until' as until, l.acknowledgement_asked, l.created_at
+     from leg l join item i on i.id = l.item_id
+     where l.item_id = any($1) and l.role = 'convey' and not exists (select 1 from prediction p where p.leg_id = l.id)`,
+    [itemIds],
+  );
+  for (const leg of legs) {
+    if (leg.bearer_id === null) continue;
+    // As of before it was queued: what comes of it must not be known yet.
+    const nowMs = leg.created_at.getTime();
+    const withinMin = leg.until === null ? null : (Date.parse(leg.until) - nowMs) / 60_000;
+    if (withinMin !== null && (withinMin <= 0 || withinMin > MOST_PLANNED_MIN)) continue;
+    const address = leg.node ?? leg.to_call;
+    const candidates = await crossingsTo(
+      { ...context, nowMs, queries: database },
+      { to: address, text: leg.body, precedence: 'routine', withinMin },
+      { bearerId: leg.bearer_id, address },
+    );
+    const taken = candidates.find(
+      ({ send: { way } }) => way.by !== 'packets' || (leg.acknowledgement_asked && way.path.join() === leg.path.join()),
+    );
+    if (taken?.proof) await keep(database, leg, taken, context);
+  }
+}
+
+const keep = (
+  database: DataSource,
+  leg: QueuedLeg,
+  { proof, rests, tries }: Candidate,
+  { bearers, nowMs }: Pick<PlanningContext, 'bearers' | 'nowMs'>,
+): Promise<unknown> => {
+  const { chance, low, high } = proof!.proven;
+  const seen = rests.some(({ heard, inferred }) => heard + inferred > 0) || tries.answered + tries.unanswered > 0;
+  const kind = bearers.find(({ id }) => id === leg.bearer_id)?.config.kind ?? '';
+  return database.query(
+    `insert into prediction (leg_id, at, bearer_kind, proven, low, high, basis, rests)
+     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (leg_id) do nothing`,
+    [
+      leg.id,
+      new Date(nowMs),
+      kind,
+      chance,
+      low,
+      high,
+      seen ? 'evidence' : 'map',
+      JSON.stringify(restsInWords(rests, tries)),
+    ],
+  );
+};
+
+const restsInWords = (rests: Candidate['rests'], { answered, unanswered }: Candidate['tries']): string[] => [
+  ...rests.map(
+    ({ from, to, chance, heard, inferred, missed }) =>
+      `${from} to ${to}: ${Math.round(100 * chance.chance)} of 100, heard ${heard + inferred}, missed ${missed}`,
+  ),
+  ...(answered + unanswered > 0 ? [`own tries: ${answered} answered, ${unanswered} not`] : []),
+];
+
+/** What was predicted of a transmission; null where nothing was. */
+export async function predictionsOf(
+  queries: Queries,
+  legIds: readonly string[],
+): Promise<ReadonlyMap<string, Prediction>> {
+  const rows = await rowsOf<{
+    leg_id: string;
+    at: Date;
+    proven: number;
+    low: number;
+    high: number;
+    basis: Prediction['basis'];
+    rests: string[];
+  }>(queries, 'select * from prediction where leg_id = any($1)', [legIds]);
+  return new Map(
+    rows.map(({ leg_id, at, proven, low, high, basis, rests }) => [
+      leg_id,
+      { at: at.toISOString(), proven: { chance: proven, low, high }, basis, rests },
+    ]),
+  );
+}
+
+/** Rungs that prove what was predicted: somebody took it. */
+const PROVING = RUNGS.filter((rung) => rungIndex(rung) >= rungIndex('accepted'));
+/** So long after the last transmission an answer may still come. */
+const ANSWERED_WITHIN_S = 600;
+/** The same record gives the same report. */
+const SEED = 1973;
+const MOST_JUDGED = 10_000;
+
+/** What was predicted against what came of it. What was cancelled, or never left, is not judged. */
+export async function judgePredictions(queries: Queries, nowMs: number): Promise<PredictionsView> {
+  const rows = await rowsOf<{
+    predicted: number;
+    basis: Prediction['basis'];
+    bearer_kind: BearerKindId;
+    happened: boolean;
+    ended: boolean;
+    cancelled: boolean;
+    sent: boolean;
+    last: Date | null;
+  }>(
+    queries,
+    `select p.proven as predicted, p.basis, p.bearer_kind, l.next_at is null as ended, x.* from prediction p join leg l on l.id = p.leg_id
+     left join lateral (
+       select coalesce(bool_or(e.kind = any($1)), false) as happened, coalesce(bool_or(e.kind = 'cancelled'), false) as cancelled,
+              coalesce(bool_or(e.kind = 'sent'), false) as sent, max(e.at) as last
+       from evidence e where e.leg_id = p.leg_id) x on true
+     order by p.at desc limit ${MOST_JUDGED}`,
+    [PROVING],
+  );
+  const closed = rows.filter(
+    ({ happened, ended, cancelled, sent, last }) =>
+      happened || (ended && sent && !cancelled && last !== null && nowMs - last.getTime() > ANSWERED_WITHIN_S * 1000),
+  );
+  const of = (name: string, some: typeof closed): CalibrationView => ({
+    name,
+    ...calibrationOf(
+      some.map(({ predicted, happened }): Judged => ({ predicted, happened })),
+      seeded(SEED),
+    ),
+  });
+  const kinds = [...new Set(closed.map(({ bearer_kind }) => bearer_kind))].sort();
+  return {
+    all: of('all', closed),
+    byBearer: kinds.map((kind) =>
+      of(
+        wordsOf(kind),
+        closed.filter((row) => row.bearer_kind === kind),
+      ),
+    ),
+    byBasis: (['evidence', 'map'] as const).map((basis) =>
+      of(
+        basis,
+        closed.filter((row) => row.basis === basis),
+      ),
+    ),
+    open: rows.length - closed.length,
+    enough: FEWEST_TO_JUDGE,
+  };
+}
+
+/** What a kind carries, for people. */
+const wordsOf = (kind: BearerKindId): string =>
+  ({ packets: 'packet radio', texts: 'mesh', messages: 'boards', mail: 'mail', nothing: 'nothing' })[
+    bearerKind(kind).sends
+  ];

@@ -1,0 +1,116 @@
+import { RUNGS } from '@tombolo/core';
+import { z } from 'zod';
+import { instant, precedence } from './traffic';
+import { way } from './write';
+
+/** Longest time that a way is planned for. */
+export const MOST_PLANNED_MIN = 7 * 24 * 60;
+
+/** Which ways there are for somebody, for a text of that length. */
+export const waysQuestion = z.object({
+  /** A name of the list of people, or any address. */
+  to: z.string().trim().min(1).max(254),
+  text: z.string().max(20_000).default(''),
+  precedence: precedence.default('routine'),
+  /** Minutes that it has; null for as long as it takes. */
+  withinMin: z.number().positive().max(MOST_PLANNED_MIN).nullable().default(null),
+});
+export type WaysQuestion = z.infer<typeof waysQuestion>;
+
+const chance = z.number().min(0).max(1);
+/** A chance, and between what it lies in nine of ten cases. */
+export const spread = z.object({ chance, low: chance, high: chance });
+
+/** One hop that a chance rests on, opened down to what was heard. */
+export const restsOn = z.object({
+  from: z.string(),
+  to: z.string(),
+  chance: spread,
+  heard: z.number().int(),
+  inferred: z.number().int(),
+  missed: z.number().int(),
+  /** Heard the other way, which counts for less. */
+  heardBack: z.number().int(),
+  lastAt: instant.nullable(),
+  /** What was believed before anything was heard, and why. */
+  before: z.object({ chance, words: z.string() }),
+});
+export type RestsOn = z.infer<typeof restsOn>;
+
+export const VIRTUES = ['surest', 'fastest', 'least air time', 'best proof', 'fewest hands'] as const;
+
+export const plannedWay = z.object({
+  id: z.string(),
+  title: z.string(),
+  /** What sets it apart from the others. */
+  virtues: z.array(z.enum(VIRTUES)),
+  sentences: z.tuple([z.string(), z.string()]),
+  arrives: spread,
+  /** What would prove it to us, and how likely; null where nothing would. */
+  proof: z.object({ rung: z.enum(RUNGS), proven: spread }).nullable(),
+  expectedS: z.number(),
+  ninetyS: z.number(),
+  airS: z.number(),
+  hands: z.number().int(),
+  /** Strips of its causeway: who hands it to whom, and the chance of each. */
+  strips: z.array(z.object({ from: z.string(), to: z.string(), chance, seen: z.boolean() })),
+  rests: z.array(restsOn),
+  tries: z.object({ answered: z.number().int(), unanswered: z.number().int() }),
+  basis: z.enum(['evidence', 'map']),
+  cautions: z.array(z.string()),
+  /** How it is sent: the way, the address by it, and the command of a service. */
+  send: z.object({
+    way,
+    to: z.string(),
+    inParts: z.boolean(),
+    command: z
+      .object({ service: z.string(), command: z.string(), values: z.record(z.string(), z.string()) })
+      .nullable(),
+  }),
+});
+export type PlannedWay = z.infer<typeof plannedWay>;
+
+export const waysView = z.object({
+  at: instant,
+  /** Whom it was taken for: a person of the list, or null for the address as it was given. */
+  person: z.string().nullable(),
+  /** The surest first; none is beaten by another in everything. */
+  ways: z.array(plannedWay),
+  /** What does not go, why, and what would bring it back. */
+  excluded: z.array(z.object({ title: z.string(), reason: z.string(), remedy: z.string() })),
+  /** True when there was no room for every way that was found. */
+  cut: z.boolean(),
+});
+export type WaysView = z.infer<typeof waysView>;
+
+const bin = z.object({ count: z.number().int(), predicted: chance, happened: chance, low: chance, high: chance });
+export const calibration = z.object({
+  name: z.string(),
+  count: z.number().int(),
+  bins: z.array(bin).readonly(),
+  brier: z.number(),
+  parts: z.object({ reliability: z.number(), resolution: z.number(), uncertainty: z.number() }),
+  error: z.number(),
+  errorByChance: z.number(),
+});
+export type CalibrationView = z.infer<typeof calibration>;
+
+/** What was predicted and what came of it: all, by kind of bearer, and by what it rested on. */
+export const predictionsView = z.object({
+  all: calibration,
+  byBearer: z.array(calibration),
+  byBasis: z.array(calibration),
+  /** Sendings that are still open, and those that asked for no acknowledgement, so that nothing can be said of them. */
+  open: z.number().int(),
+  enough: z.number().int(),
+});
+export type PredictionsView = z.infer<typeof predictionsView>;
+
+/** What was predicted of one transmission when it was queued. */
+export const prediction = z.object({
+  at: instant,
+  proven: spread,
+  basis: z.enum(['evidence', 'map']),
+  rests: z.array(z.string()),
+});
+export type Prediction = z.infer<typeof prediction>;

@@ -1,0 +1,20 @@
+import { predictionsView, waysQuestion, waysView } from '../planning';
+import { route } from './route';
+
+/** Which way will most likely arrive, and how honest that was. */
+export const planningRoutes = {
+  ways: route({
+    method: 'post',
+    path: '/ways',
+    summary:
+      'The ways to somebody of which none is beaten in everything, each with its chance and what that rests on; nothing is sent',
+    body: waysQuestion,
+    answer: waysView,
+  }),
+  predictions: route({
+    method: 'get',
+    path: '/predictions',
+    summary: 'What was predicted of what was sent, against what came of it',
+    answer: predictionsView,
+  }),
+};
