@@ -1,6 +1,6 @@
 import { RUNGS } from '@tombolo/core';
 import { z } from 'zod';
-import { instant, precedence } from './traffic';
+import { chance, instant, precedence, spread } from './traffic';
 import { way } from './write';
 
 /** Longest time that a way is planned for. */
@@ -17,10 +17,6 @@ export const waysQuestion = z.object({
 });
 export type WaysQuestion = z.infer<typeof waysQuestion>;
 
-const chance = z.number().min(0).max(1);
-/** A chance, and between what it lies in nine of ten cases. */
-export const spread = z.object({ chance, low: chance, high: chance });
-
 /** One hop that a chance rests on, opened down to what was heard. */
 export const restsOn = z.object({
   from: z.string(),
@@ -31,13 +27,21 @@ export const restsOn = z.object({
   missed: z.number().int(),
   /** Heard the other way, which counts for less. */
   heardBack: z.number().int(),
+  missedBack: z.number().int(),
   lastAt: instant.nullable(),
   /** What was believed before anything was heard, and why. */
   before: z.object({ chance, words: z.string() }),
 });
 export type RestsOn = z.infer<typeof restsOn>;
 
-export const VIRTUES = ['surest', 'fastest', 'least air time', 'best proof', 'fewest hands'] as const;
+export const VIRTUES = [
+  'surest',
+  'fastest',
+  'least air time',
+  'best proof',
+  'fewest hands',
+  'fails for other reasons',
+] as const;
 
 export const plannedWay = z.object({
   id: z.string(),
@@ -74,7 +78,7 @@ export const waysView = z.object({
   at: instant,
   /** Whom it was taken for: a person of the list, or null for the address as it was given. */
   person: z.string().nullable(),
-  /** The surest first; none is beaten by another in everything. */
+  /** The surest first; none is beaten by another in everything, but for those that are there because they share nothing with it. */
   ways: z.array(plannedWay),
   /** What does not go, why, and what would bring it back. */
   excluded: z.array(z.object({ title: z.string(), reason: z.string(), remedy: z.string() })),
@@ -105,12 +109,3 @@ export const predictionsView = z.object({
   enough: z.number().int(),
 });
 export type PredictionsView = z.infer<typeof predictionsView>;
-
-/** What was predicted of one transmission when it was queued. */
-export const prediction = z.object({
-  at: instant,
-  proven: spread,
-  basis: z.enum(['evidence', 'map']),
-  rests: z.array(z.string()),
-});
-export type Prediction = z.infer<typeof prediction>;

@@ -11,6 +11,10 @@ import { z } from 'zod';
 
 export const instant = z.iso.datetime();
 
+export const chance = z.number().min(0).max(1);
+/** A chance, and between what it lies in nine of ten cases. */
+export const spread = z.object({ chance, low: chance, high: chance });
+
 export const evidence = z.object({
   id: z.string(),
   kind: z.enum(EVIDENCE_KINDS),
@@ -128,6 +132,15 @@ export const custodyRecord = z.object({
 });
 export type CustodyRecord = z.infer<typeof custodyRecord>;
 
+/** What was predicted of one transmission when it was queued. */
+export const prediction = z.object({
+  at: instant,
+  proven: spread,
+  basis: z.enum(['evidence', 'map']),
+  rests: z.array(z.string()),
+});
+export type Prediction = z.infer<typeof prediction>;
+
 export const attachmentView = z.object({
   id: z.string(),
   name: z.string(),
@@ -144,6 +157,8 @@ export const serviceCommand = z.object({
 export type SentCommand = z.infer<typeof serviceCommand>;
 
 export const itemDetail = itemSummary.extend({
+  /** What was predicted when it was queued, by transmission; a transmission of which nothing was predicted is not among them. */
+  predictions: z.record(z.string(), prediction),
   cc: z.array(z.string()),
   attachments: z.array(attachmentView),
   custody: z.array(custodyRecord),

@@ -13,6 +13,8 @@ export const draftSchema = z.object({
   id: z.string().min(1),
   /** The part of Write that it is written in. */
   way: z.string(),
+  /** Whom it is for in the end: a name of the list of people, or an address as it was given; empty while only a way's own address is. */
+  whom: z.string().catch(''),
   /** Whom it is for, by each way: an address of one means nothing to another. */
   to: z.record(z.string(), z.string()),
   /** Of the mesh: said on purpose, that it is for everybody on the channel. */
@@ -47,6 +49,7 @@ export type Draft = z.infer<typeof draftSchema>;
 export const blankDraft = (id: string, nowMs: number): Draft => ({
   id,
   way: 'radio',
+  whom: '',
   to: {},
   everybody: false,
   subject: '',
@@ -83,13 +86,28 @@ export const viewOf = ({ to, occasion, ...draft }: Draft): DraftView => ({
 
 export type DraftChange = Partial<Omit<DraftView, 'id' | 'changedAtMs' | 'answers'>> & { readonly answers?: null };
 
-/** A draft with a change made in the part of Write that it is in. */
+/**
+ * A draft with a change made in the part of Write that it is in. Addresses belong to whom it is for: for another they mean nobody, and an
+ * address or a number that is entered by hand is for nobody who was named before.
+ */
 export function changed(draft: Draft, { addressee, answers, ...change }: DraftChange, nowMs: number): Draft {
-  const next = { ...draft, ...change, changedAtMs: nowMs };
+  const another = change.whom !== undefined && change.whom !== draft.whom;
+  const next: Draft = {
+    ...draft,
+    ...(another && { to: {}, command: '', values: {}, occasion: null }),
+    ...change,
+    changedAtMs: nowMs,
+  };
   if (addressee !== undefined) next.to = { ...next.to, [next.way]: addressee };
+  const elsewhere =
+    addressee !== undefined || (change.values !== undefined && farEnd(change.values) !== farEnd(draft.values));
+  if (elsewhere && change.whom === undefined) next.whom = '';
   if (answers === null) next.occasion = null;
   return next;
 }
+
+/** What is entered for a service but the text itself: whom it reaches. */
+const farEnd = ({ text: _, ...values }: Draft['values']): string => JSON.stringify(values);
 
 /** Whether there is anything in it that somebody would miss. */
 export const isWritten = ({ body, subject, cc, occasion, attachments, values }: Draft): boolean =>

@@ -171,6 +171,7 @@ export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
   question: null,
   person: null,
   command: null,
+  predictions: {},
   custody: [{ id: '1', what: 'received', other: 'QT1RM-12', at: AT, by: 'QT2AR-7', bearer: 'mail', note: 'fetched' }],
   trace: [],
   legs: [],

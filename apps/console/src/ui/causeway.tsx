@@ -12,6 +12,8 @@ const LARGE = { height: 76, band: 16, stone: 12 };
 const LETTER = 7.9;
 const LABEL_GAP = 6;
 const LABEL_ROW = 14;
+/** Where notes stand, above the sand. */
+const NOTE_Y = 12;
 
 interface Label {
   readonly x: number;
@@ -39,13 +41,15 @@ interface CausewayProps {
   road: Road;
   width: number;
   large?: boolean;
+  /** Above each strip of a large one, such as a chance. */
+  notes?: readonly string[];
 }
 
 /**
  * The road of an item: stones are stations, strips of sand are hops. Shape carries the meaning, so that it reads in print and
  * without colour: dotted planned, thin line sent, half filled heard repeated, filled accepted, rimmed acknowledged, gap broken.
  */
-export function Causeway({ road, width, large = false }: CausewayProps) {
+export function Causeway({ road, width, large = false, notes = [] }: CausewayProps) {
   const look = useLook();
   const size = large ? LARGE : SMALL;
   const margin = large ? 34 : size.stone + 1;
@@ -62,8 +66,21 @@ export function Causeway({ road, width, large = false }: CausewayProps) {
   const rows = Math.max(1, ...labels.map(({ row }) => row + 1));
   const height = large ? size.height + (rows - 1) * LABEL_ROW - LABEL_ROW : size.height;
   return (
-    <View role="img" aria-label={causewayInWords(road)}>
+    <View role="img" aria-label={[causewayInWords(road), ...notes].join('; ')}>
       <Svg width={width} height={height} aria-hidden>
+        {notes.map((note, i) => (
+          <SvgText
+            key={i}
+            x={(xOf(i) + xOf(i + 1)) / 2}
+            y={NOTE_Y}
+            textAnchor="middle"
+            fontFamily={type.mono}
+            fontSize={13}
+            fill={look.ink}
+          >
+            {note}
+          </SvgText>
+        ))}
         {road.strips.map((strip, i) => (
           <StripShape
             key={i}

@@ -10,6 +10,7 @@ export interface FieldProps extends Pick<
   'value' | 'onChangeText' | 'multiline' | 'maxLength' | 'autoCapitalize' | 'autoFocus' | 'inputMode'
 > {
   onBlur?: () => void;
+  onSubmitEditing?: () => void;
   label: string;
   /** One line of help under the field. */
   hint?: string;

@@ -7,12 +7,15 @@ export function Offers({
   label,
   words,
   mono = false,
+  verb = 'To',
   choose,
 }: {
   label: string;
   words: readonly string[];
   /** For calls and the like. */
   mono?: boolean;
+  /** In front of the word, for who hears the buttons. */
+  verb?: 'To' | 'For';
   choose: (word: string) => void;
 }) {
   const look = useLook();
@@ -28,7 +31,7 @@ export function Offers({
         <Pressable
           key={word}
           role="button"
-          aria-label={`To ${word}`}
+          aria-label={`${verb} ${word}`}
           onPress={() => choose(word)}
           style={{
             minHeight: 48,

@@ -1,4 +1,5 @@
 import {
+  aboutTime,
   arrivalOf,
   beliefOf,
   connectionSeconds,
@@ -123,6 +124,10 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
         airS: outcome.airS,
         rests: [],
         tries: mesh.tries,
+        otherwise:
+          mesh.lastAgoS === null
+            ? `node ${mesh.tag} was not heard yet`
+            : `node ${mesh.tag} was heard ${aboutTime(mesh.lastAgoS)} ago`,
         cautions: mesh.lastAgoS === null || fresh < 0.1 ? ['That node was not heard of late.'] : [],
         send: {
           way: { by: 'texts', bearerId: mesh.bearerId, channel: channel.name },
@@ -181,6 +186,7 @@ export function bySession(session: SessionTo): Candidate {
     airS: outcome.airS,
     rests: [],
     tries: held,
+    otherwise: `no session with ${carriage.call} was held yet`,
     cautions: ['It waits until somebody holds the session: the times count from when you begin it.', words],
     send: {
       way: isMail ? { by: 'mail', bearerId: session.bearerId } : { by: 'messages', bearerId: session.bearerId },

@@ -109,6 +109,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         airS: expectedAirS,
         rests: neighbourhood.hops.filter((hop) => seen.has(hop)).map(({ rests }) => rests),
         tries,
+        otherwise: null,
         cautions: radio.cautions,
         send: {
           way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },

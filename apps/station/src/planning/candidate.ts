@@ -18,6 +18,8 @@ export interface Candidate {
   readonly airS: number;
   readonly rests: readonly RestsOn[];
   readonly tries: OwnTries;
+  /** What it rests on where neither receptions nor tries tell. */
+  readonly otherwise: string | null;
   readonly cautions: readonly string[];
   readonly send: PlannedWay['send'];
 }

@@ -36,8 +36,11 @@ const MOST_REPEATERS = 8;
 /** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
 const UNKNOWN = { chance: 0.3, strength: 2 };
 const MAP_STRENGTH = 3;
-/** What the map gives no more than this is no way. */
+/** What the map gives no more than this is no way; and no link is surer by it, for a set may be off or the channel taken (common practice, no source). */
 const LEAST_BY_MAP = 0.02;
+const MOST_BY_MAP = 0.9;
+/** Of stations that are not heard by us only successes are known: together they count for no more than so many tries. */
+const MOST_UNCHECKED = 8;
 const NOTHING = { successes: 0, failures: 0 };
 const MOVING_KNOTS = 1;
 
@@ -80,21 +83,39 @@ export async function hopsAbout(
   const margins = await about.mapReach(
     pairs.flatMap(([from, by]) => {
       const [a, b] = [places.get(from), places.get(by)];
-      return from < by && a && b ? [{ key: `${from}>${by}`, from: a.position, to: b.position }] : [];
+      const ours = from === own ? 'from' : by === own ? 'to' : null;
+      return from < by && a && b ? [{ key: `${from}>${by}`, from: a.position, to: b.position, ours }] : [];
     }),
   );
+  // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
+  const unknown = !places.has(to) && !rows.some((row) => row.from_call === to || row.by_call === to);
   const hops = pairs.flatMap(([from, by]): Hop[] => {
     const there = links.get(`${from}>${by}`);
     const back = links.get(`${by}>${from}`);
     const map = margins.get(from < by ? `${from}>${by}` : `${by}>${from}`) ?? null;
+    const silent = !there && !back;
     // Of two places that nobody has heard from nothing is guessed but a hop to whom it is for.
-    if (!there && !back && map === null && from !== to && by !== to) return [];
-    const before = map === null ? UNKNOWN : { chance: chanceOfMargin(map.marginDb), strength: MAP_STRENGTH };
-    if (!there && !back && before.chance < LEAST_BY_MAP) return [];
+    if (silent && map === null && from !== to && by !== to) return [];
+    if (silent && unknown && [from, by].some((end) => repeaters.indexOf(end) > 0)) return [];
+    const byMap = map && chanceOfMargin(from < by ? map.marginDb : map.marginBackDb);
+    const before = byMap === null ? UNKNOWN : { chance: Math.min(MOST_BY_MAP, byMap), strength: MAP_STRENGTH };
+    if (silent && before.chance < LEAST_BY_MAP) return [];
     const halfLifeS = places.get(from)?.moves || places.get(by)?.moves ? MOVING_HALF_LIFE_S : FIXED_HALF_LIFE_S;
-    const seen = (row: LinkRow | undefined) => (row ? weighed(hoursOf(row), nowMs, halfLifeS) : NOTHING);
+    const seen = (row: LinkRow | undefined) => {
+      if (!row) return NOTHING;
+      const all = weighed(hoursOf(row), nowMs, halfLifeS);
+      // Only what we hear ourselves can be missed.
+      return row.by_call === own ? all : { ...all, successes: Math.min(MOST_UNCHECKED, all.successes) };
+    };
     const belief = believed(beliefOf(before.chance, before.strength), seen(there), seen(back));
-    return [{ from, to: by, belief, rests: restsOf(from, by, belief, there, back, before.chance, map?.words ?? null) }];
+    return [
+      {
+        from,
+        to: by,
+        belief,
+        rests: restsOf(from, by, belief, there, back, before.chance, (from < by ? map?.words : map?.wordsBack) ?? null),
+      },
+    ];
   });
   return { hops, repeaters };
 }
@@ -126,7 +147,8 @@ function restsOf(
     heard: sum(there, 0),
     inferred: sum(there, 1),
     missed: sum(there, 2),
-    heardBack: sum(back, 0),
+    heardBack: sum(back, 0) + sum(back, 1),
+    missedBack: sum(back, 2),
     lastAt: last?.toISOString() ?? null,
     before: { chance, words: words ?? 'A guess: the place of one of them is not known.' },
   };

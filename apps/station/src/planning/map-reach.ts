@@ -5,11 +5,16 @@ export interface Between {
   readonly key: string;
   readonly from: Position;
   readonly to: Position;
+  /** Which end is ours. */
+  readonly ours: 'from' | 'to' | null;
 }
 
 export interface MapMargin {
   readonly marginDb: number;
   readonly words: string;
+  /** From `to` to `from`: the same loss, other powers. */
+  readonly marginBackDb: number;
+  readonly wordsBack: string;
 }
 
 /** How far a link is above what it needs, by the ground between two places; by key. */
@@ -17,6 +22,8 @@ export type MapReach = (pairs: readonly Between[]) => Promise<ReadonlyMap<string
 
 /** What nobody said of a station: a usual set, antenna and place (common practice, no source). */
 const USUAL: RadioEnd = { antennaM: 8, powerW: 10, gainDbi: 2, clutterDb: 6 };
+/** Ours may be a hand-held. */
+const OURS: RadioEnd = { antennaM: 2, powerW: 5, gainDbi: 0, clutterDb: 6 };
 /** What a frame needs at a receiver of packet radio. */
 const NEEDED_DBM = PACKET_SETTINGS[0]!.sensitivityDbm;
 const FREQUENCY_MHZ = 145;
@@ -33,7 +40,7 @@ export function createMapReach(heights: Heights): MapReach {
     const wanted: { readonly pair: Between; readonly at: string }[] = [];
     for (const pair of pairs) {
       if (bearingBetween(pair.from, pair.to).distanceKm > FURTHEST_KM) continue;
-      const at = `${placeKey(pair.from)}/${placeKey(pair.to)}`;
+      const at = `${placeKey(pair.from)}/${placeKey(pair.to)}/${pair.ours ?? ''}`;
       const known = kept.get(at);
       if (known) margins.set(pair.key, known);
       else wanted.push({ pair, at });
@@ -42,13 +49,13 @@ export function createMapReach(heights: Heights): MapReach {
     const { heightsM } = wanted.length === 0 ? { heightsM: [] } : await heights.at(along.flat());
     for (const [n, { pair, at }] of wanted.entries()) {
       const profile = along[n]!.map(({ distanceKm }, i) => ({ distanceKm, groundM: heightsM[n * POINTS + i] ?? null }));
-      const { receivedDbm, distanceKm, known } = reachOver(profile, USUAL, USUAL, FREQUENCY_MHZ);
-      const marginDb = receivedDbm - NEEDED_DBM;
+      const [from, to] = [pair.ours === 'from' ? OURS : USUAL, pair.ours === 'to' ? OURS : USUAL];
+      const { receivedDbm, backDbm, distanceKm, known } = reachOver(profile, from, to, FREQUENCY_MHZ);
       const ground = known > 0.5 ? 'over the ground of the map' : 'over the sea, for want of an elevation tile';
-      const margin = {
-        marginDb,
-        words: `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with usual antennas and powers.`,
-      };
+      const words = (marginDb: number) =>
+        `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with usual antennas and powers.`;
+      const [marginDb, marginBackDb] = [receivedDbm - NEEDED_DBM, backDbm - NEEDED_DBM];
+      const margin = { marginDb, marginBackDb, words: words(marginDb), wordsBack: words(marginBackDb) };
       margins.set(pair.key, margin);
       kept.set(at, margin);
     }

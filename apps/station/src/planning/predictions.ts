@@ -93,10 +93,7 @@ const restsInWords = (rests: Candidate['rests'], { answered, unanswered }: Candi
 ];
 
 /** What was predicted of a transmission; null where nothing was. */
-export async function predictionsOf(
-  queries: Queries,
-  legIds: readonly string[],
-): Promise<ReadonlyMap<string, Prediction>> {
+export async function predictionsOf(queries: Queries, legIds: readonly string[]): Promise<Record<string, Prediction>> {
   const rows = await rowsOf<{
     leg_id: string;
     at: Date;
@@ -106,7 +103,7 @@ export async function predictionsOf(
     basis: Prediction['basis'];
     rests: string[];
   }>(queries, 'select * from prediction where leg_id = any($1)', [legIds]);
-  return new Map(
+  return Object.fromEntries(
     rows.map(({ leg_id, at, proven, low, high, basis, rests }) => [
       leg_id,
       { at: at.toISOString(), proven: { chance: proven, low, high }, basis, rests },

@@ -30,7 +30,7 @@ import {
 } from '@tombolo/contract';
 import { listPeople } from '../people/people';
 import { reachesPeople } from '../relay/ways';
-import { listServices } from '../services/directory';
+import { listServices, serviceAt } from '../services/directory';
 import { rowsOf, type Queries } from '../store/database';
 import { BEYOND, byMesh, bySession } from './by-other-ways';
 import { byPacketRadio } from './by-packet-radio';
@@ -96,7 +96,8 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
     mostCrossings: 2,
     mostLabels: 40,
   });
-  const chosen = apart(ways);
+  const told = apart(ways);
+  const chosen = [...told, ...sharingNothing(gathered.candidates, told, deadlineS)].slice(0, MOST_WAYS);
   const late = gathered.candidates.filter(
     ({ arrival, holder: { beyond } }) => chanceBy(beyond ? across(arrival, beyond.arrival) : arrival, deadlineS) <= 0,
   );
@@ -331,16 +332,11 @@ async function throughServices(
   });
 }
 
-/** Services answer from behind a gateway: the station that last brought one of their packets, or itself. */
-async function gatewayOf({ queries }: PlanningContext, service: string): Promise<string> {
-  const [row] = await rowsOf<{ by: string }>(
-    queries,
-    `select coalesce(e.via[array_length(e.via, 1)], e.by_whom) as by from evidence e join leg l on l.id = e.leg_id
-     where l.to_call = $1 and e.kind in ('accepted', 'handed on', 'delivered') and e.by_whom is not null and e.by_whom <> $1
-     order by e.at desc limit 1`,
-    [service],
-  );
-  return row?.by ?? service;
+/** A service is behind a gateway: the directory says which, in its words; what it does not say is reached as it is called. */
+async function gatewayOf({ queries }: PlanningContext, address: string): Promise<string> {
+  const service = await serviceAt(queries, address);
+  const call = service?.reached.split(/\s+/).find((word) => /\d/.test(word) && parseStationCall(word).ok);
+  return call ?? address;
 }
 
 /** What stands against it although it is not forbidden here. */
@@ -353,22 +349,42 @@ function cautionsOf(bearer: BearerView, person: Person | null): string[] {
   ];
 }
 
+interface Told {
+  readonly way: FoundWay;
+  readonly virtues: PlannedWay['virtues'];
+}
+
 /** Those that a person would tell apart, each with what sets it apart. */
-function apart(ways: readonly FoundWay[]): { way: FoundWay; virtues: PlannedWay['virtues'] }[] {
+function apart(ways: readonly FoundWay[]): Told[] {
   const best = (score: (way: FoundWay) => number) =>
     ways.reduce<FoundWay | null>((found, way) => (found === null || score(way) > score(found) ? way : found), null);
-  const by: Record<(typeof VIRTUES)[number], FoundWay | null> = {
+  const by: Partial<Record<(typeof VIRTUES)[number], FoundWay | null>> = {
     surest: best(({ arrival }) => arrival.chance),
     fastest: best(({ arrival }) => -(expectedS(arrival) ?? Infinity)),
     'least air time': best(({ airS }) => -airS),
     'best proof': best(({ proof, arrival }) => proof + arrival.chance / 2),
     'fewest hands': best(({ hands, arrival }) => -hands + arrival.chance / 2),
   };
-  const virtuous = ways.flatMap((way) => {
+  return ways.flatMap((way) => {
     const virtues = VIRTUES.filter((virtue) => by[virtue] === way);
-    return virtues.length > 0 ? [{ way, virtues: [...virtues] }] : [];
+    return virtues.length > 0 ? [{ way, virtues }] : [];
   });
-  return virtuous.slice(0, MOST_WAYS);
+}
+
+/** The surest of each bearer and service that is not among them: what is beaten in everything still goes where the others fail together. */
+function sharingNothing(candidates: readonly Candidate[], told: readonly Told[], deadlineS: number): Told[] {
+  const roadOf = ({ send }: Candidate) => `${send.way.bearerId}/${send.command?.service ?? ''}`;
+  const taken = new Set(
+    told.flatMap(({ way }) => candidates.filter(({ id }) => id === way.crossings[0]?.id).map(roadOf)),
+  );
+  const more: Told[] = [];
+  for (const road of new Set(candidates.map(roadOf))) {
+    if (taken.has(road)) continue;
+    const own = crossingsOf(candidates.filter((candidate) => roadOf(candidate) === road));
+    const [way] = findWays(own, US, FAR, { deadlineS, mostCrossings: 2 }).ways;
+    if (way) more.push({ way, virtues: ['fails for other reasons'] });
+  }
+  return more.sort((a, b) => b.way.arrival.chance - a.way.arrival.chance);
 }
 
 function planned(
@@ -398,6 +414,7 @@ function planned(
         lastAgoS: last === undefined ? null : Math.max(0, (nowMs - last) / 1000),
         answered: tries.answered,
         unanswered: tries.unanswered,
+        otherwise: candidate.otherwise,
       }),
     ],
     arrives: whole,

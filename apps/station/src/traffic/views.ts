@@ -21,6 +21,7 @@ import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
 import { keptPacket, type KeptReception } from '../heard/statements';
 import { receptionsOf } from '../store/moments';
+import { predictionsOf } from '../planning/predictions';
 import { custodyOf } from '../store/custody';
 import { legViews } from '../transmissions/views';
 import { evidenceOf } from '../store/evidence';
@@ -246,6 +247,10 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
   return {
     ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), await nodeNames(source), now),
     legs: await legViews(source, legs),
+    predictions: await predictionsOf(
+      source,
+      legs.map((leg) => leg.id),
+    ),
     evidence,
     packetId: item.packetId,
     cc: item.cc,

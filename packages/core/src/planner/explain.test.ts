@@ -9,6 +9,7 @@ const way = (more: Partial<Explained> = {}): Explained => ({
   lastAgoS: 200,
   answered: 2,
   unanswered: 1,
+  otherwise: null,
   ...more,
 });
 
@@ -24,8 +25,11 @@ describe('a way in two sentences', () => {
     const guess = way({ receptions: 0, lastAgoS: null, answered: 0, unanswered: 0, proven: null, ninetyS: null });
     expect(explainWay(guess)).toEqual([
       'By packet radio, direct: about 85 of 100 arrive; nothing would prove it.',
-      'A guess from the map: nothing was heard of this way yet.',
+      'A guess: by the map alone, nothing was heard of this way yet.',
     ]);
+    expect(explainWay({ ...guess, otherwise: 'no session with QT1BB-4 was held yet' })[1]).toBe(
+      'A guess: no session with QT1BB-4 was held yet.',
+    );
     expect(explainWay(way({ receptions: 1, lastAgoS: null, answered: 0, unanswered: 1 }))[1]).toBe(
       'It rests on 1 reception and 1 try of our own, 0 answered.',
     );

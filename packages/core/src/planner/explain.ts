@@ -22,6 +22,8 @@ export interface Explained {
   readonly lastAgoS: number | null;
   readonly answered: number;
   readonly unanswered: number;
+  /** What it rests on where neither receptions nor tries tell: `node VLCLIN was heard 3 min ago`; null for the map alone. */
+  readonly otherwise: string | null;
 }
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
@@ -44,6 +46,6 @@ export function explainWay(way: Explained): readonly [string, string] {
     first,
     rests.length > 0
       ? `It rests on ${rests.join(' and ')}.`
-      : 'A guess from the map: nothing was heard of this way yet.',
+      : `A guess: ${way.otherwise ?? 'by the map alone, nothing was heard of this way yet'}.`,
   ];
 }

@@ -12,6 +12,7 @@ import { aboutSeconds } from '../about';
 import { useDraft } from '../../drafts/drafts';
 import { reachedBy, toAddress } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
+import { UnderText } from '../under-text';
 import { Urgency } from '../urgency';
 
 /** A message to be left at a board in the next session: to one station, or a bulletin for all. */
@@ -79,6 +80,7 @@ export default function BoardMessage() {
         multiline
         hint={`${octets} octets, ${aboutSeconds(connectionSeconds(octets, board.config.path.length))} with the session`}
       />
+      <UnderText />
       <Urgency />
       <SendButton
         locks={locksOf(board.config.kind, settings.data)}

@@ -22,6 +22,7 @@ import { leftOfHourMs } from './hour';
 import { LongText, textsOf } from '../long-text';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
+import { UnderText } from '../under-text';
 import { Urgency } from '../urgency';
 
 /** A text into the mesh: to one node, which acknowledges, or to everybody on a channel. */
@@ -151,6 +152,7 @@ export default function MeshText() {
         unplain={false}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
+      <UnderText />
       {radio ? null : (
         <Notice kind="alarm" title="No frequency is set">
           It waits until the frequency and the modem setting of the mesh are set, under Bearers.

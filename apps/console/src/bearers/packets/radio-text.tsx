@@ -28,6 +28,7 @@ import { LongText } from '../long-text';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
 import { planText, transmitterOf } from './plan';
+import { UnderText } from '../under-text';
 import { Urgency } from '../urgency';
 
 /** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
@@ -84,6 +85,7 @@ export default function RadioText() {
         unplain={/[^ -z]/.test(draft.body)}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
+      <UnderText />
 
       <Choice<DraftView['school']>
         label="Path"

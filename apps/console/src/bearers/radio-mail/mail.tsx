@@ -16,6 +16,7 @@ import { useDraft } from '../../drafts/drafts';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { faultsOf, SendButton, useSending, type Written } from '../sending';
 import { Urgency } from '../urgency';
+import { UnderText } from '../under-text';
 
 const HEADER_OCTETS = 600;
 
@@ -132,6 +133,7 @@ export default function Mail() {
         maxLength={200}
       />
       <Field label="Text" value={draft.body} onChangeText={(body) => draft.change({ body })} multiline />
+      <UnderText />
       <input
         ref={input}
         type="file"

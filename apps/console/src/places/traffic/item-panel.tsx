@@ -18,6 +18,7 @@ import { consoleKind } from '../../bearers/registry';
 import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
+import { Predicted } from './predicted';
 import { EvidenceList } from './evidence-list';
 import { itemAsText } from './item-as-text';
 import { ItemState } from './item-state';
@@ -208,6 +209,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         />
       </View>
 
+      <Predicted predictions={data.predictions} />
       <Heading level={2}>What proves it</Heading>
       <EvidenceList
         evidence={data.evidence}

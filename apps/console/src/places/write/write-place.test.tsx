@@ -83,7 +83,10 @@ describe('what is being written', () => {
     writing({ addressee: 'QT1NC', body: 'Come to the pier' });
     renderPiece(<WritePlace />);
     const send = async () => userEvent.click(await screen.findByRole('button', { name: /^Send by/ }));
-    const numbers = () => asked.flatMap(({ method, body }) => (method === 'POST' ? [(body as { id: string }).id] : []));
+    const numbers = () =>
+      asked.flatMap(({ method, path, body }) =>
+        method === 'POST' && path === '/api/v1/items' ? [(body as { id: string }).id] : [],
+      );
     await send();
     await waitFor(() => expect(numbers()).toHaveLength(1));
     await send();

@@ -1,11 +1,14 @@
 import { useEffect } from 'react';
 import { View } from 'react-native';
 import { composers, consoleKind } from '../../bearers/registry';
+import { UnderTextProvider } from '../../bearers/under-text';
 import { useDraft, useDrafts } from '../../drafts/drafts';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Notice, Page } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
+import { ProposedWays } from '../../ways/proposed-ways';
+import { Whom } from '../../ways/whom';
 import { OtherDrafts } from './other-drafts';
 
 interface WritePlaceProps {
@@ -15,7 +18,7 @@ interface WritePlaceProps {
   shown?: (id: string) => void;
 }
 
-/** The one composer: the way across, then whom to, what, and what it costs. */
+/** The one composer: whom it is for, the way that is proposed, what, and what it costs. */
 export function WritePlace({ wanted, shown }: WritePlaceProps) {
   const draft = useDraft();
   const { show, kept, discarded, putBack } = useDrafts();
@@ -53,6 +56,7 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
           It has no room: what you write is lost when this page is closed. Send it, or throw other drafts away.
         </Notice>
       )}
+      {way ? <Whom key={draft.id} /> : null}
       {ways.length > 1 ? (
         <View style={{ marginBottom: 16 }}>
           <Heading level={2}>Way</Heading>
@@ -70,7 +74,13 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
         </View>
       ) : null}
       {/* Another draft is another form: nothing of one is shown in the other. */}
-      {way ? <way.Form key={draft.id} /> : <Body soft>There is no way to write for.</Body>}
+      {way ? (
+        <UnderTextProvider value={<ProposedWays key={draft.id} />}>
+          <way.Form key={draft.id} />
+        </UnderTextProvider>
+      ) : (
+        <Body soft>There is no way to write for.</Body>
+      )}
       <OtherDrafts />
     </Page>
   );

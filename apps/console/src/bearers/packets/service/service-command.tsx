@@ -22,6 +22,7 @@ import { nextFieldByEnter } from '../../../ui/keys';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { SendButton, useSending } from '../../sending';
+import { UnderText } from '../../under-text';
 import { Urgency } from '../../urgency';
 import { planText, transmitterOf } from '../plan';
 import { offersFor, type Known } from './known';
@@ -219,6 +220,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
           <Button title="Go to Bearers" kind="plain" href="/bearers" />
         </Notice>
       ) : null}
+      <UnderText />
       <Urgency triedHere />
       <SendButton
         locks={modem ? locksOf(modem.config.kind, settings) : transmitLocks(settings)}

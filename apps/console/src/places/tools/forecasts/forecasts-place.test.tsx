@@ -1,0 +1,53 @@
+import { screen } from '@testing-library/react';
+import type { CalibrationView, PredictionsView } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { ForecastsPlace } from './forecasts-place';
+import { ReliabilityPicture } from './reliability-picture';
+
+const of = (name: string, count: number, error = 0.02, errorByChance = 0.05): CalibrationView => ({
+  name,
+  count,
+  bins: count === 0 ? [] : [{ count, predicted: 0.8, happened: 0.75, low: 0.6, high: 0.86 }],
+  brier: 0.18,
+  parts: { reliability: 0.01, resolution: 0.02, uncertainty: 0.19 },
+  error,
+  errorByChance,
+});
+const shown = async (view: PredictionsView) => {
+  stationAnswers({ 'GET /api/v1/predictions': { body: view } });
+  renderPiece(<ForecastsPlace />);
+  await screen.findByRole('heading', { name: 'Forecasts' });
+};
+
+describe('the forecasts', () => {
+  it('are judged where there are enough, by bearer and by what they rested on', async () => {
+    await shown({
+      all: of('all', 60),
+      byBearer: [of('mesh', 40, 0.2), of('packet radio', 20)],
+      byBasis: [of('evidence', 60), of('map', 0)],
+      open: 3,
+      enough: 30,
+    });
+    expect(await screen.findByText('All: 60 sendings')).toBeVisible();
+    expect(screen.getAllByText(/^No more off than chance alone makes it: 2.0 of 100/)).toHaveLength(2);
+    // One that boasts is named.
+    expect(screen.getByText('Mesh: 40 sendings').nextSibling).toHaveTextContent(/^Off by 20.0 of 100.*with care\.$/);
+    expect(screen.getByText('Packet radio: 20 sendings').nextSibling).toHaveTextContent(
+      'Too few to judge: it takes 30.',
+    );
+    expect(screen.getByText('Guesses from the map: 0 sendings')).toBeVisible();
+  });
+
+  it('say when there are none yet, and when they cannot be told', async () => {
+    await shown({ all: of('all', 0), byBearer: [], byBasis: [], open: 2, enough: 30 });
+    expect(await screen.findByText(/2 sendings are still open\.$/)).toBeVisible();
+  });
+
+  it('are drawn with their intervals, and told in words', () => {
+    const { container } = renderPiece(<ReliabilityPicture bins={of('all', 60).bins} width={320} />);
+    expect(screen.getByRole('img')).toHaveAccessibleName(
+      'Predicted and proved: of 60 that were given 80 of 100, 75 of 100 were proved',
+    );
+    expect(container.querySelectorAll('circle')).toHaveLength(1);
+  });
+});

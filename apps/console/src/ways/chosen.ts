@@ -1,0 +1,70 @@
+import { personKnownAs, type BearerView, type Person, type PlannedWay } from '@tombolo/contract';
+import { PATH_SCHOOLS } from '@tombolo/core';
+import { consoleKind } from '../bearers/registry';
+import type { DraftChange, DraftView } from '../drafts/draft';
+
+/** The part of Write whose text stands in a field of a service. */
+const BY_SERVICE = 'service';
+
+/** The part of Write that writes for a way; null where there is none. */
+export function partOf({ send }: Pick<PlannedWay, 'send'>, bearers: readonly BearerView[]): string | null {
+  const bearer = bearers.find(({ id }) => id === send.way.bearerId);
+  const composer = bearer && consoleKind(bearer.config.kind).composer;
+  return (send.command ? composer?.further?.[0]?.id : composer?.id) ?? null;
+}
+
+/** What a draft becomes when a way is taken: the part, the address there, and how it goes. */
+export function takingWay(
+  { send }: Pick<PlannedWay, 'send'>,
+  part: string,
+  person: string | null,
+  whom: string,
+  text: string,
+): DraftChange {
+  const { way, to, command, inParts } = send;
+  const school = way.by === 'packets' ? PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join()) : undefined;
+  return {
+    whom,
+    way: part,
+    body: text,
+    // A node is called by whom it belongs to, where that is known.
+    addressee: way.by === 'texts' && person !== null ? person : to,
+    inParts,
+    everybody: false,
+    ...(school && { school: school.id, askAcknowledgement: true }),
+    ...(way.by === 'texts' && { channel: way.channel }),
+    ...(way.by === 'messages' && { bulletin: false }),
+    ...(command && { command: command.command, values: command.values }),
+  };
+}
+
+/** Whether a draft goes that way as it stands. */
+export function isTaken(draft: DraftView, way: Pick<PlannedWay, 'send'>, part: string, person: string | null): boolean {
+  const wanted = takingWay(way, part, person, draft.whom, draft.body);
+  return (
+    draft.way === wanted.way &&
+    draft.addressee.trim().toUpperCase() === wanted.addressee?.trim().toUpperCase() &&
+    (wanted.school === undefined || draft.school === wanted.school) &&
+    (wanted.channel === undefined || draft.channel === '' || draft.channel === wanted.channel) &&
+    (wanted.command === undefined || draft.command === wanted.command)
+  );
+}
+
+/** Whom the ways are asked for: the one that was named, unless something else was addressed by hand since. */
+export function whomFor(
+  { whom, addressee, way }: Pick<DraftView, 'whom' | 'addressee' | 'way'>,
+  people: readonly Person[],
+): string {
+  const [named, addressed] = [whom.trim(), addressee.trim()];
+  // A service stands between: its own address is nobody's.
+  if (named === '' || addressed === '' || way === BY_SERVICE) return named || addressed;
+  const person = personKnownAs(named, people);
+  const same = person
+    ? personKnownAs(addressed, people)?.id === person.id
+    : addressed.toUpperCase() === named.toUpperCase();
+  return same ? named : addressed;
+}
+
+/** What is written, in whichever field of a draft it stands. */
+export const textOf = ({ way, values, body }: Pick<DraftView, 'way' | 'values' | 'body'>): string =>
+  way === BY_SERVICE ? (values.text ?? body) : body;

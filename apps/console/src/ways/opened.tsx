@@ -1,0 +1,62 @@
+import type { PlannedWay } from '@tombolo/contract';
+import { ofHundred } from '@tombolo/core';
+import { View } from 'react-native';
+import { Instant } from '../ui/clock';
+import { useLook } from '../ui/look';
+import { Body, Mono } from '../ui/text';
+
+/** What the chance of a way rests on, hop by hop, down to how often it was heard. */
+export function Opened({ way }: { way: PlannedWay }) {
+  const look = useLook();
+  const { rests, tries, cautions, arrives, proof } = way;
+  return (
+    <View style={{ gap: 8, marginTop: 8 }}>
+      <Body soft>
+        {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.`}
+      </Body>
+      {rests.length > 0 ? <Body soft>At most six of an hour count, and the older they are the less.</Body> : null}
+      {rests.length > 0 ? (
+        <View role="list" aria-label="What it rests on" style={{ gap: 8 }}>
+          {rests.map((hop) => (
+            <View
+              key={`${hop.from}>${hop.to}`}
+              role="listitem"
+              style={{ borderLeftWidth: 2, borderLeftColor: look.rule, paddingLeft: 8 }}
+            >
+              <Mono bold>{`${hop.from} → ${hop.to}`}</Mono>
+              <Body>
+                {`${ofHundred(hop.chance.chance)} of 100 (${ofHundred(hop.chance.low)} to ${ofHundred(hop.chance.high)})`}
+              </Body>
+              <Body soft>{heardWords(hop)}</Body>
+              {hop.lastAt ? (
+                <Body soft>
+                  Last heard <Instant iso={hop.lastAt} />
+                </Body>
+              ) : null}
+              <Body soft>{`Before that: ${ofHundred(hop.before.chance)} of 100. ${hop.before.words}`}</Body>
+            </View>
+          ))}
+        </View>
+      ) : null}
+      <Body soft>
+        {tries.answered + tries.unanswered > 0
+          ? `Our own tries in two days: ${tries.answered} answered, ${tries.unanswered} not.`
+          : 'No try of our own in two days.'}
+      </Body>
+      {cautions.map((caution) => (
+        <Body key={caution}>{caution}</Body>
+      ))}
+    </View>
+  );
+}
+
+function heardWords({ heard, inferred, missed, heardBack, missedBack }: PlannedWay['rests'][number]): string {
+  const parts = [
+    heard > 0 ? `heard ${heard} times in two days` : null,
+    inferred > 0 ? `${inferred} times likely` : null,
+    missed > 0 ? `${missed} times not, although another road proves that it was sent` : null,
+    heardBack > 0 ? `heard the other way ${heardBack} times, which counts for less` : null,
+    missedBack > 0 ? `missed the other way ${missedBack} times` : null,
+  ].filter((part) => part !== null);
+  return parts.length === 0 ? 'Nothing was heard of it.' : `${parts.join('; ')}.`.replace(/^./, (c) => c.toUpperCase());
+}

@@ -1,0 +1,165 @@
+import type { PlannedWay, WaysView } from '@tombolo/contract';
+import { aboutTime, counted, ofHundred } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { useDraft } from '../drafts/drafts';
+import { useBearers, usePeople } from '../live/queries';
+import { Button } from '../ui/button';
+import { Causeway } from '../ui/causeway';
+import { Measured } from '../ui/measured';
+import { useLook } from '../ui/look';
+import { Body, Heading, Mono } from '../ui/text';
+import { isTaken, partOf, takingWay, textOf, whomFor } from './chosen';
+import { Opened } from './opened';
+import { useWays } from './use-ways';
+
+/** Under the text: which way will most likely arrive, why, and what else there is. Nothing is sent from here. */
+export function ProposedWays() {
+  const draft = useDraft();
+  const [all, setAll] = useState(false);
+  const asks = !draft.everybody && !draft.bulletin;
+  const people = usePeople();
+  const to = whomFor(draft, people.data ?? []);
+  const ways = useWays({
+    to: asks ? to : '',
+    text: textOf(draft),
+    precedence: draft.precedence,
+    withinMin: draft.withinMin,
+  });
+  if (!asks || to === '') return null;
+  return (
+    <View role="region" aria-label="Ways" style={{ marginBottom: 16 }}>
+      <Heading level={2}>Ways</Heading>
+      {ways.data ? (
+        <Compared view={ways.data} whom={to} all={all} setAll={setAll} />
+      ) : (
+        <Body soft>
+          {ways.isError
+            ? `The ways cannot be told now: ${ways.error.message} You can send all the same.`
+            : 'Reckoning the ways …'}
+        </Body>
+      )}
+    </View>
+  );
+}
+
+interface ComparedProps {
+  view: WaysView;
+  whom: string;
+  all: boolean;
+  setAll: (all: boolean) => void;
+}
+
+function Compared({ view, whom, all, setAll }: ComparedProps) {
+  const { ways, excluded, person, cut } = view;
+  const shown = all ? ways : ways.slice(0, 1);
+  const more = ways.length - 1;
+  return (
+    <View style={{ gap: 12 }}>
+      {ways.length === 0 ? <Body bold>No way is known.</Body> : null}
+      {shown.length > 0 ? (
+        <View role="list" aria-label="Proposed ways" style={{ gap: 12 }}>
+          {shown.map((way, n) => (
+            <WayCard key={way.id} way={way} first={n === 0} person={person} whom={person ?? whom} />
+          ))}
+        </View>
+      ) : null}
+      {all || ways.length === 0
+        ? excluded.map(({ title, reason, remedy }) => (
+            <View key={title}>
+              <Body bold>{`Not: ${title}`}</Body>
+              <Body soft>{`${reason} ${remedy}`}</Body>
+            </View>
+          ))
+        : null}
+      {all && cut ? <Body soft>There are more ways than were compared.</Body> : null}
+      {ways.length > 0 && more + excluded.length > 0 ? (
+        <Button
+          title={
+            all
+              ? 'Show only the surest'
+              : more > 0
+                ? `Compare ${counted(more, 'other way')}`
+                : `Why ${counted(excluded.length, 'way')} ${excluded.length === 1 ? 'does' : 'do'} not go`
+          }
+          kind="plain"
+          onPress={() => setAll(!all)}
+        />
+      ) : null}
+    </View>
+  );
+}
+
+interface WayCardProps {
+  way: PlannedWay;
+  first: boolean;
+  /** Whom of the list of people it is for, and as what they were asked for. */
+  person: string | null;
+  whom: string;
+}
+
+function WayCard({ way, first, person, whom }: WayCardProps) {
+  const look = useLook();
+  const draft = useDraft();
+  const bearers = useBearers();
+  const [open, setOpen] = useState(false);
+  const part = partOf(way, bearers.data ?? []);
+  const taken = part !== null && isTaken(draft, way, part, person);
+  const road = {
+    stones: [way.strips[0]?.from ?? 'you', ...way.strips.map(({ to }) => to)].map((label) => ({ label, known: true })),
+    strips: way.strips.map(() => ({ state: 'planned' as const, evidence: [], inferred: false })),
+  };
+  return (
+    <View
+      role="listitem"
+      style={{
+        borderWidth: taken ? 2 : 1,
+        borderColor: taken ? look.tide : look.rule,
+        borderRadius: 4,
+        padding: 12,
+        gap: 8,
+      }}
+    >
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 12 }}>
+        <Body bold style={{ flexShrink: 1 }}>
+          {way.title}
+        </Body>
+        <Body soft>{way.virtues.join(', ')}</Body>
+      </View>
+      <Measured>
+        {(width) => (
+          <Causeway
+            road={road}
+            width={width}
+            large
+            notes={way.strips.map(({ chance, seen }) => `${seen ? '' : 'guess '}${ofHundred(chance)}/100`)}
+          />
+        )}
+      </Measured>
+      <Body>{way.sentences[0]}</Body>
+      <Body soft>{way.sentences[1]}</Body>
+      <Mono soft>{`${way.airS.toFixed(1)} s on the air · usually after ${aboutTime(way.expectedS)}`}</Mono>
+      {open ? <Opened way={way} /> : null}
+      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        {taken ? (
+          <Body bold style={{ alignSelf: 'center' }}>
+            {first ? 'What you have chosen is the surest.' : 'This is what you have chosen.'}
+          </Body>
+        ) : part !== null ? (
+          <Button
+            title="Take this way"
+            kind="plain"
+            about={way.title}
+            onPress={() => draft.change(takingWay(way, part, person, whom, textOf(draft)))}
+          />
+        ) : null}
+        <Button
+          title={open ? 'Close' : 'What it rests on'}
+          kind="plain"
+          about={way.title}
+          onPress={() => setOpen(!open)}
+        />
+      </View>
+    </View>
+  );
+}

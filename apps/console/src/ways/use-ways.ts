@@ -1,0 +1,41 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { MOST_PLANNED_MIN, type WaysQuestion } from '@tombolo/contract';
+import { planningRoutes } from '@tombolo/contract/routes/planning';
+import { useEffect, useState } from 'react';
+import { ask } from '../live/ask';
+
+/** So long after the last letter the ways are asked for anew. */
+const SETTLED_MS = 400;
+/** What is heard meanwhile changes them. */
+const RENEWED_MS = 20_000;
+
+/** A value once it has not changed for a moment. */
+function useSettled<T>(value: T, settledMs: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), settledMs);
+    return () => clearTimeout(timer);
+  }, [value, settledMs]);
+  return settled;
+}
+
+/** The ways to somebody for what is written; nothing while it is not said whom it is for. */
+export function useWays({ to, text, precedence, withinMin }: WaysQuestion) {
+  const whom = useSettled(to.trim(), SETTLED_MS);
+  const settledText = useSettled(text, SETTLED_MS);
+  const body: WaysQuestion = {
+    to: whom.slice(0, 254),
+    text: settledText.slice(0, 20_000),
+    precedence,
+    withinMin: withinMin === null ? null : Math.min(withinMin, MOST_PLANNED_MIN),
+  };
+  return useQuery({
+    queryKey: ['ways', body],
+    queryFn: () => ask(planningRoutes.ways, { body }),
+    enabled: whom !== '',
+    refetchInterval: RENEWED_MS,
+    // While somebody writes on, the last answer stays; for somebody else it would be wrong.
+    placeholderData: (before, query) =>
+      (query?.queryKey[1] as WaysQuestion | undefined)?.to === body.to ? keepPreviousData(before) : undefined,
+  });
+}

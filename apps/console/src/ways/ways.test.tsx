@@ -1,0 +1,195 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { PlannedWay, WaysView } from '@tombolo/contract';
+import { WritePlace } from '../places/write/write-place';
+import { useDrafts } from '../drafts/drafts';
+import { written, writing } from '../testing/drafts';
+import { renderPiece, stationAnswers } from '../testing/render';
+import { meshLink, modemLink, openSettings } from '../testing/samples';
+import { whomFor } from './chosen';
+
+jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
+
+const modem = modemLink();
+const mesh = meshLink();
+const clinic = {
+  id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e03',
+  name: 'Dr Renske Hallow',
+  licensed: false,
+  agreement: '',
+  addresses: [
+    { sort: 'call', address: 'QT6CL' },
+    { sort: 'node', address: 'VLCLIN' },
+  ],
+};
+const spread = { chance: 0.8, low: 0.6, high: 0.95 };
+const byRadio: PlannedWay = {
+  id: 'radio/QT6CL',
+  title: 'Packet radio to QT6CL, over one digipeater',
+  virtues: ['surest'],
+  sentences: ['By packet radio: about 80 of 100 arrive.', 'It rests on 14 receptions.'],
+  arrives: spread,
+  proof: { rung: 'delivered', proven: { chance: 0.7, low: 0.4, high: 0.9 } },
+  expectedS: 3,
+  ninetyS: 40,
+  airS: 2.5,
+  hands: 0,
+  strips: [{ from: 'you', to: 'QT6CL', chance: 0.8, seen: true }],
+  rests: [
+    {
+      from: 'QT0TH-3',
+      to: 'QT6CL',
+      chance: spread,
+      heard: 3,
+      inferred: 2,
+      missed: 1,
+      heardBack: 4,
+      missedBack: 0,
+      lastAt: '2026-11-26T10:00:00.000Z',
+      before: { chance: 0.5, words: 'A guess from the map: 9.0 km.' },
+    },
+  ],
+  tries: { answered: 2, unanswered: 1 },
+  basis: 'evidence',
+  cautions: ['Dr Renske Hallow has no licence.'],
+  send: {
+    way: { by: 'packets', bearerId: modem.id, path: ['WIDE1-1'], askAcknowledgement: true },
+    to: 'QT6CL',
+    inParts: false,
+    command: null,
+  },
+};
+const byMesh: PlannedWay = {
+  ...byRadio,
+  id: 'mesh/01D1-0006',
+  title: 'Mesh, to node VLCLIN',
+  virtues: ['fails for other reasons'],
+  rests: [],
+  strips: [{ from: 'you', to: 'VLCLIN', chance: 0.4, seen: false }],
+  send: {
+    way: { by: 'texts', bearerId: mesh.id, channel: 'Sound' },
+    to: '01D1-0006',
+    inParts: false,
+    command: null,
+  },
+};
+const view = (more: Partial<WaysView> = {}): WaysView => ({
+  at: '2026-11-26T10:00:00.000Z',
+  person: clinic.name,
+  ways: [byRadio, byMesh],
+  excluded: [{ title: 'Mail', reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }],
+  cut: false,
+  ...more,
+});
+const here = (ways: WaysView | null = view()) => ({
+  'GET /api/v1/settings': { body: openSettings },
+  'GET /api/v1/stations': { body: [] },
+  'GET /api/v1/tactical-names': { body: [] },
+  'GET /api/v1/people': { body: [clinic] },
+  'GET /api/v1/mesh-nodes': { body: [] },
+  'GET /api/v1/bearers': { body: [modem, mesh] },
+  ...(ways && { 'POST /api/v1/ways': { body: ways } }),
+});
+const field = (name: string) => screen.findByRole('textbox', { name });
+const draft = () => useDrafts.getState().drafts[useDrafts.getState().open]!;
+beforeEach(() => writing());
+
+describe('writing to somebody', () => {
+  it('begins with whom: the surest way is taken, and can be compared and changed', async () => {
+    const asked = stationAnswers(here());
+    renderPiece(<WritePlace />);
+    await userEvent.type(await field('Whom'), 'rens');
+    await userEvent.click(screen.getByRole('button', { name: 'For Dr Renske Hallow' }));
+    await waitFor(() =>
+      expect(draft()).toMatchObject({ way: 'radio', to: { radio: 'QT6CL' }, school: 'fill-in only' }),
+    );
+    expect(screen.getByRole('status')).toHaveTextContent('over one digipeater is the surest way; it is set below.');
+    await userEvent.type(await field('Text'), 'Insulin comes');
+    const ways = await screen.findByRole('region', { name: 'Ways' });
+    expect(await within(ways).findByText('What you have chosen is the surest.')).toBeVisible();
+    // What the way costs hangs on the text.
+    await waitFor(() =>
+      expect(asked.filter(({ path }) => path === '/api/v1/ways').at(-1)!.body).toMatchObject({
+        to: 'Dr Renske Hallow',
+        text: 'Insulin comes',
+      }),
+    );
+    expect(within(ways).queryByText('Mesh, to node VLCLIN')).toBeNull();
+    await userEvent.click(within(ways).getByRole('button', { name: 'Compare 1 other way' }));
+    expect(within(ways).getByText('Not: Mail')).toBeVisible();
+    await userEvent.click(within(ways).getByRole('button', { name: /^Take this way/ }));
+    // The text goes along, the addressee is who it was.
+    expect(draft()).toMatchObject({
+      way: 'mesh',
+      whom: 'Dr Renske Hallow',
+      to: { radio: 'QT6CL', mesh: 'Dr Renske Hallow' },
+      channel: 'Sound',
+      body: 'Insulin comes',
+    });
+  });
+
+  it('opens each chance down to what was heard', async () => {
+    stationAnswers(here());
+    writing({ addressee: 'QT6CL', body: 'Insulin comes' });
+    renderPiece(<WritePlace />);
+    await userEvent.click(await screen.findByRole('button', { name: /^What it rests on/ }));
+    const hops = screen.getByRole('list', { name: 'What it rests on' });
+    expect(hops).toHaveTextContent(
+      'QT0TH-3 → QT6CL80 of 100 (60 to 95)Heard 3 times in two days; 2 times likely; 1 times not, although another road proves that it was sent; heard the other way 4 times, which counts for less.',
+    );
+    expect(screen.getByText('Our own tries in two days: 2 answered, 1 not.')).toBeVisible();
+    expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
+  });
+
+  it('sends to nobody who was named before: another name takes every address with it', async () => {
+    stationAnswers(here());
+    renderPiece(<WritePlace />);
+    await userEvent.type(await field('Whom'), 'Renske{Enter}');
+    await waitFor(() => expect(draft().to).toEqual({ radio: 'QT6CL' }));
+    stationAnswers(here(view({ person: null, ways: [] })));
+    await userEvent.clear(await field('Whom'));
+    await userEvent.type(await field('Whom'), 'somebody else{Enter}');
+    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('No way to somebody else is known.'));
+    expect(written().addressee).toBe('');
+    expect(draft().to).toEqual({ radio: '' });
+    // And an address that is typed is for nobody who was named.
+    await userEvent.type(await field('To'), 'QT1NC');
+    expect(draft()).toMatchObject({ whom: '', to: { radio: 'QT1NC' } });
+    expect(await field('Whom')).toHaveValue('');
+  });
+
+  it('goes on without the ways, where the station cannot tell them', async () => {
+    stationAnswers(here(null));
+    writing({ addressee: 'QT6CL', body: 'Insulin comes' });
+    renderPiece(<WritePlace />);
+    expect(await screen.findByText(/^The ways cannot be told now:/, {}, { timeout: 4000 })).toHaveTextContent(
+      'You can send all the same.',
+    );
+    expect(screen.getByRole('button', { name: /^Send by radio/ })).toBeEnabled();
+  });
+
+  it('says why there is none, and is silent where it is for everybody', async () => {
+    stationAnswers(here(view({ ways: [] })));
+    writing({ addressee: 'QT6CL', body: 'Insulin comes' });
+    const { unmount } = renderPiece(<WritePlace />);
+    const ways = await screen.findByRole('region', { name: 'Ways' });
+    expect(await within(ways).findByText('No way is known.')).toBeVisible();
+    expect(ways).toHaveTextContent('It is switched off. Switch it on under Bearers.');
+    unmount();
+    writing({ way: 'mesh', everybody: true, body: 'To all' });
+    renderPiece(<WritePlace />);
+    await field('Text');
+    expect(screen.queryByRole('region', { name: 'Ways' })).toBeNull();
+  });
+});
+
+it.each([
+  ['', '', ''],
+  ['Dr Renske Hallow', '', 'Dr Renske Hallow'],
+  ['Dr Renske Hallow', 'QT6CL', 'Dr Renske Hallow'],
+  ['Dr Renske Hallow', 'QT1NC', 'QT1NC'],
+  ['qt1nc', 'QT1NC', 'qt1nc'],
+  ['', 'QT1NC', 'QT1NC'],
+])('named %p and addressed %p the ways are asked for %p', (whom, addressee, to) => {
+  expect(whomFor({ whom, addressee, way: 'radio' }, [clinic as never])).toBe(to);
+});

@@ -1,0 +1,84 @@
+import { personNamed, type Person } from '@tombolo/contract';
+import { planningRoutes } from '@tombolo/contract/routes/planning';
+import { parseStationCall } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { viewOf } from '../drafts/draft';
+import { useDraft, useDrafts } from '../drafts/drafts';
+import { ask } from '../live/ask';
+import { useBearers, usePeople, useStations } from '../live/queries';
+import { Field } from '../ui/field';
+import { Offers } from '../ui/offers';
+import { Body } from '../ui/text';
+import { partOf, takingWay, textOf } from './chosen';
+
+const MOST_OFFERED = 6;
+
+/** Whom it is for, before anything else: the surest way to them is taken at once, and can be changed below. */
+export function Whom() {
+  const draft = useDraft();
+  const people = usePeople();
+  const stations = useStations();
+  const bearers = useBearers();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [told, setTold] = useState('');
+  const value = typed ?? draft.whom;
+  const offers =
+    typed === null
+      ? []
+      : offered(
+          typed,
+          people.data ?? [],
+          (stations.data ?? []).map(({ call }) => call),
+        );
+
+  const choose = async (to: string) => {
+    const { id, precedence, withinMin } = draft;
+    const text = textOf(draft);
+    draft.change({ whom: to, addressee: '' });
+    setTyped(null);
+    setTold(`Reckoning the ways to ${to} …`);
+    try {
+      const view = await ask(planningRoutes.ways, { body: { to, text, precedence, withinMin } });
+      const first = view.ways[0];
+      const part = first ? partOf(first, bearers.data ?? []) : null;
+      // Whoever chose another meanwhile is not overruled.
+      if (useDrafts.getState().drafts[id]?.whom !== to) return;
+      if (first && part) {
+        const now = viewOf(useDrafts.getState().drafts[id]!);
+        useDrafts.getState().change(takingWay(first, part, view.person, to, textOf(now)), id);
+      }
+      setTold(first ? `${first.title} is the surest way; it is set below.` : `No way to ${to} is known.`);
+    } catch (error) {
+      setTold(`The ways cannot be told now: ${(error as Error).message} Choose a way yourself.`);
+    }
+  };
+
+  return (
+    <View style={{ marginBottom: 8 }}>
+      <Field
+        label="Whom"
+        value={value}
+        onChangeText={setTyped}
+        autoCapitalize="none"
+        maxLength={254}
+        onSubmitEditing={() => {
+          const wanted = offers.length === 1 ? offers[0]! : value.trim();
+          if (wanted !== '') void choose(wanted);
+        }}
+        hint="A name of your people, a call, a number or a mail address: the surest way is proposed. Enter takes it."
+      />
+      <Offers label="Whom it may be" verb="For" words={offers} choose={(word) => void choose(word)} />
+      <View role="status">{told === '' ? null : <Body soft>{told}</Body>}</View>
+    </View>
+  );
+}
+
+/** People by any part of their name first, then calls that were heard. */
+function offered(typed: string, people: readonly Person[], calls: readonly string[]): string[] {
+  const word = typed.trim().toLowerCase();
+  if (word === '') return people.map(({ name }) => name).slice(0, MOST_OFFERED);
+  const named = people.filter(({ name }) => name.toLowerCase().includes(word)).map(({ name }) => name);
+  const heard = calls.filter((call) => parseStationCall(call).ok && call.toLowerCase().startsWith(word));
+  return [...named, ...heard].filter((one) => one !== typed || personNamed(one, people)).slice(0, MOST_OFFERED);
+}

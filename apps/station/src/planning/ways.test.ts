@@ -1,0 +1,189 @@
+import { decodeFrame, latin1OfOctets } from '@tombolo/core';
+import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
+import { eachWithModem, eventually, itemWhen } from '../testing/harness';
+import { listPerson } from '../testing/listed';
+import { keepServices, PHONE } from '../testing/services';
+import { textTo } from '../testing/written';
+
+const at = eachWithModem();
+const waysTo = (to: string, more: Partial<WaysQuestion> = {}) =>
+  at.api.post<WaysView>('/ways', { to, text: 'Water is rising', ...more });
+
+let packets = 0;
+/** A beacon of its own each time: a copy would be one packet. */
+const beacon = (source: string, path = 'WIDE1-1') => at.modem.hear(`${source}>APZTMB,${path}:>status ${packets++}`);
+const receptions = (n: number) =>
+  eventually(async () => {
+    const [row] = await at.station.context.database.query<[{ n: number }]>('select count(*)::int as n from reception');
+    return row.n >= n;
+  });
+const numberOf = (frame: Uint8Array) => {
+  const decoded = decodeFrame(frame);
+  return /\{(\w+)\}?\w*$/.exec(decoded.ok ? latin1OfOctets(decoded.value.info) : '')?.[1] ?? '';
+};
+
+describe('the ways to somebody', () => {
+  it('are a guess while nothing was heard, and say so', async () => {
+    const { ways } = await waysTo('qt1nc');
+    expect(ways[0]).toMatchObject({
+      basis: 'map',
+      sentences: [
+        expect.stringMatching(/^By packet radio to QT1NC, direct: about /),
+        expect.stringMatching(/^A guess/),
+      ],
+      send: { to: 'QT1NC', way: { by: 'packets', path: [] } },
+      tries: { answered: 0, unanswered: 0 },
+    });
+    expect(ways[0]!.arrives.high - ways[0]!.arrives.low).toBeGreaterThan(0.5);
+    expect(await waysTo('Nobody at all')).toMatchObject({
+      person: null,
+      ways: [],
+      excluded: [{ reason: expect.stringContaining('list of people'), remedy: expect.any(String) }],
+    });
+  });
+
+  it('rest on what was heard, opened down to how often, and a flood raises nobody', async () => {
+    const before = (await waysTo('QT1NC')).ways[0]!;
+    for (let n = 0; n < 6; n++) beacon('QT1NC');
+    await receptions(6);
+    const heard = (await waysTo('QT1NC')).ways[0]!;
+    expect(heard.arrives.chance).toBeGreaterThan(before.arrives.chance);
+    expect(heard.arrives.high - heard.arrives.low).toBeLessThan(before.arrives.high - before.arrives.low);
+    expect(heard).toMatchObject({ basis: 'evidence', strips: [{ from: 'you', to: 'QT1NC', seen: true }] });
+    expect(heard.rests.find(({ from }) => from === 'QT1NC')).toMatchObject({ to: 'QT2AR-7', heard: 6, missed: 0 });
+    expect(heard.rests.find(({ from }) => from === 'QT2AR-7')).toMatchObject({ heard: 0, heardBack: 6 });
+    for (let n = 0; n < 200; n++) beacon('QT1NC');
+    await receptions(206);
+    const flooded = (await waysTo('QT1NC')).ways[0]!;
+    expect(flooded.rests.find(({ from }) => from === 'QT1NC')).toMatchObject({ heard: 206 });
+    expect(flooded.arrives.chance).toBeCloseTo(heard.arrives.chance, 2);
+  });
+
+  it('know what was missed: a repeat without the packet itself proves that there was something to hear', async () => {
+    for (let n = 0; n < 5; n++) beacon('QT6CL', 'QT0TH-3*,WIDE2-1');
+    beacon('QT0TH-3');
+    await receptions(6);
+    const { ways } = await waysTo('QT6CL');
+    const [surest] = ways;
+    // Over the digipeater that brought it, not direct.
+    expect(surest).toMatchObject({ send: { way: { by: 'packets', path: ['WIDE1-1'] } } });
+    expect(surest!.rests.find(({ from, to }) => from === 'QT6CL' && to === 'QT2AR-7')).toMatchObject({
+      heard: 0,
+      missed: 5,
+    });
+    expect(surest!.rests.find(({ from, to }) => from === 'QT0TH-3' && to === 'QT2AR-7')).toMatchObject({
+      heard: 1,
+      inferred: 5,
+    });
+    // What was only missed is no link that was heard.
+    const links = await at.api.get<{ from: string; by: string }[]>('/heard-links');
+    expect(links.some(({ from, by }) => from === 'QT6CL' && by === 'QT2AR-7')).toBe(false);
+  });
+
+  it('are the worse the more of our own tries nobody answered, and what was expected is kept and judged', async () => {
+    for (let n = 0; n < 3; n++) beacon('QT1NC');
+    await receptions(3);
+    const before = (await waysTo('QT1NC')).ways[0]!;
+    const text = textTo('QT1NC', 'Is anybody there?', { path: [] });
+    await at.api.post<ItemDetail>('/items', text);
+    const item = await itemWhen(at.api, text.id, ({ status }) => status.outcome === 'expired', 20);
+    const detail = await at.api.get<ItemDetail>(`/items/${item.id}`);
+    const [kept] = Object.values(detail.predictions);
+    expect(kept).toMatchObject({
+      basis: 'evidence',
+      rests: expect.arrayContaining([expect.stringContaining('QT2AR-7 to QT1NC')]),
+    });
+    // As of before it was sent.
+    expect(kept!.proven.chance).toBeCloseTo(before.proof!.proven.chance, 1);
+    at.aheadMs = 61_000;
+    const after = (await waysTo('QT1NC')).ways[0]!;
+    expect(after.arrives.chance).toBeLessThan(before.arrives.chance);
+    expect(after.tries).toEqual({ answered: 0, unanswered: 3 });
+    // Until an answer may no longer come it is open.
+    expect(await at.api.get<PredictionsView>('/predictions')).toMatchObject({ all: { count: 0 }, open: 1 });
+    at.aheadMs = 700_000;
+    expect(await at.api.get<PredictionsView>('/predictions')).toMatchObject({
+      all: { count: 1, brier: expect.closeTo(kept!.proven.chance ** 2, 6) },
+      byBearer: [{ name: 'packet radio', count: 1 }],
+      byBasis: [
+        { name: 'evidence', count: 1 },
+        { name: 'map', count: 0 },
+      ],
+      open: 0,
+    });
+  });
+
+  it('are the better for an answer, whose forecast is judged at once', async () => {
+    at.modem.onSent((frame) => {
+      const number = numberOf(frame);
+      if (number !== '') at.modem.hear(`QT1NC>APZTMB::QT2AR-7  :ack${number}`);
+    });
+    const before = (await waysTo('QT1NC')).ways[0]!;
+    const text = textTo('QT1NC', 'Are you there?', { path: [] });
+    await at.api.post<ItemDetail>('/items', text);
+    await itemWhen(at.api, text.id, ({ status }) => status.rung === 'delivered');
+    const after = (await waysTo('QT1NC')).ways[0]!;
+    expect(after.proof!.proven.chance).toBeGreaterThan(before.proof!.proven.chance);
+    expect(after.tries).toEqual({ answered: 1, unanswered: 0 });
+    const { all } = await at.api.get<PredictionsView>('/predictions');
+    expect(all).toMatchObject({ count: 1, bins: [{ count: 1, happened: 1 }] });
+    // A second text is predicted by itself, the first one not again.
+    await at.api.post<ItemDetail>('/items', text);
+    expect((await at.api.get<PredictionsView>('/predictions')).all.count).toBe(1);
+  });
+
+  it('of somebody with a phone alone lead over the service, with what rules ask, and where a guess begins', async () => {
+    await keepServices(at.api, { ...PHONE, reached: 'behind QT1GW-10' });
+    await listPerson(at.api, 'Ferry Office', { phone: '+00 555 0142' });
+    for (let n = 0; n < 4; n++) beacon('QT1GW-10');
+    await receptions(4);
+    const { ways, person } = await waysTo('ferry office');
+    expect(person).toBe('Ferry Office');
+    expect(ways[0]).toMatchObject({
+      strips: [
+        { from: 'you', to: 'TELTXT', seen: true },
+        { from: 'TELTXT', to: 'Ferry Office', seen: false },
+      ],
+      proof: { rung: 'accepted' },
+      send: {
+        to: 'TELTXT',
+        command: { service: 'TELTXT', command: 'text', values: { to: '005550142', text: 'Water is rising' } },
+      },
+      cautions: expect.arrayContaining([expect.stringMatching(/no licence.*No agreement is noted/)]),
+    });
+    // The gateway was heard, not the service.
+    expect(ways[0]!.rests.some(({ heard }) => heard === 4)).toBe(true);
+  });
+
+  it('that do not go say why, and what would bring them back', async () => {
+    await at.api.patch('/settings', { licenceConfirmed: false });
+    expect(await waysTo('QT1NC')).toMatchObject({
+      ways: [],
+      excluded: [{ title: 'Radio', reason: expect.stringMatching(/licence/i), remedy: 'Answer this in Settings.' }],
+    });
+    await at.api.patch('/settings', { licenceConfirmed: true });
+    expect(await waysTo('QT1NC', { text: 'x'.repeat(5000) })).toMatchObject({
+      ways: [],
+      excluded: [{ reason: expect.stringContaining('5000 characters'), remedy: expect.stringContaining('mail') }],
+    });
+    await at.api.patch('/bearers/radio', { enabled: false });
+    expect(await waysTo('QT1NC')).toMatchObject({ ways: [], excluded: [{ reason: 'It is switched off.' }] });
+  });
+
+  it('take hostile questions: no time at all, too much of everything, no name', async () => {
+    const bad = [
+      { to: '' },
+      { to: 'x'.repeat(255) },
+      { to: 'QT1NC', withinMin: -5 },
+      { to: 'QT1NC', withinMin: 1e9 },
+      {},
+    ];
+    for (const body of bad) expect(await at.api.post('/ways', body)).toMatchObject({ status: 422 });
+    // In a moment nothing arrives, and that is said.
+    const soon = await waysTo('QT1NC', { withinMin: 0.001 });
+    expect(soon.ways).toEqual([]);
+    expect(soon.excluded).toMatchObject([{ remedy: 'Give it more time.' }, {}, {}, {}].slice(0, soon.excluded.length));
+    for (const to of ["Robert'); drop table leg;--", '\u0000', '%_%', '🜁'.repeat(60)])
+      expect((await waysTo(to)).ways).toEqual([]);
+  });
+});

@@ -1,0 +1,80 @@
+import { settled, violationsInAllLights } from './testing/checker';
+import { startRig, until, type Rig, type Size } from './testing/rig';
+
+const SIZES: readonly Size[] = ['phone', 'wide'];
+
+describe('the ways to somebody', () => {
+  let rig: Rig;
+  beforeAll(async () => {
+    rig = await startRig();
+    await rig.api('/settings', {
+      method: 'PATCH',
+      body: {
+        licenceConfirmed: true,
+        antennaConfirmed: true,
+        retry: { firstS: 3, factor: 1.5, capS: 8, tries: 8, jitter: 0.2 },
+      },
+    });
+  }, 150_000);
+  afterAll(() => rig.stop(), 60_000);
+
+  it.each(SIZES)(
+    'are proposed, compared, opened and taken on a %s screen',
+    async (size) => {
+      const { page, context } = await rig.open(size, '/write');
+      await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('Renske');
+      await page.getByRole('button', { name: 'For Dr Renske Hallow', exact: true }).click();
+      // The clinic has a node and a mailbox: the surest of its ways is set, whichever that is now.
+      await page.getByText(/ is the surest way; it is set below\.$/).waitFor();
+      await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Insulin is on its way');
+      const ways = page.getByRole('region', { name: 'Ways' });
+      await ways.getByText('What you have chosen is the surest.').waitFor();
+      await ways.getByRole('button', { name: /^What it rests on/ }).click();
+      await ways.getByText(/ of 100 is what may be, in nine of ten cases/).waitFor();
+      await ways.getByRole('button', { name: /^Compare / }).click();
+      await ways.getByText('fails for other reasons').first().waitFor();
+      await settled(page);
+      expect(await violationsInAllLights(page)).toEqual([]);
+      // Nothing of it is wider than the screen.
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      // Another way for the same text, by keys alone: another part of Write is shown.
+      const part = page.getByRole('group', { name: 'Way', exact: true }).locator('[aria-pressed="true"]');
+      const before = await part.textContent();
+      await ways
+        .getByRole('button', { name: /^Take this way/ })
+        .last()
+        .focus();
+      await page.keyboard.press('Enter');
+      await until(async () => (await part.textContent()) !== before);
+      expect(await page.getByRole('textbox', { name: 'Text', exact: true }).inputValue()).toBe('Insulin is on its way');
+      expect(await page.getByRole('textbox', { name: 'Whom', exact: true }).inputValue()).toBe('Dr Renske Hallow');
+      await context.close();
+    },
+    120_000,
+  );
+
+  it('are kept as forecasts, which the item shows and Forecasts judges', async () => {
+    const { page, context } = await rig.open('phone', '/write');
+    await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('QT4LB-8');
+    await page.keyboard.press('Enter');
+    await page.getByText(/ is the surest way; it is set below\.$/).waitFor();
+    expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('QT4LB-8');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Are you at the pier?');
+    await page.getByRole('button', { name: /^Send by 144\.390 MHz/ }).click();
+    await page.getByRole('heading', { name: 'What was expected' }).waitFor();
+    await page.getByText(/^When it was queued: of 100 such sendings about \d+ would be proved/).waitFor();
+    await page
+      .getByRole('heading', { name: /^(delivered|answered)/ })
+      .first()
+      .waitFor({ timeout: 60_000 });
+    await page.goto(new URL('/tools/forecasts', page.url()).href);
+    await page.getByText(/^All: \d+ sendings?$/).waitFor();
+    await page
+      .getByText(/^Too few to judge: it takes 30\.$/)
+      .first()
+      .waitFor();
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
+    await context.close();
+  }, 150_000);
+});
