@@ -53,7 +53,7 @@ describe('the ways to somebody', () => {
     120_000,
   );
 
-  it('are kept as forecasts, which the item shows and Forecasts judges', async () => {
+  it('are kept as forecasts, which the item shows and Forecasts waits to judge', async () => {
     const { page, context } = await rig.open('phone', '/write');
     await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('QT4LB-8');
     await page.keyboard.press('Enter');

@@ -101,6 +101,7 @@ export * from './ready/rule-base';
 export * from './ready/seen';
 export * from './ready/symptoms';
 export * from './planner/arrival';
+export * from './planner/articulation';
 export * from './planner/beta';
 export * from './planner/calibration';
 export * from './planner/evidence-weight';

@@ -29,6 +29,8 @@ export interface RadioTo {
   readonly retry: RetryPolicy;
   readonly deadlineS: number | null;
   readonly queueS: number;
+  /** Share of the channel that is taken, 0 to 1. */
+  readonly load: number;
   readonly neighbourhood: Neighbourhood;
   readonly tries: OwnTries;
   readonly holder: Holder;
@@ -46,6 +48,12 @@ const OVER: Readonly<Record<(typeof PATH_SCHOOLS)[number]['id'], string>> = {
   'wide only': 'over up to two high digipeaters',
   'fill-in first': 'over up to two digipeaters, the first a fill-in',
 };
+
+/**
+ * What hits a transmission wherever it is heard: half of those who send are not heard by us and do not wait for us, and a set may be off
+ * for a moment (common practice, no source).
+ */
+const clearOf = (load: number): number => 0.97 * Math.exp(-load);
 
 /** The same question gives the same answer. */
 const SEED = 20_261;
@@ -71,8 +79,11 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     const back = crossingChance(neighbourhood.hops, to, own, hops, seeded(SEED));
     if (there.links.length === 0) return [];
     // More hops than there are digipeaters for carry no further and cost the same air time.
+    // What is repeated must be clear twice.
+    const clear = clearOf(radio.load) ** (hops > 0 ? 2 : 1);
+    const cleared = (draws: readonly number[]) => beliefOfDraws(draws.map((draw) => draw * clear));
     const shared = sharedOut(
-      { there: beliefOfDraws(there.draws), back: beliefOfDraws(back.draws) },
+      { there: cleared(there.draws), back: cleared(back.draws) },
       tries.weight.answered,
       tries.weight.unanswered,
     );

@@ -6,7 +6,7 @@ import {
   type Prediction,
   type PredictionsView,
 } from '@tombolo/contract';
-import { calibrationOf, FEWEST_TO_JUDGE, RUNGS, rungIndex, seeded, type Judged } from '@tombolo/core';
+import { calibrationOf, FEWEST_TO_JUDGE, RUNGS, rungIndex, seeded, type Judged, type RetryPolicy } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { rowsOf, type Queries } from '../store/database';
 import type { Candidate } from './candidate';
@@ -113,8 +113,8 @@ export async function predictionsOf(queries: Queries, legIds: readonly string[])
 
 /** Rungs that prove what was predicted: somebody took it. */
 const PROVING = RUNGS.filter((rung) => rungIndex(rung) >= rungIndex('accepted'));
-/** So long after the last transmission an answer may still come. */
-const ANSWERED_WITHIN_S = 600;
+/** So long after the last try an answer may still come. */
+const ANSWERED_WITHIN_S = 120;
 /** The same record gives the same report. */
 const SEED = 1973;
 const MOST_JUDGED = 10_000;
@@ -129,20 +129,25 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
     ended: boolean;
     cancelled: boolean;
     sent: boolean;
-    last: Date | null;
+    at: Date;
+    policy: RetryPolicy;
   }>(
     queries,
-    `select p.proven as predicted, p.basis, p.bearer_kind, l.next_at is null as ended, x.* from prediction p join leg l on l.id = p.leg_id
+    `select p.proven as predicted, p.basis, p.bearer_kind, l.next_at is null as ended, p.at, l.policy, x.* from prediction p join leg l on l.id = p.leg_id
      left join lateral (
        select coalesce(bool_or(e.kind = any($1)), false) as happened, coalesce(bool_or(e.kind = 'cancelled'), false) as cancelled,
-              coalesce(bool_or(e.kind = 'sent'), false) as sent, max(e.at) as last
+              coalesce(bool_or(e.kind = 'sent'), false) as sent
        from evidence e where e.leg_id = p.leg_id) x on true
      order by p.at desc limit ${MOST_JUDGED}`,
     [PROVING],
   );
+  // What was answered waits as long as what was not: judged at once, the good ones would stand alone.
   const closed = rows.filter(
-    ({ happened, ended, cancelled, sent, last }) =>
-      happened || (ended && sent && !cancelled && last !== null && nowMs - last.getTime() > ANSWERED_WITHIN_S * 1000),
+    ({ happened, ended, cancelled, sent, at, policy }) =>
+      ended &&
+      sent &&
+      (happened || !cancelled) &&
+      nowMs - at.getTime() > 1000 * (triedForS(policy) + ANSWERED_WITHIN_S),
   );
   const of = (name: string, some: typeof closed): CalibrationView => ({
     name,
@@ -176,3 +181,10 @@ const wordsOf = (kind: BearerKindId): string =>
   ({ packets: 'packet radio', texts: 'mesh', messages: 'boards', mail: 'mail', nothing: 'nothing' })[
     bearerKind(kind).sends
   ];
+
+/** How long the tries of a policy take, s, when none is answered. */
+function triedForS({ firstS, factor, capS, tries, jitter }: RetryPolicy): number {
+  let sum = 0;
+  for (let k = 1; k < tries; k++) sum += Math.min(firstS * factor ** (k - 1), capS) * (1 + jitter);
+  return sum;
+}

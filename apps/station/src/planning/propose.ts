@@ -192,6 +192,7 @@ async function gather(
           retry,
           deadlineS,
           queueS,
+          load: bearer.load ?? 0,
           neighbourhood: renamed,
           tries: tries.get(to) ?? NO_TRIES,
           holder,

@@ -1,15 +1,15 @@
-import type { HeardLink } from '@tombolo/contract';
-import { distanceInWords } from '@tombolo/core';
-import { useState } from 'react';
+import { ownStation, type HeardLink } from '@tombolo/contract';
+import { cutOffWithout, distanceInWords } from '@tombolo/core';
+import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
-import { useHeardLinks } from '../../live/queries';
+import { useHeardLinks, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
 import { Empty, Page, Trouble, Waiting } from '../../ui/page';
-import { Body, Mono } from '../../ui/text';
+import { Body, Heading, Mono } from '../../ui/text';
 import { age, utcTime } from '../../ui/time';
 
 const fromWords = ({ from, fromName }: HeardLink): string => fromName ?? from;
@@ -21,6 +21,8 @@ export function LinksHeardPlace() {
   const now = useNow();
   const links = useHeardLinks();
   const unit = useDistanceUnit();
+  const settings = useSettings();
+  const own = settings.data ? ownStation(settings.data) : null;
   const [text, setText] = useState('');
   const wanted = text.trim().toUpperCase();
   const rows = (links.data ?? []).filter((link) => fromWords(link).includes(wanted) || byWords(link).includes(wanted));
@@ -42,6 +44,7 @@ export function LinksHeardPlace() {
           A link appears with the first packet whose path tells of it.
         </Empty>
       ) : null}
+      {own && wanted === '' ? <Hanging links={links.data ?? []} own={own} /> : null}
       <View role="list" aria-label="Links by radio">
         {rows.map((link) => (
           <View
@@ -73,5 +76,40 @@ export function LinksHeardPlace() {
         ))}
       </View>
     </Page>
+  );
+}
+
+/** So many of those who would be cut off are named. */
+const MOST_NAMED = 8;
+
+/** Without whom others would no longer reach us, as far as links are known. */
+function Hanging({ links, own }: { links: readonly HeardLink[]; own: string }) {
+  const hanging = useMemo(
+    () =>
+      cutOffWithout(
+        links.map(({ from, by }) => ({ from, to: by })),
+        own,
+      ),
+    [links, own],
+  );
+  if (hanging.length === 0) return null;
+  const nameOf = (call: string) => {
+    const link = links.find(({ from, by }) => from === call || by === call);
+    return link === undefined ? call : link.from === call ? fromWords(link) : byWords(link);
+  };
+  return (
+    <View style={{ marginBottom: 16 }}>
+      <Heading level={2}>On whom others hang</Heading>
+      <Body soft>As far as links were heard, taken both ways: there may be others that nobody told of.</Body>
+      <View role="list" aria-label="On whom others hang">
+        {hanging.map(({ without, cutOff }) => (
+          <View role="listitem" key={without} style={{ paddingVertical: 4 }}>
+            <Body>
+              {`Without ${nameOf(without)} nothing would be known of a way to ${cutOff.slice(0, MOST_NAMED).map(nameOf).join(', ')}${cutOff.length > MOST_NAMED ? ` and ${cutOff.length - MOST_NAMED} more` : ''}.`}
+            </Body>
+          </View>
+        ))}
+      </View>
+    </View>
   );
 }

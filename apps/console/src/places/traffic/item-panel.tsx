@@ -15,6 +15,7 @@ import { TakeAlong } from '../../ui/take-along';
 import { TermHelp } from '../../ui/terms';
 import { Body, Heading, Mono } from '../../ui/text';
 import { consoleKind } from '../../bearers/registry';
+import { OtherWay } from '../../ways/other-way';
 import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
 import { CustodyList } from './custody-list';
@@ -199,7 +200,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         <QuickAnswers settings={settings.data} sender={data.sender} answer={answerWith} />
       ) : null}
 
-      {arrived ? <RelayDesk item={data} /> : null}
+      {arrived ? <RelayDesk item={data} /> : <OtherWay item={data} />}
 
       <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
         <Button
