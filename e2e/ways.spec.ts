@@ -25,10 +25,10 @@ describe('the ways to somebody', () => {
       await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('Renske');
       await page.getByRole('button', { name: 'For Dr Renske Hallow', exact: true }).click();
       // The clinic has a node and a mailbox: the surest of its ways is set, whichever that is now.
-      await page.getByText(/ is the surest way; it is set below\.$/).waitFor();
+      await page.getByText(/^Proposed and set below: /).waitFor();
       await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Insulin is on its way');
       const ways = page.getByRole('region', { name: 'Ways' });
-      await ways.getByText('What you have chosen is the surest.').waitFor();
+      await ways.getByText('What you have chosen is what is proposed.').waitFor();
       await ways.getByRole('button', { name: /^What it rests on/ }).click();
       await ways.getByText(/ of 100 is what may be, in nine of ten cases/).waitFor();
       await ways.getByRole('button', { name: /^Compare / }).click();
@@ -57,7 +57,7 @@ describe('the ways to somebody', () => {
     const { page, context } = await rig.open('phone', '/write');
     await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('QT4LB-8');
     await page.keyboard.press('Enter');
-    await page.getByText(/ is the surest way; it is set below\.$/).waitFor();
+    await page.getByText(/^Proposed and set below: /).waitFor();
     expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('QT4LB-8');
     await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Are you at the pier?');
     await page.getByRole('button', { name: /^Send by 144\.390 MHz/ }).click();

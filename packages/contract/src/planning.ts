@@ -29,6 +29,8 @@ export const restsOn = z.object({
   heardBack: z.number().int(),
   missedBack: z.number().int(),
   lastAt: instant.nullable(),
+  /** That one of them may be off, for it is silent longer than its habit; null where that is not so. */
+  silence: z.string().nullable(),
   /** What was believed before anything was heard, and why. */
   before: z.object({ chance, words: z.string() }),
 });
@@ -78,7 +80,7 @@ export const waysView = z.object({
   at: instant,
   /** Whom it was taken for: a person of the list, or null for the address as it was given. */
   person: z.string().nullable(),
-  /** The surest first; none is beaten by another in everything, but for those that are there because they share nothing with it. */
+  /** The one that is proposed first: the surest, or what takes less of the channel and is nearly as sure. None is beaten by another in everything, but for those that are there because they share nothing with it. */
   ways: z.array(plannedWay),
   /** What does not go, why, and what would bring it back. */
   excluded: z.array(z.object({ title: z.string(), reason: z.string(), remedy: z.string() })),

@@ -110,6 +110,7 @@ export * from './planner/paths';
 export * from './planner/reliability';
 export * from './planner/search';
 export * from './planner/seeded';
+export * from './planner/silence';
 export * from './planner/tried';
 export * from './text/counted';
 export * from './text/shown';

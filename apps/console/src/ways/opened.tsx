@@ -28,6 +28,7 @@ export function Opened({ way }: { way: PlannedWay }) {
                 {`${ofHundred(hop.chance.chance)} of 100 (${ofHundred(hop.chance.low)} to ${ofHundred(hop.chance.high)})`}
               </Body>
               <Body soft>{heardWords(hop)}</Body>
+              {hop.silence ? <Body>{hop.silence}</Body> : null}
               {hop.lastAt ? (
                 <Body soft>
                   Last heard <Instant iso={hop.lastAt} />

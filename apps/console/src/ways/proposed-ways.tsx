@@ -1,4 +1,4 @@
-import type { PlannedWay, WaysView } from '@tombolo/contract';
+import { VIRTUES, type PlannedWay, type WaysView } from '@tombolo/contract';
 import { aboutTime, counted, ofHundred } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -12,6 +12,9 @@ import { Body, Heading, Mono } from '../ui/text';
 import { isTaken, partOf, takingWay, textOf, whomFor } from './chosen';
 import { Opened } from './opened';
 import { useWays } from './use-ways';
+
+/** So many virtues at once are all that can be had. */
+const ALL_VIRTUES = VIRTUES.length - 1;
 
 /** Under the text: which way will most likely arrive, why, and what else there is. Nothing is sent from here. */
 export function ProposedWays() {
@@ -77,7 +80,7 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
         <Button
           title={
             all
-              ? 'Show only the surest'
+              ? 'Show only what is proposed'
               : more > 0
                 ? `Compare ${counted(more, 'other way')}`
                 : `Why ${counted(excluded.length, 'way')} ${excluded.length === 1 ? 'does' : 'do'} not go`
@@ -124,7 +127,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
         <Body bold style={{ flexShrink: 1 }}>
           {way.title}
         </Body>
-        <Body soft>{way.virtues.join(', ')}</Body>
+        <Body soft>{way.virtues.length >= ALL_VIRTUES ? 'ahead in everything' : way.virtues.join(', ')}</Body>
       </View>
       <Measured>
         {(width) => (
@@ -143,7 +146,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         {taken ? (
           <Body bold style={{ alignSelf: 'center' }}>
-            {first ? 'What you have chosen is the surest.' : 'This is what you have chosen.'}
+            {first ? 'What you have chosen is what is proposed.' : 'This is what you have chosen.'}
           </Body>
         ) : part !== null ? (
           <Button

@@ -46,6 +46,7 @@ const byRadio: PlannedWay = {
       heardBack: 4,
       missedBack: 0,
       lastAt: '2026-11-26T10:00:00.000Z',
+      silence: null,
       before: { chance: 0.5, words: 'A guess from the map: 9.0 km.' },
     },
   ],
@@ -103,10 +104,12 @@ describe('writing to somebody', () => {
     await waitFor(() =>
       expect(draft()).toMatchObject({ way: 'radio', to: { radio: 'QT6CL' }, school: 'fill-in only' }),
     );
-    expect(screen.getByRole('status')).toHaveTextContent('over one digipeater is the surest way; it is set below.');
+    expect(screen.getByRole('status')).toHaveTextContent(
+      'Proposed and set below: Packet radio to QT6CL, over one digipeater.',
+    );
     await userEvent.type(await field('Text'), 'Insulin comes');
     const ways = await screen.findByRole('region', { name: 'Ways' });
-    expect(await within(ways).findByText('What you have chosen is the surest.')).toBeVisible();
+    expect(await within(ways).findByText('What you have chosen is what is proposed.')).toBeVisible();
     // What the way costs hangs on the text.
     await waitFor(() =>
       expect(asked.filter(({ path }) => path === '/api/v1/ways').at(-1)!.body).toMatchObject({

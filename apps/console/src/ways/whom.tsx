@@ -48,7 +48,7 @@ export function Whom() {
         const now = viewOf(useDrafts.getState().drafts[id]!);
         useDrafts.getState().change(takingWay(first, part, view.person, to, textOf(now)), id);
       }
-      setTold(first ? `${first.title} is the surest way; it is set below.` : `No way to ${to} is known.`);
+      setTold(first ? `Proposed and set below: ${first.title}.` : `No way to ${to} is known.`);
     } catch (error) {
       setTold(`The ways cannot be told now: ${(error as Error).message} Choose a way yourself.`);
     }
@@ -66,7 +66,7 @@ export function Whom() {
           const wanted = offers.length === 1 ? offers[0]! : value.trim();
           if (wanted !== '') void choose(wanted);
         }}
-        hint="A name of your people, a call, a number or a mail address: the surest way is proposed. Enter takes it."
+        hint="A name of your people, a call, a number or a mail address: the way that will most likely arrive is proposed. Enter takes it."
       />
       <Offers label="Whom it may be" verb="For" words={offers} choose={(word) => void choose(word)} />
       <View role="status">{told === '' ? null : <Body soft>{told}</Body>}</View>

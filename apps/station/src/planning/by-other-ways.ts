@@ -128,6 +128,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
           mesh.lastAgoS === null
             ? `node ${mesh.tag} was not heard yet`
             : `node ${mesh.tag} was heard ${aboutTime(mesh.lastAgoS)} ago`,
+        silences: [],
         cautions: mesh.lastAgoS === null || fresh < 0.1 ? ['That node was not heard of late.'] : [],
         send: {
           way: { by: 'texts', bearerId: mesh.bearerId, channel: channel.name },
@@ -187,6 +188,7 @@ export function bySession(session: SessionTo): Candidate {
     rests: [],
     tries: held,
     otherwise: `no session with ${carriage.call} was held yet`,
+    silences: [],
     cautions: ['It waits until somebody holds the session: the times count from when you begin it.', words],
     send: {
       way: isMail ? { by: 'mail', bearerId: session.bearerId } : { by: 'messages', bearerId: session.bearerId },

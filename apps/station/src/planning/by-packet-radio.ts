@@ -121,6 +121,8 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         rests: neighbourhood.hops.filter((hop) => seen.has(hop)).map(({ rests }) => rests),
         tries,
         otherwise: null,
+        // Also of those that this way does not go over: they are why it does not.
+        silences: neighbourhood.silences,
         cautions: radio.cautions,
         send: {
           way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },

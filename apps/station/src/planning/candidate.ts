@@ -20,6 +20,8 @@ export interface Candidate {
   readonly tries: OwnTries;
   /** What it rests on where neither receptions nor tries tell. */
   readonly otherwise: string | null;
+  /** Who may be off, in words. */
+  readonly silences: readonly string[];
   readonly cautions: readonly string[];
   readonly send: PlannedWay['send'];
 }

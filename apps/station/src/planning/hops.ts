@@ -1,4 +1,5 @@
 import {
+  aboutTime,
   beliefOf,
   believed,
   betaQuantile,
@@ -6,6 +7,7 @@ import {
   FIXED_HALF_LIFE_S,
   meanOf,
   MOVING_HALF_LIFE_S,
+  stillThere,
   weighed,
   type Belief,
   type HopLink,
@@ -26,6 +28,8 @@ export interface Neighbourhood {
   readonly hops: readonly Hop[];
   /** Who was seen repeating packets of others, and may carry ours. */
   readonly repeaters: readonly string[];
+  /** Who may be off, in words. */
+  readonly silences: readonly string[];
 }
 
 const HOUR_MS = 3_600_000;
@@ -50,6 +54,7 @@ interface LinkRow {
   count: number;
   first_count: number;
   hours: Record<string, readonly [number, number, number]>;
+  first_at: Date;
   last_at: Date;
 }
 
@@ -67,7 +72,7 @@ export async function hopsAbout(
   const { own, to, nowMs } = about;
   const rows = await rowsOf<LinkRow>(
     queries,
-    `select from_call, by_call, count, first_count, hours, last_at from heard_link
+    `select from_call, by_call, count, first_count, hours, first_at, last_at from heard_link
      where last_at > $1 order by last_at desc limit ${MOST_LINKS}`,
     [new Date(nowMs - WITHIN_MS)],
   );
@@ -89,17 +94,18 @@ export async function hopsAbout(
   );
   // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
   const unknown = !places.has(to) && !rows.some((row) => row.from_call === to || row.by_call === to);
+  const silent = new Map(nodes.map((node) => [node, node === own ? HERE : silenceOf(node, rows, nowMs)]));
   const hops = pairs.flatMap(([from, by]): Hop[] => {
     const there = links.get(`${from}>${by}`);
     const back = links.get(`${by}>${from}`);
     const map = margins.get(from < by ? `${from}>${by}` : `${by}>${from}`) ?? null;
-    const silent = !there && !back;
+    const unheard = !there && !back;
     // Of two places that nobody has heard from nothing is guessed but a hop to whom it is for.
-    if (silent && map === null && from !== to && by !== to) return [];
-    if (silent && unknown && [from, by].some((end) => repeaters.indexOf(end) > 0)) return [];
+    if (unheard && map === null && from !== to && by !== to) return [];
+    if (unheard && unknown && [from, by].some((end) => repeaters.indexOf(end) > 0)) return [];
     const byMap = map && chanceOfMargin(from < by ? map.marginDb : map.marginBackDb);
     const before = byMap === null ? UNKNOWN : { chance: Math.min(MOST_BY_MAP, byMap), strength: MAP_STRENGTH };
-    if (silent && before.chance < LEAST_BY_MAP) return [];
+    if (unheard && before.chance < LEAST_BY_MAP) return [];
     const halfLifeS = places.get(from)?.moves || places.get(by)?.moves ? MOVING_HALF_LIFE_S : FIXED_HALF_LIFE_S;
     const seen = (row: LinkRow | undefined) => {
       if (!row) return NOTHING;
@@ -107,17 +113,31 @@ export async function hopsAbout(
       // Only what we hear ourselves can be missed.
       return row.by_call === own ? all : { ...all, successes: Math.min(MOST_UNCHECKED, all.successes) };
     };
-    const belief = believed(beliefOf(before.chance, before.strength), seen(there), seen(back));
+    const ends = [silent.get(from)!, silent.get(by)!];
+    const belief = ends.reduce(
+      (sum, end) => ifThere(sum, end.chance),
+      believed(beliefOf(before.chance, before.strength), seen(there), seen(back)),
+    );
+    const silence = ends.flatMap(({ words }) => (words === null ? [] : [words])).join(' ') || null;
     return [
       {
         from,
         to: by,
         belief,
-        rests: restsOf(from, by, belief, there, back, before.chance, (from < by ? map?.words : map?.wordsBack) ?? null),
+        rests: restsOf(
+          from,
+          by,
+          belief,
+          there,
+          back,
+          before.chance,
+          (from < by ? map?.words : map?.wordsBack) ?? null,
+          silence,
+        ),
       },
     ];
   });
-  return { hops, repeaters };
+  return { hops, repeaters, silences: [...silent.values()].flatMap(({ words }) => words ?? []) };
 }
 
 const hoursOf = ({ hours }: LinkRow): HourSeen[] =>
@@ -136,6 +156,7 @@ function restsOf(
   back: LinkRow | undefined,
   chance: number,
   words: string | null,
+  silence: string | null,
 ): RestsOn {
   const sum = (row: LinkRow | undefined, n: 0 | 1 | 2) =>
     row ? Object.values(row.hours).reduce((all, counts) => all + counts[n], 0) : 0;
@@ -150,8 +171,49 @@ function restsOf(
     heardBack: sum(back, 0) + sum(back, 1),
     missedBack: sum(back, 2),
     lastAt: last?.toISOString() ?? null,
+    silence,
     before: { chance, words: words ?? 'A guess: the place of one of them is not known.' },
   };
+}
+
+interface Silence {
+  readonly chance: number;
+  readonly words: string | null;
+}
+const HERE: Silence = { chance: 1, words: null };
+/** Less is not worth a word. */
+const WORTH_A_WORD = 0.9;
+/** What is only believed because nothing was heard counts for no more tries than this: the next packet changes it. */
+const MOST_WHILE_SILENT = 4;
+
+/** Whether somebody is still there, by how steadily it was heard in the last hours. */
+function silenceOf(call: string, rows: readonly LinkRow[], nowMs: number): Silence {
+  const own = rows.filter((row) => row.from_call === call && row.count > 0);
+  if (own.length === 0) return HERE;
+  const lastMs = Math.max(...own.map(({ last_at }) => last_at.getTime()));
+  const sinceHour = Math.floor(lastMs / HOUR_MS) - 2;
+  // Of several who heard it the one that did so most: copies are one packet.
+  const heard = own.map((row) => ({
+    count: hoursOf(row).reduce(
+      (sum, hour) => sum + (hour.atMs >= sinceHour * HOUR_MS ? hour.heard + hour.inferred : 0),
+      0,
+    ),
+    overS: (lastMs - Math.max(row.first_at.getTime(), sinceHour * HOUR_MS)) / 1000,
+  }));
+  const most = heard.reduce((best, one) => (one.count > best.count ? one : best));
+  const silentS = (nowMs - lastMs) / 1000;
+  const chance = stillThere({ ...most, silentS });
+  if (chance >= WORTH_A_WORD) return { chance, words: null };
+  return {
+    chance,
+    words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off.`,
+  };
+}
+
+/** What is believed of a hop when one of its ends may be off. */
+function ifThere(belief: Belief, chance: number): Belief {
+  if (chance >= 1) return belief;
+  return beliefOf(meanOf(belief) * chance, Math.min(belief.alpha + belief.beta, MOST_WHILE_SILENT));
 }
 
 interface Place {

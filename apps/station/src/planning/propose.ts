@@ -52,6 +52,8 @@ export interface PlanningContext {
 const HORIZON_S = 24 * 3600;
 /** More are not told apart. */
 const MOST_WAYS = 5;
+/** Ways whose chances differ by less are equally sure, for what is known. */
+const NEARLY = 0.02;
 /** One that waits before it holds the channel for about so long. */
 const QUEUED_S = 3;
 
@@ -366,10 +368,16 @@ function apart(ways: readonly FoundWay[]): Told[] {
     'best proof': best(({ proof, arrival }) => proof + arrival.chance / 2),
     'fewest hands': best(({ hands, arrival }) => -hands + arrival.chance / 2),
   };
-  return ways.flatMap((way) => {
+  const told = ways.flatMap((way): Told[] => {
     const virtues = VIRTUES.filter((virtue) => by[virtue] === way);
     return virtues.length > 0 ? [{ way, virtues }] : [];
   });
+  // Of those that are nearly as sure as the surest, the one that takes least of the channel is proposed.
+  const surest = by.surest?.arrival.chance ?? 0;
+  const [proposed] = told
+    .filter(({ way }) => way.arrival.chance >= surest - NEARLY)
+    .sort((a, b) => a.way.airS - b.way.airS);
+  return proposed ? [proposed, ...told.filter((one) => one !== proposed)] : told;
 }
 
 /** The surest of each bearer and service that is not among them: what is beaten in everything still goes where the others fail together. */
@@ -401,23 +409,22 @@ function planned(
   const receptions = rests.reduce((sum, { heard, inferred }) => sum + heard + inferred, 0);
   const last = rests.flatMap(({ lastAt }) => (lastAt === null ? [] : [Date.parse(lastAt)])).sort((a, b) => b - a)[0];
   const seen = receptions > 0 || tries.answered + tries.unanswered > 0;
+  const [first, second] = explainWay({
+    how: candidate.how,
+    arrives: whole,
+    ninetyS: ninetyS(way.arrival),
+    proven: proof && { spread: proof.proven, by: proof.by },
+    receptions,
+    lastAgoS: last === undefined ? null : Math.max(0, (nowMs - last) / 1000),
+    answered: tries.answered,
+    unanswered: tries.unanswered,
+    otherwise: candidate.otherwise,
+  });
   return {
     id: candidate.id,
     title: candidate.title,
     virtues,
-    sentences: [
-      ...explainWay({
-        how: candidate.how,
-        arrives: whole,
-        ninetyS: ninetyS(way.arrival),
-        proven: proof && { spread: proof.proven, by: proof.by },
-        receptions,
-        lastAgoS: last === undefined ? null : Math.max(0, (nowMs - last) / 1000),
-        answered: tries.answered,
-        unanswered: tries.unanswered,
-        otherwise: candidate.otherwise,
-      }),
-    ],
+    sentences: [first, [second, ...candidate.silences].join(' ')],
     arrives: whole,
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,

@@ -81,6 +81,28 @@ describe('the ways to somebody', () => {
     expect(links.some(({ from, by }) => from === 'QT6CL' && by === 'QT2AR-7')).toBe(false);
   });
 
+  it('change when a digipeater that was heard steadily falls silent, with the reason', async () => {
+    // Every two minutes, and the clinic over it, for half an hour.
+    for (let n = 0; n < 15; n++) {
+      at.aheadMs += 120_000;
+      beacon('QT0TH-3');
+      beacon('QT6CL', 'QT0TH-3*,WIDE2-1');
+      await receptions(2 * n + 2);
+    }
+    const before = (await waysTo('QT6CL')).ways[0]!;
+    expect(before.send.way).toMatchObject({ path: ['WIDE1-1'] });
+    at.aheadMs += 25 * 60_000;
+    const after = (await waysTo('QT6CL')).ways[0]!;
+    expect(after.arrives.chance).toBeLessThan(before.arrives.chance - 0.3);
+    expect(after.sentences[1]).toMatch(/QT0TH-3 was heard every \d+ \w+ and is silent for 25 min: it may be off\./);
+    // One packet of it is enough to bring it back.
+    beacon('QT0TH-3');
+    await receptions(31);
+    const again = (await waysTo('QT6CL')).ways[0]!;
+    expect(again.sentences[1]).not.toContain('QT0TH-3 was heard');
+    expect(again.arrives.chance).toBeGreaterThan(after.arrives.chance + 0.2);
+  });
+
   it('are the worse the more of our own tries nobody answered, and what was expected is kept and judged', async () => {
     for (let n = 0; n < 3; n++) beacon('QT1NC');
     await receptions(3);
