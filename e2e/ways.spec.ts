@@ -55,24 +55,17 @@ describe('the ways to somebody', () => {
 
   it('are kept as forecasts, which the item shows and Forecasts waits to judge', async () => {
     const { page, context } = await rig.open('phone', '/write');
-    await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('QT4LB-8');
+    await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('QT1NC');
     await page.keyboard.press('Enter');
     await page.getByText(/^Proposed and set below: /).waitFor();
-    expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('QT4LB-8');
-    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Are you at the pier?');
+    expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('QT1NC');
+    await page.getByRole('textbox', { name: 'Text', exact: true }).fill('Who is at the pier?');
     await page.getByRole('button', { name: /^Send by 144\.390 MHz/ }).click();
     await page.getByRole('heading', { name: 'What was expected' }).waitFor();
     await page.getByText(/^When it was queued: of 100 such sendings about \d+ would be proved/).waitFor();
-    await page
-      .getByRole('heading', { name: /^(delivered|answered)/ })
-      .first()
-      .waitFor({ timeout: 60_000 });
     await page.goto(new URL('/tools/forecasts', page.url()).href);
-    await page.getByText(/^All: \d+ sendings?$/).waitFor();
-    await page
-      .getByText(/^Too few to judge: it takes 30\.$/)
-      .first()
-      .waitFor();
+    // Until an answer could no longer come nothing is judged.
+    await page.getByText(/ sendings? (is|are) still open\.$/).waitFor();
     await settled(page);
     expect(await violationsInAllLights(page)).toEqual([]);
     await context.close();

@@ -4,6 +4,7 @@ import {
   beliefOf,
   connectionSeconds,
   learned,
+  meanOf,
   meshAirTimeMs,
   meshTextFrameOctets,
   mostMeshTextOctets,
@@ -12,6 +13,7 @@ import {
   splitText,
   tried,
   weightOf,
+  worksAtAll,
   type Arrival,
   type Belief,
   type RetryPolicy,
@@ -105,6 +107,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
     repeatsS: airS * over,
     deadlineS: mesh.deadlineS,
     parts: texts.length,
+    works: worksAtAll(mesh.tries.weight, meanOf(shared.there) * meanOf(shared.back)),
   });
   return {
     excluded: [],

@@ -5,6 +5,7 @@ import {
   DEFAULT_TIMING,
   encodeMessage,
   frameToSend,
+  meanOf,
   MAX_MESSAGE_TEXT,
   octetsOfText,
   PATH_SCHOOLS,
@@ -13,12 +14,14 @@ import {
   sharedOut,
   splitText,
   tried,
+  worksAtAll,
   type RetryPolicy,
 } from '@tombolo/core';
 import type { PlannedWay } from '@tombolo/contract';
 import type { Candidate, Excluded, Holder } from './candidate';
-import type { Neighbourhood } from './hops';
-import type { OwnTries } from './own-tries';
+import { spreadOfBelief, type Hop, type Neighbourhood } from './hops';
+import { hopsFor, type OwnRepeats } from './own-repeats';
+import { NO_TRIES, type OwnTries } from './own-tries';
 
 export interface RadioTo {
   readonly bearerId: string;
@@ -32,7 +35,9 @@ export interface RadioTo {
   /** Share of the channel that is taken, 0 to 1. */
   readonly load: number;
   readonly neighbourhood: Neighbourhood;
-  readonly tries: OwnTries;
+  /** What came of our own tries over a path. */
+  readonly triesBy: (path: readonly string[]) => OwnTries;
+  readonly repeats: OwnRepeats;
   readonly holder: Holder;
   /** Names a way by a service. */
   readonly title: string;
@@ -60,7 +65,7 @@ const SEED = 20_261;
 
 /** A text by packet radio over each of the usual paths that have a chance. */
 export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[]; readonly excluded: Excluded[] } {
-  const { own, to, text, neighbourhood, tries, holder } = radio;
+  const { own, to, text, neighbourhood, holder } = radio;
   const texts = partsOf(text);
   if (texts === null)
     return {
@@ -75,18 +80,24 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     };
   const candidates = PATH_SCHOOLS.flatMap(({ id, path }): Candidate[] => {
     const hops = pathHops(path);
-    const there = crossingChance(neighbourhood.hops, own, to, hops, seeded(SEED));
-    const back = crossingChance(neighbourhood.hops, to, own, hops, seeded(SEED));
+    const known = withDirectTries(
+      hopsFor(neighbourhood, own, path[0], radio.repeats),
+      own,
+      to,
+      radio.triesBy([]).weight,
+    );
+    const there = crossingChance(known, own, to, hops, seeded(SEED));
+    const back = crossingChance(known, to, own, hops, seeded(SEED));
     if (there.links.length === 0) return [];
-    // More hops than there are digipeaters for carry no further and cost the same air time.
+    // A path that asks for digipeaters where none is known is tried like the one without.
+    const alone = there.links.every((link) => link.to === to);
+    const tries = radio.triesBy(alone ? [] : path);
+    // Those without a digipeater have told of the hop itself.
+    const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     // What is repeated must be clear twice.
     const clear = clearOf(radio.load) ** (hops > 0 ? 2 : 1);
     const cleared = (draws: readonly number[]) => beliefOfDraws(draws.map((draw) => draw * clear));
-    const shared = sharedOut(
-      { there: cleared(there.draws), back: cleared(back.draws) },
-      tries.weight.answered,
-      tries.weight.unanswered,
-    );
+    const shared = sharedOut({ there: cleared(there.draws), back: cleared(back.draws) }, answered, unanswered);
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
       arrival,
@@ -102,6 +113,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       repeatsS: airS * hops,
       deadlineS: radio.deadlineS,
       parts: texts.length,
+      works: worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back)),
     });
     const seen = new Set([...there.links, ...back.links]);
     return [
@@ -118,7 +130,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
           by: `an acknowledgement from ${to}`,
         },
         airS: expectedAirS,
-        rests: neighbourhood.hops.filter((hop) => seen.has(hop)).map(({ rests }) => rests),
+        rests: known.filter((hop) => seen.has(hop)).map(openedNow),
         tries,
         otherwise: null,
         // Also of those that this way does not go over: they are why it does not.
@@ -147,6 +159,25 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
           ],
   };
 }
+
+/** Tries without a digipeater tell of the hop between us, whichever path is asked for. */
+function withDirectTries(
+  hops: readonly Hop[],
+  own: string,
+  to: string,
+  { answered, unanswered }: OwnTries['weight'],
+): readonly Hop[] {
+  const there = hops.find((hop) => hop.from === own && hop.to === to);
+  const back = hops.find((hop) => hop.from === to && hop.to === own);
+  if (!there || !back || answered + unanswered === 0) return hops;
+  const shared = sharedOut({ there: there.belief, back: back.belief }, answered, unanswered);
+  return hops.map((hop) =>
+    hop === there ? { ...hop, belief: shared.there } : hop === back ? { ...hop, belief: shared.back } : hop,
+  );
+}
+
+/** What a hop rests on, with the chance that our own tries made of it. */
+const openedNow = ({ rests, belief }: Hop): Hop['rests'] => ({ ...rests, chance: spreadOfBelief(belief) });
 
 /** As how many texts it goes out; null when it does not. */
 function partsOf(text: string): readonly string[] | null {

@@ -39,7 +39,7 @@ const MOST_LINKS = 4000;
 const MOST_REPEATERS = 8;
 /** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
 const UNKNOWN = { chance: 0.3, strength: 2 };
-const MAP_STRENGTH = 3;
+const MAP_STRENGTH = 2;
 /** What the map gives no more than this is no way; and no link is surer by it, for a set may be off or the channel taken (common practice, no source). */
 const LEAST_BY_MAP = 0.02;
 const MOST_BY_MAP = 0.9;
@@ -108,7 +108,8 @@ export async function hopsAbout(
     if (unheard && before.chance < LEAST_BY_MAP) return [];
     const halfLifeS = places.get(from)?.moves || places.get(by)?.moves ? MOVING_HALF_LIFE_S : FIXED_HALF_LIFE_S;
     const seen = (row: LinkRow | undefined) => {
-      if (!row) return NOTHING;
+      // What became of our own packets is known try by try.
+      if (!row || row.from_call === own) return NOTHING;
       const all = weighed(hoursOf(row), nowMs, halfLifeS);
       // Only what we hear ourselves can be missed.
       return row.by_call === own ? all : { ...all, successes: Math.min(MOST_UNCHECKED, all.successes) };
@@ -148,6 +149,13 @@ const hoursOf = ({ hours }: LinkRow): HourSeen[] =>
     missed,
   }));
 
+/** A chance, and between what it lies in nine of ten cases. */
+export const spreadOfBelief = (belief: Belief): RestsOn['chance'] => ({
+  chance: meanOf(belief),
+  low: betaQuantile(belief, 0.05),
+  high: betaQuantile(belief, 0.95),
+});
+
 function restsOf(
   from: string,
   to: string,
@@ -164,7 +172,7 @@ function restsOf(
   return {
     from,
     to,
-    chance: { chance: meanOf(belief), low: betaQuantile(belief, 0.05), high: betaQuantile(belief, 0.95) },
+    chance: spreadOfBelief(belief),
     heard: sum(there, 0),
     inferred: sum(there, 1),
     missed: sum(there, 2),

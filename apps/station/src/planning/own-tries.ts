@@ -16,7 +16,10 @@ const ANSWERS = ['accepted', 'handed on', 'delivered', 'answered'];
 /** So long an answer may still come to the last try. */
 const STILL_OPEN_MS = 60_000;
 
-/** By the address that they went to, over one bearer. */
+/** Of tries over one path to one address. */
+export const triesKey = (address: string, path: readonly string[]): string => [address, ...path].join('>');
+
+/** By the address that they went to and the path that they took, over one bearer. */
 export async function ownTries(
   queries: Queries,
   bearerId: string,
@@ -26,13 +29,14 @@ export async function ownTries(
   const rows = await rowsOf<{
     to_call: string;
     node: string | null;
+    path: string[];
     created_at: Date;
     sent: number;
     last: Date;
     answered: boolean;
   }>(
     queries,
-    `select l.to_call, l.detail->>'node' as node, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
+    `select l.to_call, l.detail->>'node' as node, l.path, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
             (count(*) filter (where e.kind = 'sent'))::int as sent, bool_or(e.kind = any($4)) as answered
      from leg l join evidence e on e.leg_id = l.id
      where l.bearer_id = $1 and l.created_at > $2 and l.created_at < $5 and l.role = 'convey' and l.acknowledgement_asked
@@ -42,7 +46,7 @@ export async function ownTries(
   );
   const tries = new Map<string, OwnTries>();
   for (const row of rows) {
-    const address = row.node !== null && addresses.includes(row.node) ? row.node : row.to_call;
+    const address = triesKey(row.node !== null && addresses.includes(row.node) ? row.node : row.to_call, row.path);
     const before = tries.get(address) ?? NO_TRIES;
     const open = !row.answered && nowMs - row.last.getTime() < STILL_OPEN_MS ? 1 : 0;
     const answered = row.answered ? 1 : 0;

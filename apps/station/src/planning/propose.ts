@@ -37,7 +37,8 @@ import { byPacketRadio } from './by-packet-radio';
 import { crossingsOf, FAR, US, type Candidate, type Excluded, type Holder } from './candidate';
 import { hopsAbout } from './hops';
 import type { MapReach } from './map-reach';
-import { NO_TRIES, ownTries, sessionsHeld } from './own-tries';
+import { ownRepeats } from './own-repeats';
+import { NO_TRIES, ownTries, sessionsHeld, triesKey } from './own-tries';
 
 export interface PlanningContext {
   readonly queries: Queries;
@@ -171,6 +172,7 @@ async function gather(
         far.map(({ to }) => to),
         context.nowMs,
       );
+      const repeats = await ownRepeats(context.queries, bearer.id, context.nowMs);
       for (const { to, text, holder, service } of far) {
         const heardAs = await gatewayOf(context, to);
         const neighbourhood = await hopsAbout(context.queries, {
@@ -196,7 +198,8 @@ async function gather(
           queueS,
           load: bearer.load ?? 0,
           neighbourhood: renamed,
-          tries: tries.get(to) ?? NO_TRIES,
+          triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
+          repeats,
           holder,
           title: service === null ? `Packet radio to ${to}` : `${service.name} by ${to}`,
           how:
@@ -230,7 +233,7 @@ async function gather(
           deadlineS,
           queueS,
           leftOfHourS: left,
-          tries: tries.get(node) ?? NO_TRIES,
+          tries: tries.get(triesKey(node, [])) ?? NO_TRIES,
         });
         into.candidates.push(...candidates);
         into.excluded.push(...excluded);

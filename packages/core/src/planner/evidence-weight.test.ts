@@ -36,6 +36,9 @@ describe('what evidence weighs', () => {
     const back = meanOf(believed(prior, none, { successes: 5, failures: 0 }));
     expect(there).toBeGreaterThan(back);
     expect(back).toBeGreaterThan(0.5);
+    // However often it is heard, that it hears us is not proved.
+    const often = meanOf(believed(prior, none, { successes: 500, failures: 0 }));
+    expect(often).toBeLessThan(0.75);
     expect(meanOf(believed(prior, { successes: 1, failures: 4 }, none))).toBeLessThan(0.5);
   });
 

@@ -46,12 +46,19 @@ export function weighed(hours: readonly HourSeen[], nowMs: number, halfLifeS: nu
   return { successes, failures };
 }
 
-/** How much a link that is proved one way tells of the other: power and noise of the two ends differ (common practice, no source). */
+/**
+ * How much a link that is proved one way tells of the other, and at most: power and noise of the two ends differ, and a high digipeater that
+ * is heard may be out of reach (common practice, no source).
+ */
 const RECIPROCAL = 0.4;
+const MOST_RECIPROCAL = 1.5;
 
 /** What is believed of a link from what was seen of it, and, for less, of its way back. */
-export const believed = (prior: Belief, seen: Weighed, back: Weighed): Belief =>
-  learned(prior, seen.successes + RECIPROCAL * back.successes, seen.failures + RECIPROCAL * back.failures);
+export function believed(prior: Belief, seen: Weighed, back: Weighed): Belief {
+  const all = back.successes + back.failures;
+  const weight = all > 0 ? Math.min(RECIPROCAL, MOST_RECIPROCAL / all) : 0;
+  return learned(prior, seen.successes + weight * back.successes, seen.failures + weight * back.failures);
+}
 
 /** Tries of our own that asked for an answer and got none may have failed on the way there or on the way back. */
 export interface Shared {

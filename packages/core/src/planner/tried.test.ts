@@ -1,7 +1,7 @@
 import { DEFAULT_RETRY } from '../traffic/retry';
 import { expectedS } from './arrival';
 import { beliefOf, meanOf } from './beta';
-import { beliefOfDraws, spreadOf, tried, type TryingFor } from './tried';
+import { beliefOfDraws, spreadOf, tried, worksAtAll, type TryingFor } from './tried';
 import { seeded } from './seeded';
 
 const plan = (more: Partial<TryingFor> = {}): TryingFor => ({
@@ -72,6 +72,28 @@ describe('a crossing that is tried until it is proved', () => {
     const late = tried(beliefOf(0.4, 50), null, plan({ queueS: 20 }));
     expect(expectedS(late.arrival)).toBeCloseTo(22, 9);
     expect(tried(beliefOf(0.9, 9), null, plan({ deadlineS: -1 })).arrives.chance).toBe(0);
+  });
+});
+
+describe('a way that may not work at all', () => {
+  it('is doubted the more the more tries by it nobody answered, and the less the more were', () => {
+    const after = (answered: number, unanswered: number) => worksAtAll({ answered, unanswered }, 0.5);
+    expect(after(0, 0)).toBeCloseTo(0.85, 12);
+    expect(after(1, 0)).toBeCloseTo(0.97, 12);
+    // By Bayes: 0.85 · 0.5⁵ against 0.15.
+    expect(after(0, 5)).toBeCloseTo(0.85 / 32 / (0.85 / 32 + 0.15), 12);
+    expect(after(3, 2)).toBeGreaterThan(0.95);
+    // What would hardly have been answered anyway tells little.
+    expect(worksAtAll({ answered: 0, unanswered: 5 }, 0.01)).toBeGreaterThan(0.84);
+  });
+
+  it('has that share of cases that come to nothing, however often it is tried', () => {
+    const sure = tried(beliefOf(0.9, 1e8), beliefOf(0.9, 1e8), plan({ tries: 50, works: 0.8 }));
+    expect(sure.arrives).toMatchObject({ chance: expect.closeTo(0.8, 6), low: 0 });
+    expect(sure.arrives.high).toBeCloseTo(1, 6);
+    expect(sure.proven!.chance).toBeCloseTo(0.8, 6);
+    expect(sure.arrival.chance).toBeCloseTo(0.8, 6);
+    expect(tried(beliefOf(0.9, 9), null, plan({ works: 0 })).arrives.chance).toBe(0);
   });
 });
 

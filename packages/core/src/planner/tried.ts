@@ -22,6 +22,8 @@ export interface TryingFor {
   /** Of one transmission of ours, of all parts, and of all that repeat it. */
   readonly airS: number;
   readonly repeatsS: number;
+  /** Chance that it works at all, whatever is tried: `worksAtAll`. Absent: for sure. */
+  readonly works?: number;
   /** No try begins after it, s from now; null for none. */
   readonly deadlineS: number | null;
 }
@@ -50,23 +52,54 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   const begins = beginsS(plan);
   const tries = backward === null ? Math.min(1, begins.length) : begins.length;
   const mean = (of: (n: number) => number) => forward.reduce((sum, _, n) => sum + of(n), 0) / DRAWS;
-  const parts = plan.parts ?? 1;
+  const { parts = 1, works = 1 } = plan;
   const arrivedBy = (k: number) => (n: number) => (1 - (1 - forward[n]!) ** k) ** parts;
   const provenBy = (k: number) => (n: number) => (1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k) ** parts;
   const takesS = plan.airS + plan.repeatsS;
   const moments: Moment[] = [];
   let airS = 0;
   for (let k = 1; k <= tries; k++) {
-    moments.push({ atS: begins[k - 1]! + takesS, chance: mean(arrivedBy(k)) - mean(arrivedBy(k - 1)) });
+    moments.push({ atS: begins[k - 1]! + takesS, chance: works * (mean(arrivedBy(k)) - mean(arrivedBy(k - 1))) });
     // Another try is only begun when nothing proved the last one.
-    airS += (1 - mean(provenBy(k - 1))) * takesS;
+    airS += (1 - works * mean(provenBy(k - 1))) * takesS;
   }
   return {
     arrival: arrivalOf(moments),
-    arrives: spreadOf(forward.map((_, n) => arrivedBy(tries)(n))),
-    proven: backward === null ? null : spreadOf(forward.map((_, n) => provenBy(tries)(n))),
+    arrives: doubted(
+      forward.map((_, n) => arrivedBy(tries)(n)),
+      works,
+    ),
+    proven:
+      backward === null
+        ? null
+        : doubted(
+            forward.map((_, n) => provenBy(tries)(n)),
+            works,
+          ),
     airS,
   };
+}
+
+/** A spread in which as many cases come to nothing as it may not work at all. */
+function doubted(draws: readonly number[], works: number): Spread {
+  const none = Math.round((draws.length * (1 - works)) / Math.max(works, 1e-3));
+  const { low, high } = spreadOf([...draws, ...Array<number>(Math.min(none, 100 * draws.length)).fill(0)]);
+  return { chance: works * spreadOf(draws).chance, low, high };
+}
+
+/** Before it was tried: of twenty ways that look right three do not work, because a set is off, nobody answers texts there, or the path does not do what is asked (common practice, no source). */
+const WORKS_BEFORE = 0.85;
+/** Of the doubt that is left so much stays with each answer. */
+const DOUBT_LEFT = 0.2;
+
+/**
+ * Chance that a way works at all: tries by it that were answered take the doubt away, tries that were not make it grow, the more the surer
+ * each should have been. `once` is the chance that one try is answered if it works.
+ */
+export function worksAtAll(tries: { readonly answered: number; readonly unanswered: number }, once: number): number {
+  const works = 1 - (1 - WORKS_BEFORE) * DOUBT_LEFT ** tries.answered;
+  const silent = works * (1 - Math.min(0.95, once)) ** tries.unanswered;
+  return silent / (silent + 1 - works);
 }
 
 /** When each try begins, s from now, those before the deadline. */
