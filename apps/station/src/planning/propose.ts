@@ -29,8 +29,8 @@ import {
   type WaysView,
 } from '@tombolo/contract';
 import { listPeople } from '../people/people';
-import { reachesPeople } from '../relay/ways';
 import { listServices, serviceAt } from '../services/directory';
+import { reachesPeople } from '../services/reaches-people';
 import { rowsOf, type Queries } from '../store/database';
 import { BEYOND, byMesh, bySession } from './by-other-ways';
 import { byPacketRadio } from './by-packet-radio';

@@ -8,12 +8,12 @@ import {
   farOf,
   roomFor,
   type Service,
-  type ServiceCommand,
 } from '@tombolo/core';
 import { addressesOf, carriageOf, type Carriage, type Person } from '@tombolo/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { listPeople } from '../people/people';
 import { listServices, serviceAt } from '../services/directory';
+import { reachesPeople } from '../services/reaches-people';
 import { ProblemError } from '../problem-error';
 import { rowsOf } from '../store/database';
 import {
@@ -183,21 +183,6 @@ export async function waysOn(queries: EntityManager | DataSource, { item, legs, 
     .filter((way) => !passed.has(`${way.bearer.id}/${way.to}`))
     .sort((a, b) => bulletinFirst(a) - bulletinFirst(b))
     .slice(0, 12);
-}
-
-/** Commands that bring a text to a phone or a mailbox and ask for nothing more. */
-export function reachesPeople(service: Service): {
-  service: Service;
-  command: ServiceCommand;
-  field: string;
-  sort: 'phone' | 'mail';
-}[] {
-  return service.commands.flatMap((command) => {
-    const asked = command.fields.filter(({ optional }) => !optional);
-    const far = asked.find(({ kind }) => kind === 'phone' || kind === 'mail');
-    const plain = asked.length === 2 && asked.some(({ kind }) => kind === 'text');
-    return far && plain ? [{ service, command, field: far.id, sort: far.kind as 'phone' | 'mail' }] : [];
-  });
 }
 
 const channelsOf = ({ config }: BearerRow) => {
