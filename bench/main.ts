@@ -16,6 +16,7 @@ import { answers } from './services';
 import { secondConsole } from './second-console';
 import { start } from './start';
 import { truth } from './truth/truth';
+import { ways } from './ways';
 
 const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   decode,
@@ -35,6 +36,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   large,
   truth,
   answers,
+  ways,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */

@@ -1,5 +1,5 @@
 import type { PlannedWay } from '@tombolo/contract';
-import { ofHundred } from '@tombolo/core';
+import { counted, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { Instant } from '../ui/clock';
 import { useLook } from '../ui/look';
@@ -28,6 +28,11 @@ export function Opened({ way }: { way: PlannedWay }) {
                 {`${ofHundred(hop.chance.chance)} of 100 (${ofHundred(hop.chance.low)} to ${ofHundred(hop.chance.high)})`}
               </Body>
               <Body soft>{heardWords(hop)}</Body>
+              {hop.ours ? (
+                <Body soft>
+                  {`Of ${counted(hop.ours.sent, 'packet')} of ours in a day that asked for ${hop.ours.element} first, ${hop.ours.repeated} ${hop.ours.repeated === 1 ? 'was' : 'were'} heard repeated by it.`}
+                </Body>
+              ) : null}
               {hop.silence ? <Body>{hop.silence}</Body> : null}
               {hop.lastAt ? (
                 <Body soft>

@@ -67,9 +67,11 @@ export async function hopsAbout(
     readonly to: string;
     readonly nowMs: number;
     readonly mapReach: MapReach;
+    /** Since when our receiver is known to work, ms; null when it does not. */
+    readonly listeningSinceMs: number | null;
   },
 ): Promise<Neighbourhood> {
-  const { own, to, nowMs } = about;
+  const { own, to, nowMs, listeningSinceMs } = about;
   const rows = await rowsOf<LinkRow>(
     queries,
     `select from_call, by_call, count, first_count, hours, first_at, last_at from heard_link
@@ -94,7 +96,9 @@ export async function hopsAbout(
   );
   // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
   const unknown = !places.has(to) && !rows.some((row) => row.from_call === to || row.by_call === to);
-  const silent = new Map(nodes.map((node) => [node, node === own ? HERE : silenceOf(node, rows, nowMs)]));
+  const silent = new Map(
+    nodes.map((node) => [node, node === own ? HERE : silenceOf(node, rows, listeningSinceMs, nowMs)]),
+  );
   const hops = pairs.flatMap(([from, by]): Hop[] => {
     const there = links.get(`${from}>${by}`);
     const back = links.get(`${by}>${from}`);
@@ -180,6 +184,7 @@ function restsOf(
     missedBack: sum(back, 2),
     lastAt: last?.toISOString() ?? null,
     silence,
+    ours: null,
     before: { chance, words: words ?? 'A guess: the place of one of them is not known.' },
   };
 }
@@ -189,15 +194,18 @@ interface Silence {
   readonly words: string | null;
 }
 const HERE: Silence = { chance: 1, words: null };
+/** What was heard so much later came without it. */
+const QUIET_MS = 60_000;
 /** Less is not worth a word. */
 const WORTH_A_WORD = 0.9;
 /** What is only believed because nothing was heard counts for no more tries than this: the next packet changes it. */
 const MOST_WHILE_SILENT = 4;
 
 /** Whether somebody is still there, by how steadily it was heard in the last hours. */
-function silenceOf(call: string, rows: readonly LinkRow[], nowMs: number): Silence {
+function silenceOf(call: string, rows: readonly LinkRow[], listeningSinceMs: number | null, nowMs: number): Silence {
   const own = rows.filter((row) => row.from_call === call && row.count > 0);
-  if (own.length === 0) return HERE;
+  // Who does not listen cannot tell who is silent.
+  if (own.length === 0 || listeningSinceMs === null) return HERE;
   const lastMs = Math.max(...own.map(({ last_at }) => last_at.getTime()));
   const sinceHour = Math.floor(lastMs / HOUR_MS) - 2;
   // Of several who heard it the one that did so most: copies are one packet.
@@ -209,12 +217,13 @@ function silenceOf(call: string, rows: readonly LinkRow[], nowMs: number): Silen
     overS: (lastMs - Math.max(row.first_at.getTime(), sinceHour * HOUR_MS)) / 1000,
   }));
   const most = heard.reduce((best, one) => (one.count > best.count ? one : best));
-  const silentS = (nowMs - lastMs) / 1000;
+  const silentS = (nowMs - Math.max(lastMs, listeningSinceMs)) / 1000;
   const chance = stillThere({ ...most, silentS });
   if (chance >= WORTH_A_WORD) return { chance, words: null };
+  const others = rows.some((row) => row.count > 0 && row.last_at.getTime() > lastMs + QUIET_MS);
   return {
     chance,
-    words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off.`,
+    words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
   };
 }
 

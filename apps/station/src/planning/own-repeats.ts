@@ -4,11 +4,18 @@ import type { Hop, Neighbourhood } from './hops';
 
 /** What became of our own packets at their first hop, by the path element that asked for it: a fill-in serves WIDE1-1 alone. */
 export interface OwnRepeats {
-  /** What was sent with that first element, as it weighs by now. */
-  readonly sent: ReadonlyMap<string, number>;
+  /** What was sent with that first element. */
+  readonly sent: ReadonlyMap<string, Packets>;
   /** Of these, what was heard repeated first by whom: `element/call`. */
-  readonly repeated: ReadonlyMap<string, number>;
+  readonly repeated: ReadonlyMap<string, Packets>;
 }
+
+export interface Packets {
+  readonly count: number;
+  /** What they weigh by now. */
+  readonly weight: number;
+}
+const NONE: Packets = { count: 0, weight: 0 };
 
 const WITHIN_MS = 24 * 3_600_000;
 /** So long after it was sent a repeat may still be heard. */
@@ -28,12 +35,16 @@ export async function ownRepeats(queries: Queries, bearerId: string, nowMs: numb
      order by e.at desc limit ${MOST_ROWS}`,
     [bearerId, new Date(nowMs - WITHIN_MS), new Date(nowMs - STILL_OPEN_MS)],
   );
-  const sent = new Map<string, number>();
-  const repeated = new Map<string, number>();
+  const sent = new Map<string, Packets>();
+  const repeated = new Map<string, Packets>();
+  const add = (to: Map<string, Packets>, key: string, weight: number) => {
+    const before = to.get(key) ?? NONE;
+    to.set(key, { count: before.count + 1, weight: before.weight + weight });
+  };
   for (const { first, at, by } of rows) {
     const weight = weightOf((nowMs - at.getTime()) / 1000, FIXED_HALF_LIFE_S);
-    sent.set(first, (sent.get(first) ?? 0) + weight);
-    for (const call of by) repeated.set(`${first}/${call}`, (repeated.get(`${first}/${call}`) ?? 0) + weight);
+    add(sent, first, weight);
+    for (const call of by) add(repeated, `${first}/${call}`, weight);
   }
   return { sent, repeated };
 }
@@ -45,16 +56,19 @@ export function hopsFor(
   first: string | undefined,
   { sent, repeated }: OwnRepeats,
 ): readonly Hop[] {
-  const tries = first === undefined ? 0 : (sent.get(first) ?? 0);
-  if (tries === 0) return hops;
+  const tries = first === undefined ? undefined : sent.get(first);
+  if (!tries) return hops;
   return hops.map((hop) => {
     if (hop.from !== own || !repeaters.includes(hop.to)) return hop;
-    const good = Math.min(tries, repeated.get(`${first}/${hop.to}`) ?? 0);
+    const heard = repeated.get(`${first}/${hop.to}`) ?? NONE;
+    const good = Math.min(tries.weight, heard.weight);
+    const lost = tries.weight - good;
     const back = hops.find((one) => one.from === hop.to && one.to === own);
     // A repeat that we did not hear may have been one all the same.
     const belief = back
-      ? sharedOut({ there: hop.belief, back: back.belief }, good, tries - good).there
-      : learned(hop.belief, good, tries - good);
-    return { ...hop, belief };
+      ? sharedOut({ there: hop.belief, back: back.belief }, good, lost).there
+      : learned(hop.belief, good, lost);
+    const ours = { element: first!, sent: tries.count, repeated: heard.count };
+    return { ...hop, belief, rests: { ...hop.rests, ours } };
   });
 }

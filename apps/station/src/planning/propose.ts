@@ -141,7 +141,12 @@ async function gather(
     ? { reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }
     : lock
       ? { reason: lock, remedy: 'Answer this in Settings.' }
-      : null;
+      : bearer.state.link === 'down'
+        ? {
+            reason: bearer.state.reason ?? 'It is not connected.',
+            remedy: 'What is sent by it all the same waits until it is connected again.',
+          }
+        : null;
   if (closed) {
     into.excluded.push({ title: bearer.name, ...closed });
     return;
@@ -181,6 +186,7 @@ async function gather(
           to: heardAs,
           nowMs: context.nowMs,
           mapReach: context.mapReach,
+          listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
         });
         // What is behind a gateway is reached where the gateway is.
         const renamed =

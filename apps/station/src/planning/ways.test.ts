@@ -95,10 +95,16 @@ describe('the ways to somebody', () => {
     at.aheadMs += 25 * 60_000;
     const after = (await waysTo('QT6CL')).ways[0]!;
     expect(after.arrives.chance).toBeLessThan(before.arrives.chance - 0.3);
-    expect(after.sentences[1]).toMatch(/QT0TH-3 was heard every \d+ \w+ and is silent for 25 min: it may be off\./);
+    expect(after.sentences[1]).toMatch(
+      /QT0TH-3 was heard every \d+ \w+ and is silent for 25 min: it may be off, or nothing is heard here any more\./,
+    );
+    // When others are heard meanwhile it is not our receiver.
+    beacon('QT1NC');
+    await receptions(31);
+    expect((await waysTo('QT6CL')).ways[0]!.sentences[1]).toMatch(/QT0TH-3 .* is silent for 25 min: it may be off\./);
     // One packet of it is enough to bring it back.
     beacon('QT0TH-3');
-    await receptions(31);
+    await receptions(32);
     const again = (await waysTo('QT6CL')).ways[0]!;
     expect(again.sentences[1]).not.toContain('QT0TH-3 was heard');
     expect(again.arrives.chance).toBeGreaterThan(after.arrives.chance + 0.2);
@@ -195,6 +201,14 @@ describe('the ways to somebody', () => {
     });
     await at.api.patch('/bearers/radio', { enabled: false });
     expect(await waysTo('QT1NC')).toMatchObject({ ways: [], excluded: [{ reason: 'It is switched off.' }] });
+    await at.api.patch('/bearers/radio', { enabled: true });
+    await eventually(async () => (await waysTo('QT1NC')).ways.length > 0);
+    await at.modem.stop();
+    const down = await eventually(async () => {
+      const view = await waysTo('QT1NC');
+      return view.ways.length === 0 && view;
+    });
+    expect(down.excluded).toMatchObject([{ remedy: expect.stringContaining('waits until it is connected again') }]);
   });
 
   it('take hostile questions: no time at all, too much of everything, no name', async () => {
