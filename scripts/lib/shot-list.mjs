@@ -73,8 +73,13 @@ export const SHOTS = [
     size: 'phone',
     path: '/write',
     steps: async (page) => {
-      await page.getByRole('textbox', { name: 'To', exact: true }).fill('QT6CL');
+      await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('Renske');
+      await page.getByRole('button', { name: 'For Dr Renske Hallow', exact: true }).click();
+      await page.getByText(/^Proposed and set below: /).waitFor();
       await page.getByRole('textbox', { name: 'Text', exact: true }).fill('How much insulin is left?');
+      const ways = page.getByRole('region', { name: 'Ways' });
+      await ways.getByRole('button', { name: /^Compare / }).click();
+      await ways.evaluate((region) => region.scrollIntoView());
     },
   },
   { name: 'bearers-phone-dusk', size: 'phone', path: '/bearers', light: 'dusk' },

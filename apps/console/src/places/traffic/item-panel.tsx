@@ -210,7 +210,6 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         />
       </View>
 
-      <Predicted predictions={data.predictions} />
       <Heading level={2}>What proves it</Heading>
       <EvidenceList
         evidence={data.evidence}
@@ -223,6 +222,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       />
       <TakeAlong text={itemAsText(data)} about="this item with what proves it" print />
       <CustodyList custody={data.custody} bearers={bearers.data ?? []} />
+      <Predicted predictions={data.predictions} />
       <View style={{ marginTop: 12 }}>
         <TermHelp term="evidence" />
         <TermHelp term="acknowledgement" />

@@ -1,27 +1,35 @@
 import type { ItemDetail } from '@tombolo/contract';
 import { ofHundred } from '@tombolo/core';
+import { useState } from 'react';
 import { View } from 'react-native';
+import { Button } from '../../ui/button';
 import { Body, Heading } from '../../ui/text';
 
-/** What was expected when it was queued, as it was kept then. */
+/** What was expected when it was queued, as it was kept then; what that rested on is opened by a press. */
 export function Predicted({ predictions }: Pick<ItemDetail, 'predictions'>) {
+  const [open, setOpen] = useState(false);
   const all = Object.entries(predictions);
   if (all.length === 0) return null;
   return (
-    <View style={{ marginBottom: 12 }}>
+    <View style={{ marginTop: 16, marginBottom: 12, gap: 8, alignItems: 'flex-start' }}>
       <Heading level={2}>What was expected</Heading>
       {all.map(([leg, { proven, basis, rests }]) => (
-        <View key={leg} style={{ marginBottom: 8 }}>
+        <View key={leg}>
           <Body>
-            {`When it was queued: of 100 such sendings about ${ofHundred(proven.chance)} would be proved (${ofHundred(proven.low)} to ${ofHundred(proven.high)}), ${basis === 'map' ? 'a guess from the map' : 'by what was heard and tried'}.`}
+            {`When it was queued: of 100 such sendings about ${ofHundred(proven.chance)} would be proved (${ofHundred(proven.low)} to ${ofHundred(proven.high)}), ${basis === 'map' ? 'a guess' : 'by what was heard and tried'}.`}
           </Body>
-          {rests.map((words) => (
-            <Body soft key={words}>
-              {words}
-            </Body>
-          ))}
+          {open
+            ? rests.map((words) => (
+                <Body soft key={words}>
+                  {words}
+                </Body>
+              ))
+            : null}
         </View>
       ))}
+      {all.some(([, { rests }]) => rests.length > 0) ? (
+        <Button title={open ? 'Close' : 'What it rested on'} kind="plain" onPress={() => setOpen(!open)} />
+      ) : null}
     </View>
   );
 }
