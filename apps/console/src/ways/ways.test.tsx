@@ -160,6 +160,8 @@ describe('writing to somebody', () => {
     await userEvent.type(await field('To'), 'QT1NC');
     expect(draft()).toMatchObject({ whom: '', to: { radio: 'QT1NC' } });
     expect(await field('Whom')).toHaveValue('');
+    expect(screen.getByRole('status')).toHaveTextContent('');
+    expect(screen.queryByText(/^No way to somebody else/)).toBeNull();
   });
 
   it('goes on without the ways, where the station cannot tell them', async () => {

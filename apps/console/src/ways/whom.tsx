@@ -21,7 +21,7 @@ export function Whom() {
   const stations = useStations();
   const bearers = useBearers();
   const [typed, setTyped] = useState<string | null>(null);
-  const [told, setTold] = useState('');
+  const [told, setTold] = useState({ whom: '', words: '' });
   const value = typed ?? draft.whom;
   const offers =
     typed === null
@@ -37,7 +37,8 @@ export function Whom() {
     const text = textOf(draft);
     draft.change({ whom: to, addressee: '' });
     setTyped(null);
-    setTold(`Reckoning the ways to ${to} …`);
+    const tell = (words: string) => setTold({ whom: to, words });
+    tell(`Reckoning the ways to ${to} …`);
     try {
       const view = await ask(planningRoutes.ways, { body: { to, text, precedence, withinMin } });
       const first = view.ways[0];
@@ -48,9 +49,9 @@ export function Whom() {
         const now = viewOf(useDrafts.getState().drafts[id]!);
         useDrafts.getState().change(takingWay(first, part, view.person, to, textOf(now)), id);
       }
-      setTold(first ? `Proposed and set below: ${first.title}.` : `No way to ${to} is known.`);
+      tell(first ? `Proposed and set below: ${first.title}.` : `No way to ${to} is known.`);
     } catch (error) {
-      setTold(`The ways cannot be told now: ${(error as Error).message} Choose a way yourself.`);
+      tell(`The ways cannot be told now: ${(error as Error).message} Choose a way yourself.`);
     }
   };
 
@@ -69,7 +70,8 @@ export function Whom() {
         hint="A name of your people, a call, a number or a mail address: the way that will most likely arrive is proposed. Enter takes it."
       />
       <Offers label="Whom it may be" verb="For" words={offers} choose={(word) => void choose(word)} />
-      <View role="status">{told === '' ? null : <Body soft>{told}</Body>}</View>
+      {/* What was told of one is not true of another. */}
+      <View role="status">{told.words !== '' && told.whom === draft.whom ? <Body soft>{told.words}</Body> : null}</View>
     </View>
   );
 }
