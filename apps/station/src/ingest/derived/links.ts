@@ -159,7 +159,7 @@ async function writeBlock(
       rows.map((r) => new Date(r.firstAtMs)),
       rows.map((r) => new Date(r.lastAtMs)),
       distances,
-      rows.map((r) => JSON.stringify(Object.fromEntries(r.hours))),
+      rows.map((r) => JSON.stringify(twoDays(r.hours))),
     ],
   );
 }
@@ -167,3 +167,9 @@ async function writeBlock(
 /** Between where both are now known to be; null where one is not. */
 const distanceKm = (from: Position | null, by: Position | null): number | null =>
   from && by ? bearingBetween(from, by).distanceKm : null;
+
+/** As the database keeps them when more come: two days from the newest hour back. */
+function twoDays(hours: Counted['hours']): Record<number, [number, number, number]> {
+  const newest = Math.max(...hours.keys());
+  return Object.fromEntries([...hours].filter(([hour]) => hour > newest - 48));
+}

@@ -11,6 +11,7 @@ import { OwnObjects } from './own-objects';
 import { Names } from './names';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
+import { HoursByKey } from './hours-by-key';
 import { Planning } from './planning';
 import { ReadyCheck } from './ready-check';
 import { Services } from './services';
@@ -41,4 +42,5 @@ export const migrations = [
   Bulletins,
   Names,
   Planning,
+  HoursByKey,
 ];
