@@ -38,6 +38,7 @@ const PLACES = [
   '/tools/trackers',
   '/tools/objects',
   '/tools/reach?to=QT0TH-3',
+  '/tools/what-if',
   '/tools/forecasts',
   '/tools/bulletins',
   '/tools/repeating',

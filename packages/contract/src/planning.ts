@@ -25,6 +25,8 @@ export const restsOn = z.object({
   heard: z.number().int(),
   inferred: z.number().int(),
   missed: z.number().int(),
+  /** Tries that failed, for what it did not repeat while others did counts: about a third of a miss each. */
+  passedOver: z.number().int(),
   /** Heard the other way, which counts for less. */
   heardBack: z.number().int(),
   missedBack: z.number().int(),
@@ -113,3 +115,33 @@ export const predictionsView = z.object({
   enough: z.number().int(),
 });
 export type PredictionsView = z.infer<typeof predictionsView>;
+
+/** A station of the net, as it is known now. */
+const netStation = z.object({
+  call: z.string(),
+  /** Of the list of people; null where nobody has that call. */
+  name: z.string().nullable(),
+  place: z.object({ latitude: z.number(), longitude: z.number() }).nullable(),
+  repeats: z.boolean(),
+  /** Whether a change of the chance to reach it is told; a digipeater of nobody is only gone over. */
+  wanted: z.boolean(),
+});
+
+/** Who hears whom directly by packet radio, and how surely: what a change of the net is reckoned from. */
+export const netView = z.object({
+  at: instant,
+  own: z.string().nullable(),
+  stations: z.array(netStation),
+  hops: z.array(
+    z.object({
+      from: z.string(),
+      to: z.string(),
+      /** The chance as a belief, Beta(alpha, beta). */
+      belief: z.object({ alpha: z.number(), beta: z.number() }),
+      /** False where it is a guess from the map. */
+      seen: z.boolean(),
+    }),
+  ),
+  silences: z.array(z.string()),
+});
+export type NetView = z.infer<typeof netView>;

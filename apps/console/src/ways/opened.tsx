@@ -56,11 +56,21 @@ export function Opened({ way }: { way: PlannedWay }) {
   );
 }
 
-function heardWords({ heard, inferred, missed, heardBack, missedBack }: PlannedWay['rests'][number]): string {
+function heardWords({
+  heard,
+  inferred,
+  missed,
+  passedOver,
+  heardBack,
+  missedBack,
+}: PlannedWay['rests'][number]): string {
   const parts = [
     heard > 0 ? `heard ${heard} times in two days` : null,
     inferred > 0 ? `${inferred} times likely` : null,
     missed > 0 ? `${missed} times not, although another road proves that it was sent` : null,
+    passedOver > 0
+      ? `not repeated by it while another did, which counts as ${counted(passedOver, 'miss', 'misses')}`
+      : null,
     heardBack > 0 ? `heard the other way ${heardBack} times, which counts for less` : null,
     missedBack > 0 ? `missed the other way ${missedBack} times` : null,
   ].filter((part) => part !== null);

@@ -19,8 +19,9 @@ import {
 } from '@tombolo/core';
 import type { PlannedWay } from '@tombolo/contract';
 import type { Candidate, Excluded, Holder } from './candidate';
-import { spreadOfBelief, type Hop, type Neighbourhood } from './hops';
+import { type Hop, type Neighbourhood } from './hops';
 import { hopsFor, type OwnRepeats } from './own-repeats';
+import { spreadOfBelief } from './rests';
 import { NO_TRIES, type OwnTries } from './own-tries';
 
 export interface RadioTo {

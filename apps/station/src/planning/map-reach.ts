@@ -1,4 +1,12 @@
-import { bearingBetween, PACKET_SETTINGS, pointsBetween, reachOver, type Position, type RadioEnd } from '@tombolo/core';
+import {
+  bearingBetween,
+  OUR_END,
+  PACKET_NEEDS_DBM,
+  pointsBetween,
+  reachOver,
+  USUAL_END,
+  type Position,
+} from '@tombolo/core';
 import type { Heights } from '../reach/heights';
 
 export interface Between {
@@ -20,12 +28,6 @@ export interface MapMargin {
 /** How far a link is above what it needs, by the ground between two places; by key. */
 export type MapReach = (pairs: readonly Between[]) => Promise<ReadonlyMap<string, MapMargin>>;
 
-/** What nobody said of a station: a usual set, antenna and place (common practice, no source). */
-const USUAL: RadioEnd = { antennaM: 8, powerW: 10, gainDbi: 2, clutterDb: 6 };
-/** Ours may be a hand-held. */
-const OURS: RadioEnd = { antennaM: 2, powerW: 5, gainDbi: 0, clutterDb: 6 };
-/** What a frame needs at a receiver of packet radio. */
-const NEEDED_DBM = PACKET_SETTINGS[0]!.sensitivityDbm;
 const FREQUENCY_MHZ = 145;
 const POINTS = 61;
 const FURTHEST_KM = 150;
@@ -49,12 +51,12 @@ export function createMapReach(heights: Heights): MapReach {
     const { heightsM } = wanted.length === 0 ? { heightsM: [] } : await heights.at(along.flat());
     for (const [n, { pair, at }] of wanted.entries()) {
       const profile = along[n]!.map(({ distanceKm }, i) => ({ distanceKm, groundM: heightsM[n * POINTS + i] ?? null }));
-      const [from, to] = [pair.ours === 'from' ? OURS : USUAL, pair.ours === 'to' ? OURS : USUAL];
+      const [from, to] = [pair.ours === 'from' ? OUR_END : USUAL_END, pair.ours === 'to' ? OUR_END : USUAL_END];
       const { receivedDbm, backDbm, distanceKm, known } = reachOver(profile, from, to, FREQUENCY_MHZ);
       const ground = known > 0.5 ? 'over the ground of the map' : 'over the sea, for want of an elevation tile';
       const words = (marginDb: number) =>
         `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with usual antennas and powers.`;
-      const [marginDb, marginBackDb] = [receivedDbm - NEEDED_DBM, backDbm - NEEDED_DBM];
+      const [marginDb, marginBackDb] = [receivedDbm - PACKET_NEEDS_DBM, backDbm - PACKET_NEEDS_DBM];
       const margin = { marginDb, marginBackDb, words: words(marginDb), wordsBack: words(marginBackDb) };
       margins.set(pair.key, margin);
       kept.set(at, margin);

@@ -2,7 +2,7 @@ import { bearerViews } from '../bearers/views';
 import type { StationContext } from '../context';
 import { createHeights } from '../reach/heights';
 import { createMapReach, type MapReach } from './map-reach';
-import type { PlanningContext } from './propose';
+import type { PlanningContext } from './context';
 
 /** The ground between places is read once for each station that runs. */
 const reaches = new WeakMap<object, MapReach>();

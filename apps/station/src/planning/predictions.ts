@@ -10,7 +10,8 @@ import { calibrationOf, FEWEST_TO_JUDGE, RUNGS, rungIndex, seeded, type Judged, 
 import type { DataSource } from 'typeorm';
 import { rowsOf, type Queries } from '../store/database';
 import type { Candidate } from './candidate';
-import { crossingsTo, type PlanningContext } from './propose';
+import type { PlanningContext } from './context';
+import { crossingsTo } from './propose';
 
 interface QueuedLeg {
   id: string;

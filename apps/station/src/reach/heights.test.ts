@@ -1,4 +1,4 @@
-import type { MapView, ProfileView } from '@tombolo/contract';
+import type { GroundView, MapView, ProfileView } from '@tombolo/contract';
 import { apiOf, createDatabase, startTestStation, type Api } from '../testing/harness';
 
 let database: Awaited<ReturnType<typeof createDatabase>>;
@@ -69,6 +69,34 @@ describe('the ground between two places', () => {
   it('overlooks no tile that the way only touches', async () => {
     // It cuts the corner of N42W044 for less than a kilometre of 28.
     expect((await profile('41.9,-43.11', '42.1,-42.9', 401)).missing).toEqual(['N42W044', 'N42W043']);
+  });
+
+  it('is told for an area, row by row from the north, over several tiles and with what is wanting', async () => {
+    const ground = async (query: string) => {
+      const view = await api.get<GroundView>(`/reach/ground?${query}`);
+      const octets = Buffer.from(view.heights, 'base64');
+      return { ...view, metres: Array.from({ length: octets.length / 2 }, (_, n) => octets.readInt16LE(2 * n)) };
+    };
+    const both = await ground('south=41.1&north=41.3&west=-44.1&east=-43.9&columns=3&rows=2');
+    // West the tile of sevens, on the shared meridian both tell 0 or 7, east a twelfth of a tile: 120 columns.
+    expect(both.metres).toEqual([7, expect.any(Number), 120, 7, expect.any(Number), 120]);
+    expect([0, 7]).toContain(both.metres[1]);
+    expect(both.missing).toEqual([]);
+    const open = await ground('south=41.5&north=42.5&west=-43.5&east=-43.4&columns=2&rows=3');
+    expect(open.metres).toEqual([-32768, -32768, 600, 720, 600, 720]);
+    expect(open.missing).toEqual(['N42W044']);
+    // An edge that lies on the tile's own edge asks for no neighbour.
+    expect((await ground('south=41&north=42&west=-44&east=-43&columns=5&rows=5')).missing).toEqual([]);
+    for (const query of [
+      'south=42&north=41&west=-44&east=-43&columns=2&rows=2',
+      'south=41&north=42&west=-43&east=-44&columns=2&rows=2',
+      'south=41&north=42&west=-44&east=-43&columns=1&rows=2',
+      'south=41&north=42&west=-44&east=-43&columns=20000&rows=20000',
+      'south=0&north=42&west=-44&east=-43&columns=2&rows=2',
+      'south=a&north=42&west=-44&east=-43&columns=2&rows=2',
+      '',
+    ])
+      expect(await api.get(`/reach/ground?${query}`)).toMatchObject({ status: 422 });
   });
 
   it('is forgotten with its tile', async () => {

@@ -1,4 +1,4 @@
-import { heightIn, readHeightTile, tileNameAt, type HeightTile, type Position } from '@tombolo/core';
+import { heightIn, NOT_MEASURED, readHeightTile, tileNameAt, type HeightTile, type Position } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { eachPiece, listMaps } from '../maps/store';
 
@@ -8,6 +8,17 @@ const MOST_KEPT = 4;
 export interface Heights {
   /** The height of each point, m; null where none is known. And the tiles that are wanting. */
   at(points: readonly Position[]): Promise<{ heightsM: (number | null)[]; missing: string[] }>;
+  /** The heights of an area, rows from the north, `NOT_MEASURED` where none is known. */
+  over(area: Area): Promise<{ heightsM: Int16Array; missing: string[] }>;
+}
+
+export interface Area {
+  readonly south: number;
+  readonly west: number;
+  readonly north: number;
+  readonly east: number;
+  readonly columns: number;
+  readonly rows: number;
 }
 
 /** The elevation tiles of the station, read when somebody asks, the last ones kept. A tile never changes under its identifier. */
@@ -28,15 +39,21 @@ export function createHeights(database: DataSource): Heights {
     for (const old of kept.keys()) if (kept.size > MOST_KEPT) kept.delete(old);
     return tile;
   };
+  const tilesOf = async () => {
+    const maps = (await listMaps(database)).filter(({ kind }) => kind === 'heights');
+    return async (name: string): Promise<HeightTile | null> => {
+      const map = maps.findLast((one) => one.name.toUpperCase().startsWith(name));
+      return map ? tileOf(map.id, map.name, map.octets) : null;
+    };
+  };
   return {
     async at(points) {
-      const maps = (await listMaps(database)).filter(({ kind }) => kind === 'heights');
+      const tileNamed = await tilesOf();
       const heightsM: (number | null)[] = points.map(() => null);
       const missing: string[] = [];
       // One tile after the other, so that a long way does not hold all of them at once.
       for (const name of new Set(points.map(tileNameAt))) {
-        const map = maps.findLast((one) => one.name.toUpperCase().startsWith(name));
-        const tile = map ? await tileOf(map.id, map.name, map.octets) : null;
+        const tile = await tileNamed(name);
         if (!tile) missing.push(name);
         else
           points.forEach((point, n) => {
@@ -45,5 +62,45 @@ export function createHeights(database: DataSource): Heights {
       }
       return { heightsM, missing };
     },
+    async over(area) {
+      const tileNamed = await tilesOf();
+      const heightsM = new Int16Array(area.columns * area.rows).fill(NOT_MEASURED);
+      const missing: string[] = [];
+      const latitudes = edgesOf(area.north, area.south, area.rows);
+      const longitudes = edgesOf(area.west, area.east, area.columns);
+      const [down, across] = [degreesOf(latitudes), degreesOf(longitudes)];
+      for (const south of down)
+        for (const west of across) {
+          const name = tileNameAt({ latitude: south, longitude: west });
+          const tile = await tileNamed(name);
+          if (!tile) {
+            missing.push(name);
+            continue;
+          }
+          for (const [row, latitude] of latitudes.entries()) {
+            if (Math.floor(latitude) !== south && latitude !== south + 1) continue;
+            for (const [column, longitude] of longitudes.entries()) {
+              if (Math.floor(longitude) !== west && longitude !== west + 1) continue;
+              const metres = heightIn(tile, { latitude, longitude });
+              if (metres !== null) heightsM[row * area.columns + column] = Math.round(metres);
+            }
+            if (row % ROWS_AT_ONCE === 0) await othersFirst();
+          }
+        }
+      return { heightsM, missing };
+    },
   };
+}
+
+/** After so many rows whoever else waits for this station has its turn. */
+const ROWS_AT_ONCE = 20;
+const othersFirst = (): Promise<void> => new Promise((done) => void setImmediate(done));
+
+/** So many values from one to the other, both included. */
+const edgesOf = (from: number, to: number, count: number): number[] =>
+  Array.from({ length: count }, (_, n) => from + ((to - from) * n) / (count - 1));
+/** The whole degrees that they lie in, each once; an edge that is shared belongs to the tile before it too. */
+function degreesOf(values: readonly number[]): Set<number> {
+  const most = Math.max(...values);
+  return new Set(values.filter((value) => value < most || !Number.isInteger(value)).map(Math.floor));
 }

@@ -55,6 +55,8 @@ export interface Bearer {
   };
   /** When the next frame may be handed over; at any time where it is absent. */
   readonly freeAtMs?: (urgent: boolean) => number;
+  /** Frames of connections wait until then, for something urgent does. */
+  readonly giveWay?: (untilMs: number) => void;
   readonly atEquipment?: () => AtEquipment[];
   /** Air time of what it sent since then and of which no attempt is on record: frames of connections, ms. */
   readonly unrecordedMs?: (sinceMs: number) => number;

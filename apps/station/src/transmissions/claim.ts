@@ -43,6 +43,17 @@ export async function somethingIsDue(context: OutboxContext, id: string): Promis
   return rows.length > 0;
 }
 
+/** Whether a text waits for a bearer that is worth holding up a connection for. */
+export async function urgentIsDue(context: OutboxContext, id: string): Promise<boolean> {
+  const rows = await rowsOf(
+    context.database,
+    `select 1 from leg l left join item i on i.id = l.item_id
+     where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and ${PRECEDENCE} in ('emergency', 'priority') limit 1`,
+    dueParameters(id, context.now()),
+  );
+  return rows.length > 0;
+}
+
 /**
  * Takes a lease on the leg that should go out next by a bearer: the urgent first, then answers – the newest first, as far as the budget
  * of automatic air time goes – then texts in their order. With `urgentOnly` the channel is taken, and only an emergency goes in between.

@@ -2,12 +2,14 @@ import { createLife } from '../life';
 import { failpoint } from '../store/failpoints';
 import type { Bearer } from './bearer';
 import { prepare, record } from './attempt';
-import { claim, LEASE_MS, somethingIsDue } from './claim';
+import { claim, LEASE_MS, somethingIsDue, urgentIsDue } from './claim';
 import type { DueLeg, OutboxContext } from './due';
 
 const RENEW_LEASE_MS = 5_000;
 /** Legs are looked for this often even when nobody wakes the outbox. */
 const LOOK_EVERY_MS = 1000;
+/** So long connections give way to what is urgent; it is said anew at each look while it waits. */
+const GIVE_WAY_MS = 2500;
 
 export interface Outbox {
   start(): void;
@@ -44,6 +46,7 @@ export function createOutbox(context: OutboxContext): Outbox {
       const now = context.now();
       const freeAt = bearer.freeAtMs?.(false) ?? 0;
       const urgentAt = bearer.freeAtMs?.(true) ?? 0;
+      if (freeAt > now && bearer.giveWay && (await urgentIsDue(context, id))) bearer.giveWay(now + GIVE_WAY_MS);
       if (urgentAt > now) {
         await pause(id, Math.min(LOOK_EVERY_MS, urgentAt - now));
         continue;

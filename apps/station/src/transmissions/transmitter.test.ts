@@ -49,3 +49,36 @@ describe('what was sent for connections', () => {
     transmitter.stop();
   });
 });
+
+describe('a connection that fills the channel', () => {
+  it('gives way to what is urgent: no frame of it more is handed over, and none is lost', async () => {
+    jest.useFakeTimers({ doNotFake: ['setImmediate'] });
+    try {
+      const { state, transmitter } = rig();
+      const pass = async (ms: number) => {
+        for (let passed = 0; passed < ms; passed += 100) {
+          state.nowMs += 100;
+          jest.advanceTimersByTime(100);
+        }
+        await settled();
+      };
+      for (let n = 0; n < 60; n++) transmitter.later(frame(n), 'to a board');
+      const ahead = transmitter.waiting();
+      expect(ahead).toBeGreaterThan(0);
+      // While nothing is urgent, the channel stays taken as far ahead as before.
+      await pass(2000);
+      expect(transmitter.waiting()).toBeLessThan(ahead);
+      expect(transmitter.freeAtMs(false)).toBeGreaterThan(state.nowMs + 7000);
+      const before = transmitter.waiting();
+      transmitter.giveWay(state.nowMs + 9000);
+      await pass(8900);
+      expect(transmitter.waiting()).toBe(before);
+      expect(transmitter.freeAtMs(false)).toBeLessThanOrEqual(state.nowMs + 500);
+      await pass(1000);
+      expect(transmitter.waiting()).toBeLessThan(before);
+      transmitter.stop();
+    } finally {
+      jest.useRealTimers();
+    }
+  });
+});

@@ -24,6 +24,8 @@ export interface Transmitter {
   waiting(): number;
   /** Air time of what was sent for connections since then, on the frequency of now, ms: of these no attempt is on record. */
   connectionsMs(sinceMs: number): number;
+  /** Frames of connections stay here until then: something urgent waits for the channel. What the equipment has it keeps. */
+  giveWay(untilMs: number): void;
   /** From here on it sends on another frequency. */
   retuned(): void;
   /** Looks again: something was let go. */
@@ -49,6 +51,7 @@ export function createTransmitter(context: {
   let ofConnections: { readonly atMs: number; readonly ms: number }[] = [];
   let timer: NodeJS.Timeout | null = null;
   let stopped = false;
+  let giveWayUntilMs = 0;
 
   const handOver = (frame: Uint8Array, line: string): Promise<Taken> => {
     const now = context.now();
@@ -65,7 +68,7 @@ export function createTransmitter(context: {
         if (!context.held()) queue.length = 0;
         return;
       }
-      const wait = busyUntilMs - context.now() - AHEAD_MS;
+      const wait = Math.max(busyUntilMs - AHEAD_MS, giveWayUntilMs) - context.now();
       if (wait > 0) {
         timer = setTimeout(pump, wait);
         return;
@@ -97,6 +100,7 @@ export function createTransmitter(context: {
     atEquipment: () => given.filter(({ untilMs }) => untilMs > context.now()),
     waiting: () => queue.length,
     connectionsMs: (sinceMs) => ofConnections.reduce((sum, { atMs, ms }) => sum + (atMs > sinceMs ? ms : 0), 0),
+    giveWay: (untilMs) => (giveWayUntilMs = untilMs),
     retuned: () => (ofConnections = []),
     wake: pump,
     stop() {

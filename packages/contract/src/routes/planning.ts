@@ -1,4 +1,4 @@
-import { predictionsView, waysQuestion, waysView } from '../planning';
+import { netView, predictionsView, waysQuestion, waysView } from '../planning';
 import { route } from './route';
 
 /** Which way will most likely arrive, and how honest that was. */
@@ -16,5 +16,11 @@ export const planningRoutes = {
     path: '/predictions',
     summary: 'What was predicted of what was sent, against what came of it',
     answer: predictionsView,
+  }),
+  net: route({
+    method: 'get',
+    path: '/net',
+    summary: 'Who hears whom directly by packet radio, and how surely, seen from this station',
+    answer: netView,
   }),
 };

@@ -1,4 +1,4 @@
-import { profileQuery, profileView } from '../reach';
+import { groundQuery, groundView, profileQuery, profileView } from '../reach';
 import { route } from './route';
 
 /** How far the radio reaches, reckoned. */
@@ -9,5 +9,12 @@ export const reachRoutes = {
     summary: 'The ground between two places, by the elevation tiles of the station',
     query: profileQuery,
     answer: profileView,
+  }),
+  ground: route({
+    method: 'get',
+    path: '/reach/ground',
+    summary: 'The ground of an area, by the elevation tiles of the station',
+    query: groundQuery,
+    answer: groundView,
   }),
 };

@@ -10,9 +10,9 @@ const LIGHT_KM_MHZ = 0.299792458;
 
 export interface DiffractionPath {
   /** From the first antenna; the first is 0, ascending. */
-  readonly distancesKm: readonly number[];
+  readonly distancesKm: ArrayLike<number>;
   /** Of the ground above the sea, at each distance. */
-  readonly groundM: readonly number[];
+  readonly groundM: ArrayLike<number>;
   /** The antennas above the sea. */
   readonly fromM: number;
   readonly toM: number;
@@ -34,21 +34,35 @@ export const fresnelRadiusM = (fromKm: number, toKm: number, frequencyMHz: numbe
 /** How far the earth bulges above the straight line between the ends, m. */
 export const bulgeM = (fromKm: number, toKm: number): number => (500 * fromKm * toKm) / EFFECTIVE_EARTH_KM;
 
-/** P.526, 4.5.1: the whole ground as one edge. */
-function bullingtonDb({ distancesKm, groundM, fromM, toM, frequencyMHz }: DiffractionPath): number {
-  const d = distancesKm.at(-1)!;
+/** P.526, 4.5.1: the whole ground as one edge; with no ground, the sea at its mean level. A million of these make a picture: nothing is allocated. */
+function bullingtonDb(
+  distancesKm: ArrayLike<number>,
+  groundM: ArrayLike<number> | null,
+  fromM: number,
+  toM: number,
+  frequencyMHz: number,
+): number {
+  const last = distancesKm.length - 1;
+  const d = distancesKm[last]!;
   const wave = wavelengthM(frequencyMHz);
-  const curve = 1 / EFFECTIVE_EARTH_KM;
+  const bulge = 500 / EFFECTIVE_EARTH_KM;
   let up = -Infinity;
   let down = -Infinity;
-  let v = -Infinity;
-  for (let i = 1; i < distancesKm.length - 1; i++) {
-    const di = distancesKm[i]!;
-    const raised = groundM[i]! + 500 * curve * di * (d - di);
-    up = Math.max(up, (raised - fromM) / di);
-    down = Math.max(down, (raised - toM) / (d - di));
-    v = Math.max(v, (raised - (fromM * (d - di) + toM * di) / d) * Math.sqrt((0.002 * d) / (wave * di * (d - di))));
+  // The root of what stands under one is left until the greatest is known: the sign decides, then the square.
+  let most = -Infinity;
+  for (let i = 1; i < last; i++) {
+    const before = distancesKm[i]!;
+    const behind = d - before;
+    const raised = (groundM === null ? 0 : groundM[i]!) + bulge * before * behind;
+    const fromSlope = (raised - fromM) / before;
+    const toSlope = (raised - toM) / behind;
+    if (fromSlope > up) up = fromSlope;
+    if (toSlope > down) down = toSlope;
+    const above = raised - (fromM * behind + toM * before) / d;
+    const square = (above * Math.abs(above)) / (before * behind);
+    if (square > most) most = square;
   }
+  let v = Math.sign(most) * Math.sqrt((Math.abs(most) * 0.002 * d) / wave);
   if (up === -Infinity) return 0;
   const straight = (toM - fromM) / d;
   if (up >= straight) {
@@ -94,10 +108,11 @@ export function smoothEarthLossDb(
   frequencyMHz: number,
   water: number,
 ): number {
-  const [low, other] = [Math.max(0.1, fromM), Math.max(0.1, toM)];
+  const low = Math.max(0.1, fromM);
+  const other = Math.max(0.1, toM);
   const first = (radiusKm: number) =>
-    water * firstTermDb(distanceKm, radiusKm, low, other, frequencyMHz, GROUND.water) +
-    (1 - water) * firstTermDb(distanceKm, radiusKm, low, other, frequencyMHz, GROUND.land);
+    (water === 0 ? 0 : water * firstTermDb(distanceKm, radiusKm, low, other, frequencyMHz, GROUND.water)) +
+    (water === 1 ? 0 : (1 - water) * firstTermDb(distanceKm, radiusKm, low, other, frequencyMHz, GROUND.land));
   const inSightKm = Math.sqrt(2 * EFFECTIVE_EARTH_KM) * (Math.sqrt(0.001 * low) + Math.sqrt(0.001 * other));
   if (distanceKm >= inSightKm) return Math.max(0, first(EFFECTIVE_EARTH_KM));
   const c = (low - other) / (low + other);
@@ -121,12 +136,15 @@ export function smoothEarthLossDb(
 
 /** P.526, 4.5.2: the smooth ground that fits a profile, at either end, m above the sea. */
 function smoothEnds({ distancesKm, groundM, fromM, toM }: DiffractionPath): { from: number; to: number } {
-  const d = distancesKm.at(-1)!;
+  const last = distancesKm.length - 1;
+  const d = distancesKm[last]!;
   let area = 0;
   let moment = 0;
-  for (let i = 1; i < distancesKm.length; i++) {
-    const [a, b] = [distancesKm[i - 1]!, distancesKm[i]!];
-    const [h, g] = [groundM[i - 1]!, groundM[i]!];
+  for (let i = 1; i <= last; i++) {
+    const a = distancesKm[i - 1]!;
+    const b = distancesKm[i]!;
+    const h = groundM[i - 1]!;
+    const g = groundM[i]!;
     area += (b - a) * (g + h);
     moment += (b - a) * (g * (2 * b + a) + h * (b + 2 * a));
   }
@@ -135,28 +153,29 @@ function smoothEnds({ distancesKm, groundM, fromM, toM }: DiffractionPath): { fr
   let above = -Infinity;
   let steepest = -Infinity;
   let steepestBack = -Infinity;
-  for (let i = 1; i < distancesKm.length - 1; i++) {
+  for (let i = 1; i < last; i++) {
     const di = distancesKm[i]!;
     const over = groundM[i]! - (fromM * (d - di) + toM * di) / d;
-    above = Math.max(above, over);
-    steepest = Math.max(steepest, over / di);
-    steepestBack = Math.max(steepestBack, over / (d - di));
+    if (over > above) above = over;
+    if (over / di > steepest) steepest = over / di;
+    if (over / (d - di) > steepestBack) steepestBack = over / (d - di);
   }
   if (above > 0) {
     from -= (above * steepest) / (steepest + steepestBack);
     to -= (above * steepestBack) / (steepest + steepestBack);
   }
-  return { from: Math.min(from, groundM[0]!), to: Math.min(to, groundM.at(-1)!) };
+  return { from: Math.min(from, groundM[0]!), to: Math.min(to, groundM[last]!) };
 }
 
 /** Loss in dB by the ground between two antennas, beyond that of free space. */
 export function groundLossDb(path: DiffractionPath): number {
-  const d = path.distancesKm.at(-1) ?? 0;
+  const { distancesKm, groundM, fromM, toM, frequencyMHz, water } = path;
+  const d = distancesKm[distancesKm.length - 1] ?? 0;
   if (d <= 0) return 0;
   const smooth = smoothEnds(path);
-  const from = path.fromM - smooth.from;
-  const to = path.toM - smooth.to;
-  const flat = bullingtonDb({ ...path, groundM: path.groundM.map(() => 0), fromM: from, toM: to });
-  const round = smoothEarthLossDb(d, from, to, path.frequencyMHz, path.water);
-  return bullingtonDb(path) + Math.max(round - flat, 0);
+  const from = fromM - smooth.from;
+  const to = toM - smooth.to;
+  const flat = bullingtonDb(distancesKm, null, from, to, frequencyMHz);
+  const round = smoothEarthLossDb(d, from, to, frequencyMHz, water);
+  return bullingtonDb(distancesKm, groundM, fromM, toM, frequencyMHz) + Math.max(round - flat, 0);
 }

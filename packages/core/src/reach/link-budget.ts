@@ -63,7 +63,13 @@ export interface Reach {
 }
 
 /** Antennas nearer than this are beside each other: no formula of far fields holds. */
-const NEAREST_KM = 0.01;
+export const NEAREST_KM = 0.01;
+
+const dbm = (powerW: number): number => 10 * Math.log10(powerW * 1000);
+
+/** What power, gains and clutter bring together for the weaker of both directions, dBm before any loss on the way. */
+export const weakerGainDb = (from: RadioEnd, to: RadioEnd): number =>
+  dbm(Math.min(from.powerW, to.powerW)) + from.gainDbi + to.gainDbi - from.clutterDb - to.clutterDb;
 
 /** What one end receives of the other over a profile. Where the ground is not known it is taken as the sea, and `known` says so. */
 export function reachOver(profile: readonly ProfilePoint[], from: RadioEnd, to: RadioEnd, frequencyMHz: number): Reach {
@@ -92,7 +98,6 @@ export function reachOver(profile: readonly ProfilePoint[], from: RadioEnd, to: 
     most = aboveM / zoneM;
     worst = { distanceKm, aboveM, zoneM };
   });
-  const dbm = (powerW: number) => 10 * Math.log10(powerW * 1000);
   const lossDb = freeSpaceDb + groundDb + from.clutterDb + to.clutterDb - from.gainDbi - to.gainDbi;
   return {
     distanceKm: d,

@@ -148,6 +148,7 @@ export function createKissModem<Config extends ModemSettings & { readonly kind: 
     encode: encodePacketLeg,
     air: { channel, ms: (frame) => airTimeMs(frame, timing) },
     freeAtMs: transmitter.freeAtMs,
+    giveWay: transmitter.giveWay,
     atEquipment: transmitter.atEquipment,
     unrecordedMs: transmitter.connectionsMs,
     waiting: transmitter.waiting,

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
+import { netOf } from '../../planning/net';
 import { planningOf } from '../../planning/of-station';
 import { judgePredictions } from '../../planning/predictions';
 import { proposeWays } from '../../planning/propose';
@@ -11,5 +12,6 @@ export function planningRoutes(context: StationContext): Router {
   const router = Router();
   serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
   serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
+  serve(router, routes.net, async () => netOf(await planningOf(context)));
   return router;
 }

@@ -26,5 +26,9 @@ export function reachRoutes({ database }: StationContext): Router {
     const { heightsM, missing } = await heights.at(along);
     return { points: along.map((point, n) => ({ distanceKm: point.distanceKm, groundM: heightsM[n]! })), missing };
   });
+  serve(router, routes.ground, async ({ query }) => {
+    const { heightsM, missing } = await heights.over(query);
+    return { heights: Buffer.from(heightsM.buffer).toString('base64'), missing };
+  });
   return router;
 }

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { reachRoutes } from '@tombolo/contract/routes/reach';
 import type { Position } from '@tombolo/core';
 import { ask } from '../../../live/ask';
+import type { Area } from './area';
 
 const inQuery = ({ latitude, longitude }: Position): string => `${latitude},${longitude}`;
 
@@ -12,5 +13,16 @@ export function useProfile(from: Position | null, to: Position | null) {
     queryKey: ['profile', query],
     queryFn: () => ask(reachRoutes.profile, { query: query! }),
     enabled: query !== null,
+  });
+}
+
+/** The ground of an area; nothing is asked while there is none. It does not change while tiles do not, and is large: it is not kept long. */
+export function useGround(area: Area | null) {
+  return useQuery({
+    queryKey: ['ground', area],
+    queryFn: () => ask(reachRoutes.ground, { query: { ...area! } }),
+    enabled: area !== null,
+    staleTime: 60_000,
+    gcTime: 60_000,
   });
 }

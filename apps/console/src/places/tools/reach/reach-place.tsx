@@ -1,5 +1,5 @@
 import { ownStation, sendsPackets, type BearerView } from '@tombolo/contract';
-import { REGIONS, type Position } from '@tombolo/core';
+import { chirpSettings, PACKET_SETTINGS, REGIONS, type Position } from '@tombolo/core';
 import { View } from 'react-native';
 import { useAddressed } from '../../../live/addressed';
 import { useBearers, useSettings, useStations } from '../../../live/queries';
@@ -10,6 +10,7 @@ import { Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { useProfile } from './at-station';
 import { END_FIELDS, endOf, numberOf, placeOf, type EndField, type Place } from './ends';
+import { Coverage } from './coverage';
 import { ReachResult } from './reach-result';
 
 const USUAL = {
@@ -73,6 +74,7 @@ export function ReachPlace() {
     .map(({ call }) => call)
     .slice(0, 6);
   const mesh = bearers.data?.map(({ config }) => config).find((config) => 'radio' in config);
+  const bandwidthHz = mesh && 'radio' in mesh && mesh.radio ? mesh.radio.bandwidthHz : USUAL_BANDWIDTH_HZ;
   return (
     <Page title="Reach">
       <Body soft style={{ marginBottom: 12 }}>
@@ -144,7 +146,19 @@ export function ReachPlace() {
           ends={{ from: ends.from, to: ends.to }}
           frequencyMHz={frequency}
           use={use}
-          bandwidthHz={mesh && 'radio' in mesh && mesh.radio ? mesh.radio.bandwidthHz : USUAL_BANDWIDTH_HZ}
+          bandwidthHz={bandwidthHz}
+        />
+      ) : null}
+      {fromPlace && ends.from && ends.to && typeof frequency === 'number' ? (
+        <Coverage
+          key={use}
+          from={fromPlace}
+          ends={{ from: ends.from, to: ends.to }}
+          frequencyMHz={frequency}
+          settings={use === 'mesh' ? chirpSettings(bandwidthHz) : PACKET_SETTINGS}
+          stations={heard.flatMap(({ call, latitude, longitude }) =>
+            latitude === null || longitude === null || call === ownCall ? [] : [{ call, latitude, longitude }],
+          )}
         />
       ) : null}
     </Page>

@@ -2,19 +2,16 @@ import {
   chanceOfMargin,
   distanceInWords,
   metresInWords,
+  servedBy,
   type DistanceUnit,
   type ModemSetting,
   type Reach,
 } from '@tombolo/core';
 
-/** So much in hand carries nearly every frame; so little below nothing hardly any. */
-const SURE_DB = 10;
-
 /** What a margin means, in one word for the eye and the ear. */
 export function verdictOf(marginDb: number): 'bears it' | 'mostly' | 'now and then' | 'hardly' {
-  if (marginDb >= SURE_DB) return 'bears it';
-  if (marginDb >= 0) return 'mostly';
-  return marginDb > -SURE_DB ? 'now and then' : 'hardly';
+  const served = servedBy(marginDb);
+  return served === 'surely' ? 'bears it' : served;
 }
 
 /** A reckoning is never sure: neither all nor none. */

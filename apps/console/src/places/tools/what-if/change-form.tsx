@@ -1,0 +1,155 @@
+import type { StationView } from '@tombolo/contract';
+import { OUR_END, REPEATER_END, USUAL_END, type Change, type RadioEnd } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
+import { Field } from '../../../ui/field';
+import { Offers } from '../../../ui/offers';
+import { numberOf, placeOf } from '../reach/ends';
+import { addedAt, type Plan } from './plan';
+
+const KINDS = [
+  { id: 'off', title: 'A station is off' },
+  { id: 'cut', title: 'Two no longer hear each other' },
+  { id: 'changed', title: 'A station is moved, or has another antenna or power' },
+  { id: 'added', title: 'One more digipeater' },
+] as const;
+type Kind = (typeof KINDS)[number]['id'];
+
+const BLANK = { call: '', other: '', place: '', antennaM: '', powerW: '' };
+
+interface ChangeFormProps {
+  calls: readonly string[];
+  own: string;
+  stations: readonly StationView[];
+  plan: Plan;
+  add: (change: Change) => void;
+}
+
+/** One thing that is thought to be otherwise. */
+export function ChangeForm({ calls, own, stations, plan, add }: ChangeFormProps) {
+  const [kind, setKind] = useState<Kind>('off');
+  const [typed, setTyped] = useState(BLANK);
+  const [tried, setTried] = useState(false);
+  const set = (some: Partial<typeof BLANK>) => setTyped({ ...typed, ...some });
+  const call = typed.call.trim().toUpperCase();
+  const other = typed.other.trim().toUpperCase();
+  const known = (text: string, but: string) =>
+    text === ''
+      ? 'a call of this net'
+      : text === but
+        ? 'two different ones'
+        : calls.includes(text)
+          ? null
+          : `${text} is not in this net`;
+  const place = placeOf(typed.place, stations);
+  const usual: RadioEnd = kind === 'added' ? REPEATER_END : call === own ? OUR_END : USUAL_END;
+  const antennaM = typed.antennaM.trim() === '' ? usual.antennaM : numberOf(typed.antennaM, 0.5, 500);
+  const powerW = typed.powerW.trim() === '' ? usual.powerW : numberOf(typed.powerW, 0.001, 2000);
+  const faults = {
+    call:
+      kind === 'added'
+        ? null
+        : kind === 'off' && call === own && own !== ''
+          ? 'without this station there is no question'
+          : known(call, ''),
+    other: kind === 'cut' ? known(other, call) : null,
+    place: (kind === 'changed' || kind === 'added') && typeof place === 'string' ? place : null,
+    antennaM: typeof antennaM === 'string' ? antennaM : null,
+    powerW: typeof powerW === 'string' ? powerW : null,
+  };
+  const shown = (fault: string | null, text: string) => (fault && (tried || text.trim() !== '') ? fault : undefined);
+  const submit = () => {
+    setTried(true);
+    if (Object.values(faults).some((fault) => fault !== null)) return;
+    const end: RadioEnd = { ...usual, antennaM: antennaM as number, powerW: powerW as number };
+    if (kind === 'off') add({ what: 'off', call });
+    else if (kind === 'cut') add({ what: 'cut', from: call, to: other });
+    else if (typeof place === 'string') return;
+    else if (kind === 'changed')
+      add({ what: 'changed', call, place: { latitude: place.latitude, longitude: place.longitude }, end });
+    else add(addedAt(plan, place, end));
+    setTyped(BLANK);
+    setTried(false);
+  };
+  const offered = (text: string, but: string) =>
+    calls.filter((one) => one !== but && one !== text && one.startsWith(text)).slice(0, 6);
+  return (
+    <View>
+      <Choice<Kind> label="What is otherwise" value={kind} onChange={setKind} options={KINDS} />
+      {kind === 'added' ? null : (
+        <>
+          <Field
+            label={kind === 'cut' ? 'One of the two' : 'Station'}
+            value={typed.call}
+            onChangeText={(text) => set({ call: text })}
+            autoCapitalize="characters"
+            mono
+            error={shown(faults.call, typed.call)}
+          />
+          <Offers
+            label="Stations of this net"
+            mono
+            words={offered(call, kind === 'off' ? own : '')}
+            verb="For"
+            choose={(one) => set({ call: one })}
+          />
+        </>
+      )}
+      {kind === 'cut' ? (
+        <>
+          <Field
+            label="The other"
+            value={typed.other}
+            onChangeText={(text) => set({ other: text })}
+            autoCapitalize="characters"
+            mono
+            error={shown(faults.other, typed.other)}
+          />
+          <Offers
+            label="The other station"
+            mono
+            words={offered(other, call)}
+            verb="For"
+            choose={(one) => set({ other: one })}
+          />
+        </>
+      ) : null}
+      {kind === 'changed' || kind === 'added' ? (
+        <>
+          <Field
+            label="Where it stands"
+            value={typed.place}
+            onChangeText={(text) => set({ place: text })}
+            autoCapitalize="characters"
+            hint="A position in any form, or the call of a station that stands there"
+            error={shown(faults.place, typed.place)}
+          />
+          <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+            {(
+              [
+                ['antennaM', 'Antenna above the ground, m'],
+                ['powerW', 'Power, W'],
+              ] as const
+            ).map(([id, label]) => (
+              <View key={id} style={{ flexGrow: 1, flexBasis: 200 }}>
+                <Field
+                  label={label}
+                  value={typed[id]}
+                  onChangeText={(text) => set({ [id]: text })}
+                  inputMode="decimal"
+                  hint={typed[id].trim() === '' ? `Empty: ${usual[id]}` : undefined}
+                  error={shown(faults[id], typed[id])}
+                />
+              </View>
+            ))}
+          </View>
+        </>
+      ) : null}
+      <View style={{ alignItems: 'flex-start' }}>
+        <Button title="Think it so" onPress={submit} />
+      </View>
+    </View>
+  );
+}

@@ -1,0 +1,99 @@
+import { counted, type Difference } from '@tombolo/core';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { useLook } from '../../../ui/look';
+import { Body, Heading, Mono } from '../../../ui/text';
+import type { WhatIfOutcome } from './reckoned';
+
+const percent = (chance: number): string =>
+  String(Math.min(99, Math.max(chance < 0.005 ? 0 : 1, Math.round(100 * chance))));
+
+interface OutcomeProps {
+  outcome: WhatIfOutcome;
+  changed: boolean;
+  nameOf: (call: string) => string;
+  /** Thinks one of those away on whom others hang. */
+  without: (call: string) => void;
+}
+
+/** Whom one would still reach, and on whom that hangs. */
+export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }: OutcomeProps) {
+  const look = useLook();
+  return (
+    <View>
+      <Heading level={2}>Whom you reach</Heading>
+      <Body bold style={{ marginBottom: 4 }}>
+        {summaryWords(rows, changed, nameOf)}
+      </Body>
+      <Body soft style={{ marginBottom: 8 }}>
+        Of 100 transmissions of yours so many would be heard there, by packet radio, straight or over up to two
+        digipeaters. What never was heard is a guess from the map.
+      </Body>
+      <View role="list" aria-label="Whom you reach">
+        {rows.map((row) => (
+          <View
+            role="listitem"
+            key={row.call}
+            style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
+          >
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'space-between', columnGap: 12 }}>
+              <Mono bold>{nameOf(row.call)}</Mono>
+              <Body style={{ color: row.verdict === 'cut off' ? look.alarm : look.ink }}>
+                {changed
+                  ? `${percent(row.before)} → ${percent(row.after)} of 100, ${row.verdict}`
+                  : `${percent(row.before)} of 100`}
+              </Body>
+            </View>
+            <View aria-hidden style={{ height: 8, marginTop: 4, backgroundColor: look.rule, borderRadius: 2 }}>
+              <View style={{ height: 8, width: `${100 * row.after}%`, backgroundColor: look.sand, borderRadius: 2 }} />
+              {changed ? (
+                <View
+                  style={{
+                    position: 'absolute',
+                    left: `${Math.min(99, 100 * row.before)}%`,
+                    top: -3,
+                    width: 2,
+                    height: 14,
+                    backgroundColor: look.ink,
+                  }}
+                />
+              ) : null}
+            </View>
+          </View>
+        ))}
+      </View>
+      {changed ? <Body soft>The bar is what would be; the mark across it, what is.</Body> : null}
+      {hanging.length > 0 ? (
+        <View style={{ marginTop: 16 }}>
+          <Heading level={2}>On whom it hangs</Heading>
+          <View role="list" aria-label="On whom it hangs">
+            {hanging.map((one) => (
+              <View role="listitem" key={one.without} style={{ paddingVertical: 4, alignItems: 'flex-start' }}>
+                <Body>{`Without ${one.without} there is no other way to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
+                <Button title={`Think ${one.without} off`} kind="plain" onPress={() => without(one.without)} />
+              </View>
+            ))}
+          </View>
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** What the changes come to, in a sentence. */
+export function summaryWords(rows: readonly Difference[], changed: boolean, nameOf: (call: string) => string): string {
+  const of = (verdict: Difference['verdict']) => rows.filter((row) => row.verdict === verdict);
+  const reached = rows.filter(({ after }) => after >= 0.5).length;
+  const most = `${reached} of ${counted(rows.length, 'station')} hear${reached === 1 ? 's' : ''} more than half of what you send.`;
+  if (rows.length === 0) return 'Nobody was heard yet, and nobody on the list of people has a call.';
+  if (!changed) return most;
+  const named = (some: readonly Difference[], words: string) =>
+    some.length === 0 ? [] : [`${words}: ${some.map(({ call }) => nameOf(call)).join(', ')}.`];
+  const told = [
+    ...named(of('cut off'), 'Cut off'),
+    ...named(of('worse'), 'Worse'),
+    ...named(of('reached anew'), 'Reached anew'),
+    ...named(of('better'), 'Better'),
+  ];
+  return told.length === 0 ? `Nothing would change that is worth a word. ${most}` : told.join(' ');
+}

@@ -1,0 +1,65 @@
+import { parseStationCall, REPEATER_END, type Change, type Position, type RadioEnd } from '@tombolo/core';
+import { z } from 'zod';
+
+const call = z
+  .string()
+  .max(9)
+  .refine((text) => parseStationCall(text).ok);
+const place = z.object({ latitude: z.number().min(-90).max(90), longitude: z.number().min(-180).max(180) });
+const end = z.object({
+  antennaM: z.number().min(0.5).max(500),
+  powerW: z.number().min(0.001).max(2000),
+  gainDbi: z.number().min(-20).max(30),
+  clutterDb: z.number().min(0).max(60),
+});
+const change = z.discriminatedUnion('what', [
+  z.object({ what: z.literal('off'), call }),
+  z.object({ what: z.literal('cut'), from: call, to: call }),
+  z.object({ what: z.literal('changed'), call, place, end }),
+  z.object({ what: z.literal('added'), call: z.string().regex(/^NEW-[1-9]$/), place, end }),
+]) satisfies z.ZodType<Change>;
+const MOST_CHANGES = 12;
+const plan = z.array(change).max(MOST_CHANGES);
+export type Plan = readonly Change[];
+
+/** A plan as it stands in an address, and back; what was tampered with is no plan. */
+export const planText = (changes: Plan): string => (changes.length === 0 ? '' : JSON.stringify(changes));
+export function planOf(text: string): Plan {
+  try {
+    const read = plan.safeParse(text === '' ? [] : JSON.parse(text));
+    return read.success ? read.data : [];
+  } catch {
+    return [];
+  }
+}
+
+/** A plan and one more change; what was said before of the same thing no longer holds. */
+export function withChange(changes: Plan, added: Change): Plan {
+  const about = (one: Change) => (one.what === 'cut' ? `cut ${[one.from, one.to].sort().join(' ')}` : one.call);
+  return [...changes.filter((one) => about(one) !== about(added)), added].slice(-MOST_CHANGES);
+}
+
+/** One more digipeater, with the first name that is free. */
+export function addedAt(changes: Plan, at: Position, over: RadioEnd = REPEATER_END): Change {
+  const taken = new Set(changes.flatMap((one) => (one.what === 'added' ? [one.call] : [])));
+  const number = [1, 2, 3, 4, 5, 6, 7, 8].find((n) => !taken.has(`NEW-${n}`)) ?? 9;
+  return { what: 'added', call: `NEW-${number}`, place: { latitude: at.latitude, longitude: at.longitude }, end: over };
+}
+
+const where = ({ latitude, longitude }: Position): string =>
+  `${Math.abs(latitude).toFixed(4)}° ${latitude < 0 ? 'S' : 'N'} ${Math.abs(longitude).toFixed(4)}° ${longitude < 0 ? 'W' : 'E'}`;
+const withWhat = ({ antennaM, powerW }: RadioEnd): string => `antenna ${antennaM} m above the ground, ${powerW} W`;
+
+/** One change in words. */
+export function changeWords(one: Change): string {
+  switch (one.what) {
+    case 'off':
+      return `${one.call} is off`;
+    case 'cut':
+      return `${one.from} and ${one.to} do not hear each other`;
+    case 'changed':
+      return `${one.call} stands at ${where(one.place)}, ${withWhat(one.end)}`;
+    case 'added':
+      return `${one.call}, a digipeater more, at ${where(one.place)}, ${withWhat(one.end)}`;
+  }
+}

@@ -1,0 +1,208 @@
+import { useQuery } from '@tanstack/react-query';
+import type { NetView } from '@tombolo/contract';
+import { planningRoutes } from '@tombolo/contract/routes/planning';
+import { bearingBetween, type Change, type Position } from '@tombolo/core';
+import { useMemo, useState } from 'react';
+import { View } from 'react-native';
+import { useAddressed } from '../../../live/addressed';
+import { ask } from '../../../live/ask';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useStations } from '../../../live/queries';
+import { useWork } from '../../../live/work';
+import { Button } from '../../../ui/button';
+import { Measured } from '../../../ui/measured';
+import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
+import { Body, Heading } from '../../../ui/text';
+import { areaOf, MOST_NET_KM } from '../reach/area';
+import { useGround } from '../reach/at-station';
+import { ChangeForm } from './change-form';
+import { MorePlaces } from './more-places';
+import { NetPicture } from './net-picture';
+import { Outcome } from './outcome';
+import { addedAt, changeWords, planOf, planText, withChange } from './plan';
+import { whatIfWorker } from './what-if-worker';
+import type { WhatIfAsked, WhatIfTold } from './reckoned';
+
+const USUAL = { plan: '' } as const satisfies Record<string, string>;
+/** Finer than this the ground of a whole net is not asked for. */
+const STEP_KM = 0.15;
+
+/** The net as it would be with something otherwise, and whom one would still reach. Nothing is sent. */
+export function WhatIfPlace() {
+  const net = useQuery({ queryKey: ['net'], queryFn: () => ask(planningRoutes.net, {}), staleTime: 60_000 });
+  return (
+    <Page title="What if">
+      <Body soft style={{ marginBottom: 12 }}>
+        Think of the net otherwise, and see whom you would still reach by packet radio. Nothing is sent and nothing is
+        changed. It rests on what was heard in two days, and on the map.
+      </Body>
+      {net.isError ? (
+        <Trouble error={net.error} retry={() => void net.refetch()} />
+      ) : !net.data ? (
+        <Waiting what="the net" />
+      ) : net.data.own === null ? (
+        <Empty icon="transit-connection-variant" title="Your own call is not set">
+          The net is seen from your station: set your call in Settings first.
+        </Empty>
+      ) : (
+        <Thought net={net.data} own={net.data.own} again={() => void net.refetch()} />
+      )}
+    </Page>
+  );
+}
+
+function Thought({ net, own, again }: { net: NetView; own: string; again: () => void }) {
+  const unit = useDistanceUnit();
+  const stations = useStations();
+  const [said, change] = useAddressed<Record<'plan', string>>(USUAL);
+  const plan = useMemo(() => planOf(said.plan), [said.plan]);
+  const [undone, setUndone] = useState<string | null>(null);
+  const here = net.stations.find(({ call }) => call === own)?.place ?? null;
+  const area = useMemo(() => {
+    const places = [
+      ...net.stations.flatMap(({ place }) => (place ? [place] : [])),
+      ...plan.flatMap((one) => ('place' in one ? [one.place] : [])),
+    ];
+    const centre = here ?? places[0];
+    return centre
+      ? areaOf(
+          places.filter((place) => bearingBetween(centre, place).distanceKm <= MOST_NET_KM),
+          STEP_KM,
+        )
+      : null;
+  }, [net, plan, here]);
+  const ground = useGround(area);
+  // What is looked for belongs to a plan: with another one it is over.
+  const [search, setSearch] = useState<{ readonly more: number; readonly plan: string } | null>(null);
+  const more = search?.plan === said.plan ? search.more : null;
+  const asked = useMemo(
+    (): WhatIfAsked | null =>
+      area !== null && !ground.data
+        ? null
+        : {
+            net,
+            ground: area && ground.data ? { area, heights: ground.data.heights } : null,
+            changes: plan,
+            more: more ?? 0,
+          },
+    [net, area, ground.data, plan, more],
+  );
+  const { told, fault } = useWork<WhatIfAsked, WhatIfTold>(whatIfWorker, asked);
+  const outcome = told?.outcome;
+  const found = told?.what === 'found' ? told.places.map(({ place }) => place) : [];
+  const nameOf = (call: string) => {
+    const name = net.stations.find((one) => one.call === call)?.name;
+    return name ? `${call} (${name})` : call;
+  };
+  const to = (changes: readonly Change[]) => {
+    setUndone(said.plan);
+    change({ plan: planText(changes) });
+  };
+  const calls = net.stations.map(({ call }) => call);
+  return (
+    <View>
+      <Heading level={2}>Thought otherwise</Heading>
+      {plan.length === 0 ? <Body soft>Nothing yet: this is the net as it is known now.</Body> : null}
+      <View role="list" aria-label="Thought otherwise">
+        {plan.map((one) => (
+          <View
+            role="listitem"
+            key={changeWords(one)}
+            style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', justifyContent: 'space-between' }}
+          >
+            <Body style={{ flexShrink: 1 }}>{changeWords(one)}</Body>
+            <Button
+              title="As it is"
+              about={changeWords(one)}
+              kind="plain"
+              onPress={() => to(plan.filter((other) => other !== one))}
+            />
+          </View>
+        ))}
+      </View>
+      {undone !== null && undone !== said.plan ? (
+        <View style={{ alignItems: 'flex-start' }}>
+          <Button
+            title="Undo"
+            about="the last change"
+            icon="undo"
+            kind="plain"
+            onPress={() => {
+              change({ plan: undone });
+              setUndone(null);
+            }}
+          />
+        </View>
+      ) : null}
+      <View style={{ marginTop: 8 }}>
+        <ChangeForm
+          calls={calls}
+          own={own}
+          stations={stations.data ?? []}
+          plan={plan}
+          add={(one) => to(withChange(plan, one))}
+        />
+      </View>
+      <View style={{ marginTop: 24 }} aria-live="polite">
+        {ground.isError ? <Trouble error={ground.error} retry={() => void ground.refetch()} /> : null}
+        {fault ? <Notice title="It cannot be reckoned">{fault}</Notice> : null}
+        {!outcome && !fault && !ground.isError ? <Waiting what="whom you would reach" /> : null}
+      </View>
+      {outcome ? (
+        <Outcome
+          outcome={outcome}
+          changed={plan.length > 0}
+          nameOf={nameOf}
+          without={(call) => to(withChange(plan, { what: 'off', call }))}
+        />
+      ) : null}
+      {net.silences.map((words) => (
+        <Body soft key={words}>
+          {words}
+        </Body>
+      ))}
+      {area && ground.data && outcome ? (
+        <View style={{ marginTop: 16 }}>
+          <Measured>
+            {(width) => (
+              <NetPicture
+                area={area}
+                ground={ground.data}
+                net={net}
+                changes={plan}
+                rows={outcome.rows}
+                found={found}
+                width={Math.min(width, 640)}
+                title="The net over the land, north at the top. What it shows is told in the lists."
+              />
+            )}
+          </Measured>
+          <Body soft>
+            Squares repeat, dots do not; the sand-coloured dot is you. Lines: heard, and carrying at least three of ten.
+            Crossed out: off, or not reached. An open square: where one more would stand.
+          </Body>
+        </View>
+      ) : null}
+      <MorePlaces
+        more={more}
+        told={told}
+        obstacle={obstacleOf(area !== null, ground.data?.heights ?? null)}
+        own={here}
+        unit={unit}
+        look={(count) => setSearch({ more: count, plan: said.plan })}
+        stop={() => setSearch(null)}
+        take={(place: Position) => to(withChange(plan, addedAt(plan, place)))}
+      />
+      <View style={{ marginTop: 24, alignItems: 'flex-start' }}>
+        <Button title="Look at the net anew" kind="plain" onPress={again} />
+      </View>
+    </View>
+  );
+}
+
+/** Why no place can be looked for. */
+function obstacleOf(placed: boolean, heights: string | null): string | null {
+  if (!placed) return 'Nobody has told where they are.';
+  if (heights === null) return 'The ground is not here yet.';
+  return null;
+}

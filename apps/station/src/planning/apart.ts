@@ -1,0 +1,99 @@
+import { expectedS, explainWay, findWays, ninetyS, type FoundWay } from '@tombolo/core';
+import { VIRTUES, type Person, type PlannedWay } from '@tombolo/contract';
+import { crossingsOf, FAR, US, type Candidate } from './candidate';
+
+/** Ways whose chances differ by less are equally sure, for what is known. */
+const NEARLY = 0.02;
+
+interface Told {
+  readonly way: FoundWay;
+  readonly virtues: PlannedWay['virtues'];
+}
+
+/** Those that a person would tell apart, each with what sets it apart. */
+export function apart(ways: readonly FoundWay[]): Told[] {
+  const best = (score: (way: FoundWay) => number) =>
+    ways.reduce<FoundWay | null>((found, way) => (found === null || score(way) > score(found) ? way : found), null);
+  const by: Partial<Record<(typeof VIRTUES)[number], FoundWay | null>> = {
+    surest: best(({ arrival }) => arrival.chance),
+    fastest: best(({ arrival }) => -(expectedS(arrival) ?? Infinity)),
+    'least air time': best(({ airS }) => -airS),
+    'best proof': best(({ proof, arrival }) => proof + arrival.chance / 2),
+    'fewest hands': best(({ hands, arrival }) => -hands + arrival.chance / 2),
+  };
+  const told = ways.flatMap((way): Told[] => {
+    const virtues = VIRTUES.filter((virtue) => by[virtue] === way);
+    return virtues.length > 0 ? [{ way, virtues }] : [];
+  });
+  // Of those that are nearly as sure as the surest, the one that takes least of the channel is proposed.
+  const surest = by.surest?.arrival.chance ?? 0;
+  const [proposed] = told
+    .filter(({ way }) => way.arrival.chance >= surest - NEARLY)
+    .sort((a, b) => a.way.airS - b.way.airS);
+  return proposed ? [proposed, ...told.filter((one) => one !== proposed)] : told;
+}
+
+/** The surest of each bearer and service that is not among them: what is beaten in everything still goes where the others fail together. */
+export function sharingNothing(candidates: readonly Candidate[], told: readonly Told[], deadlineS: number): Told[] {
+  const roadOf = ({ send }: Candidate) => `${send.way.bearerId}/${send.command?.service ?? ''}`;
+  const taken = new Set(
+    told.flatMap(({ way }) => candidates.filter(({ id }) => id === way.crossings[0]?.id).map(roadOf)),
+  );
+  const more: Told[] = [];
+  for (const road of new Set(candidates.map(roadOf))) {
+    if (taken.has(road)) continue;
+    const own = crossingsOf(candidates.filter((candidate) => roadOf(candidate) === road));
+    const [way] = findWays(own, US, FAR, { deadlineS, mostCrossings: 2 }).ways;
+    if (way) more.push({ way, virtues: ['fails for other reasons'] });
+  }
+  return more.sort((a, b) => b.way.arrival.chance - a.way.arrival.chance);
+}
+
+export function planned(
+  candidate: Candidate,
+  way: FoundWay,
+  virtues: PlannedWay['virtues'],
+  person: Person | null,
+  nowMs: number,
+): PlannedWay {
+  const { arrives, holder, proof, rests, tries } = candidate;
+  const beyond = holder.beyond?.arrival.chance ?? 1;
+  const whole = { chance: way.arrival.chance, low: arrives.low * beyond, high: arrives.high * beyond };
+  const receptions = rests.reduce((sum, { heard, inferred }) => sum + heard + inferred, 0);
+  const last = rests.flatMap(({ lastAt }) => (lastAt === null ? [] : [Date.parse(lastAt)])).sort((a, b) => b - a)[0];
+  const seen = receptions > 0 || tries.answered + tries.unanswered > 0;
+  const [first, second] = explainWay({
+    how: candidate.how,
+    arrives: whole,
+    ninetyS: ninetyS(way.arrival),
+    proven: proof && { spread: proof.proven, by: proof.by },
+    receptions,
+    lastAgoS: last === undefined ? null : Math.max(0, (nowMs - last) / 1000),
+    answered: tries.answered,
+    unanswered: tries.unanswered,
+    otherwise: candidate.otherwise,
+  });
+  return {
+    id: candidate.id,
+    title: candidate.title,
+    virtues,
+    sentences: [first, [second, ...candidate.silences].join(' ')],
+    arrives: whole,
+    proof: proof && { rung: proof.rung, proven: proof.proven },
+    expectedS: expectedS(way.arrival) ?? 0,
+    ninetyS: ninetyS(way.arrival) ?? 0,
+    airS: candidate.airS,
+    hands: way.hands,
+    strips: [
+      { from: 'you', to: holder.name, chance: arrives.chance, seen },
+      ...(holder.beyond
+        ? [{ from: holder.name, to: person?.name ?? candidate.send.to, chance: beyond, seen: false }]
+        : []),
+    ],
+    rests: [...rests],
+    tries: { answered: tries.answered, unanswered: tries.unanswered },
+    basis: seen ? 'evidence' : 'map',
+    cautions: [...candidate.cautions],
+    send: candidate.send,
+  };
+}

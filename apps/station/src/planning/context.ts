@@ -1,0 +1,14 @@
+import type { BearerView, Settings } from '@tombolo/contract';
+import type { Position } from '@tombolo/core';
+import type { Queries } from '../store/database';
+import type { MapReach } from './map-reach';
+
+/** What planning knows of this station now. */
+export interface PlanningContext {
+  readonly queries: Queries;
+  readonly settings: Settings;
+  readonly ownPosition: Position | null;
+  readonly bearers: readonly BearerView[];
+  readonly mapReach: MapReach;
+  readonly nowMs: number;
+}

@@ -1,0 +1,226 @@
+import { rowsOf } from '../store/database';
+import {
+  bearerKind,
+  carriageOf,
+  locksOf,
+  ownStation,
+  type BearerView,
+  type Person,
+  type WaysQuestion,
+} from '@tombolo/contract';
+import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
+import { byMesh, bySession } from './by-other-ways';
+import { byPacketRadio } from './by-packet-radio';
+import type { Candidate, Excluded, Holder } from './candidate';
+import type { PlanningContext } from './context';
+import { hopsAbout } from './hops';
+import { ownRepeats } from './own-repeats';
+import { NO_TRIES, ownTries, sessionsHeld, triesKey } from './own-tries';
+
+/** One that waits before it holds the channel for about so long. */
+const QUEUED_S = 3;
+
+export interface Gathered {
+  readonly candidates: Candidate[];
+  readonly excluded: Excluded[];
+}
+
+/** One bearer and one address on it: no other way is asked for. */
+export interface Only {
+  readonly bearerId: string;
+  readonly address: string;
+}
+
+/** What is asked of one bearer that is open. */
+interface Asked {
+  readonly context: PlanningContext;
+  readonly question: WaysQuestion;
+  readonly bearer: BearerView;
+  readonly addresses: readonly string[];
+  readonly services: readonly ThroughService[];
+  readonly deadlineS: number | null;
+  readonly queueS: number;
+  readonly cautions: readonly string[];
+}
+type CarriageOf<What> = Extract<ReturnType<typeof carriageOf>, { readonly what: What }>;
+
+/** The crossings over one bearer to somebody, and why there is none. */
+export async function gather(
+  context: PlanningContext,
+  question: WaysQuestion,
+  person: Person | null,
+  bearer: BearerView,
+  into: Gathered,
+  only?: Only,
+): Promise<void> {
+  const carriage = carriageOf(bearer.config);
+  if (carriage.what === 'nothing') return;
+  const addresses = only ? [only.address] : await addressesBy(context, question.to, person, carriage.what, bearer.id);
+  const services = carriage.what === 'packets' && !only ? await throughServices(context, question, person) : [];
+  if (addresses.length === 0 && services.length === 0) return;
+  const [lock] = locksOf(bearer.config.kind, context.settings);
+  const closed = !bearer.enabled
+    ? { reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }
+    : lock
+      ? { reason: lock, remedy: 'Answer this in Settings.' }
+      : bearer.state.link === 'down'
+        ? {
+            reason: bearer.state.reason ?? 'It is not connected.',
+            remedy: 'What is sent by it all the same waits until it is connected again.',
+          }
+        : null;
+  if (closed) {
+    into.excluded.push({ title: bearer.name, ...closed });
+    return;
+  }
+  const deadlineS = question.withinMin === null ? null : question.withinMin * 60;
+  const queueS = bearer.queued * QUEUED_S;
+  const cautions = cautionsOf(bearer, person);
+  const asked = { context, question, bearer, addresses, services, deadlineS, queueS, cautions };
+  switch (carriage.what) {
+    case 'packets':
+      return byPackets(asked, carriage, into);
+    case 'texts':
+      return byTexts(asked, carriage, into);
+    case 'messages':
+    case 'mail':
+      return inSessions(asked, carriage, into);
+  }
+}
+
+async function byPackets(
+  { context, question, bearer, addresses, services, deadlineS, queueS, cautions }: Asked,
+  carriage: CarriageOf<'packets'>,
+  into: Gathered,
+): Promise<void> {
+  const { retry } = context.settings;
+  const own = ownStation(context.settings);
+  if (own === null) {
+    into.excluded.push({ title: bearer.name, reason: 'Your own call is not set.', remedy: 'Set it in Settings.' });
+    return;
+  }
+  const far = [
+    ...addresses.map((to) => ({
+      to,
+      text: question.text,
+      holder: { name: to, beyond: null } as Holder,
+      service: null,
+    })),
+    ...services,
+  ];
+  const tries = await ownTries(
+    context.queries,
+    bearer.id,
+    far.map(({ to }) => to),
+    context.nowMs,
+  );
+  const repeats = await ownRepeats(context.queries, bearer.id, context.nowMs);
+  for (const { to, text, holder, service } of far) {
+    const heardAs = await gatewayOf(context, to);
+    const neighbourhood = await hopsAbout(context.queries, {
+      own,
+      ownPosition: context.ownPosition,
+      to: heardAs,
+      nowMs: context.nowMs,
+      mapReach: context.mapReach,
+      listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
+    });
+    // What is behind a gateway is reached where the gateway is.
+    const renamed =
+      heardAs === to
+        ? neighbourhood
+        : { ...neighbourhood, hops: neighbourhood.hops.map((hop) => rename(hop, heardAs, to)) };
+    const { candidates, excluded } = byPacketRadio({
+      bearerId: bearer.id,
+      own,
+      to,
+      text,
+      txDelayMs: carriage.txDelayMs,
+      retry,
+      deadlineS,
+      queueS,
+      load: bearer.load ?? 0,
+      neighbourhood: renamed,
+      triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
+      repeats,
+      holder,
+      title: service === null ? `Packet radio to ${to}` : `${service.name} by ${to}`,
+      how: service === null ? `by packet radio to ${to}` : `by packet radio to ${to}, ${service.name.toLowerCase()}`,
+      command: service?.command ?? null,
+      cautions: [...cautions, ...(holder.beyond ? [holder.beyond.words] : [])],
+    });
+    into.candidates.push(...candidates);
+    into.excluded.push(...excluded);
+  }
+}
+
+const rename = <H extends { readonly from: string; readonly to: string }>(hop: H, from: string, to: string): H => ({
+  ...hop,
+  from: hop.from === from ? to : hop.from,
+  to: hop.to === from ? to : hop.to,
+});
+
+async function byTexts(
+  { context, question, bearer, addresses, deadlineS, queueS }: Asked,
+  carriage: CarriageOf<'texts'>,
+  into: Gathered,
+): Promise<void> {
+  const { retry } = context.settings;
+  const left = bearer.duty?.mostMs == null ? null : (bearer.duty.mostMs - bearer.duty.usedMs) / 1000;
+  const tries = await ownTries(context.queries, bearer.id, addresses, context.nowMs);
+  for (const node of addresses) {
+    const [known] = await rowsOf<{ tag: string; hops: number | null; last_at: Date }>(
+      context.queries,
+      'select tag, hops, last_at from mesh_node where bearer_id = $1 and node = $2',
+      [bearer.id, node],
+    );
+    const { candidates, excluded } = byMesh({
+      bearerId: bearer.id,
+      carriage,
+      node,
+      tag: known?.tag ?? node,
+      text: question.text,
+      hops: known?.hops ?? null,
+      lastAgoS: known ? (context.nowMs - known.last_at.getTime()) / 1000 : null,
+      retry,
+      deadlineS,
+      queueS,
+      leftOfHourS: left,
+      tries: tries.get(triesKey(node, [])) ?? NO_TRIES,
+    });
+    into.candidates.push(...candidates);
+    into.excluded.push(...excluded);
+  }
+}
+
+async function inSessions(
+  { context, question, bearer, addresses, deadlineS, cautions }: Asked,
+  carriage: CarriageOf<'messages' | 'mail'>,
+  into: Gathered,
+): Promise<void> {
+  const { retry } = context.settings;
+  const held = await sessionsHeld(context.queries, bearer.id, context.nowMs);
+  for (const to of addresses) {
+    const candidate = bySession({
+      bearerId: bearer.id,
+      bearerName: bearer.name,
+      carriage,
+      to,
+      text: question.text,
+      retry,
+      deadlineS,
+      held,
+    });
+    into.candidates.push({ ...candidate, cautions: [...cautions, ...candidate.cautions] });
+  }
+}
+
+/** What stands against it although it is not forbidden here. */
+function cautionsOf(bearer: BearerView, person: Person | null): string[] {
+  if (!person || person.licensed || !bearerKind(bearer.config.kind).amateurBand) return [];
+  return [
+    person.agreement === ''
+      ? `${person.name} has no licence: look up what your rules say of traffic for others. No agreement is noted.`
+      : `${person.name} has no licence: look up what your rules say of traffic for others. Agreed: ${person.agreement}`,
+  ];
+}

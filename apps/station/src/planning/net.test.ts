@@ -1,0 +1,56 @@
+import type { NetView } from '@tombolo/contract';
+import { eachWithModem, eventually } from '../testing/harness';
+import { listPerson } from '../testing/listed';
+
+const at = eachWithModem();
+const net = () => at.api.get<NetView>('/net');
+const received = (n: number) =>
+  eventually(async () => {
+    const [row] = await at.station.context.database.query<[{ n: number }]>('select count(*)::int as n from reception');
+    return row.n >= n;
+  });
+
+describe('the net as it is known', () => {
+  it('has nobody but us, and who is on the list of people, before anything is heard', async () => {
+    await listPerson(at.api, 'Clinic', { call: 'QT6CL' });
+    const view = await net();
+    expect(view.own).toBe('QT2AR-7');
+    expect(view.stations.map(({ call, name, wanted }) => [call, name, wanted])).toEqual([
+      ['QT2AR-7', null, false],
+      ['QT6CL', 'Clinic', true],
+    ]);
+    // Nothing is known of the hop, and it says so.
+    expect(view.hops.map(({ from, to, seen }) => [from, to, seen]).sort()).toEqual([
+      ['QT2AR-7', 'QT6CL', false],
+      ['QT6CL', 'QT2AR-7', false],
+    ]);
+  });
+
+  it('tells who repeats, who was heard by whom, and where they stand', async () => {
+    at.modem.hear('QT1NC>APZTMB,WIDE2-1:!4112.42N/04325.26W-Net control');
+    at.modem.hear('QT5WX-13>APZTMB,QT0TH-3*,WIDE2-1:>Weather');
+    at.modem.hear('QT0TH-3>APZTMB:!4114.55N/04327.36W#Tarn Head');
+    await received(3);
+    const { stations, hops } = await net();
+    const told = (call: string) => stations.find((one) => one.call === call);
+    expect(told('QT0TH-3')).toMatchObject({ repeats: true, wanted: false, place: { latitude: 41.2425 } });
+    expect(told('QT1NC')).toMatchObject({ repeats: false, wanted: true });
+    expect(told('QT5WX-13')).toMatchObject({ place: null, wanted: true });
+    const hop = (from: string, to: string) => hops.find((one) => one.from === from && one.to === to);
+    expect(hop('QT5WX-13', 'QT0TH-3')).toMatchObject({ seen: true });
+    expect(hop('QT0TH-3', 'QT2AR-7')).toMatchObject({ seen: true });
+    // Two that only are written to carry nothing for each other.
+    expect(hop('QT1NC', 'QT5WX-13')).toBeUndefined();
+    for (const { belief } of hops) expect(belief.alpha > 0 && belief.beta > 0).toBe(true);
+  });
+
+  it('holds no more than a hundred stations, whoever shouts, with those of the list among them', async () => {
+    await listPerson(at.api, 'Clinic', { call: 'QT6CL' });
+    for (let n = 0; n < 130; n++)
+      at.modem.hear(`QX${String(n).padStart(3, '0').replace(/^(\d)/, '$1A')}>APZTMB:>I am here`);
+    await received(130);
+    const { stations } = await net();
+    expect(stations.length).toBeLessThanOrEqual(101);
+    expect(stations.some(({ call }) => call === 'QT6CL')).toBe(true);
+  });
+});

@@ -1,0 +1,41 @@
+import { betaQuantile, meanOf, type Belief } from '@tombolo/core';
+import type { RestsOn } from '@tombolo/contract';
+import type { LinkRow } from './link-rows';
+
+/** A chance, and between what it lies in nine of ten cases. */
+export const spreadOfBelief = (belief: Belief): RestsOn['chance'] => ({
+  chance: meanOf(belief),
+  low: betaQuantile(belief, 0.05),
+  high: betaQuantile(belief, 0.95),
+});
+
+export function restsOf(
+  from: string,
+  to: string,
+  belief: Belief,
+  there: LinkRow | undefined,
+  back: LinkRow | undefined,
+  chance: number,
+  words: string | null,
+  silence: string | null,
+  passedOver: number,
+): RestsOn {
+  const sum = (row: LinkRow | undefined, n: 0 | 1 | 2) =>
+    row ? Object.values(row.hours).reduce((all, counts) => all + counts[n], 0) : 0;
+  const last = [there, back].flatMap((row) => (row && row.count > 0 ? [row.last_at] : [])).sort((a, b) => +b - +a)[0];
+  return {
+    from,
+    to,
+    chance: spreadOfBelief(belief),
+    heard: sum(there, 0),
+    inferred: sum(there, 1),
+    missed: sum(there, 2),
+    passedOver: Math.round(passedOver),
+    heardBack: sum(back, 0) + sum(back, 1),
+    missedBack: sum(back, 2),
+    lastAt: last?.toISOString() ?? null,
+    silence,
+    ours: null,
+    before: { chance, words: words ?? 'A guess: the place of one of them is not known.' },
+  };
+}
