@@ -1,3 +1,4 @@
+import type { PathSchool } from '@tombolo/core';
 import { createContext, useContext, type ReactNode } from 'react';
 
 const Shown = createContext<ReactNode>(null);
@@ -6,3 +7,17 @@ const Shown = createContext<ReactNode>(null);
 export const UnderTextProvider = Shown.Provider;
 
 export const UnderText = (): ReactNode => useContext(Shown);
+
+/** A path by which somebody is most likely reached, as it was reckoned, and why. */
+export interface ProposedPath {
+  readonly to: string;
+  readonly school: PathSchool;
+  readonly reason: string;
+}
+
+const Paths = createContext<readonly ProposedPath[]>([]);
+
+/** By which paths what is written would best go: one place reckons it, and the parts of Write ask there. */
+export const ProposedPathsProvider = Paths.Provider;
+
+export const useProposedPaths = (): readonly ProposedPath[] => useContext(Paths);

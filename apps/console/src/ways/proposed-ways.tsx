@@ -3,33 +3,24 @@ import { aboutTime, counted, ofHundred } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { useDraft } from '../drafts/drafts';
-import { useBearers, usePeople } from '../live/queries';
+import { useBearers } from '../live/queries';
 import { Button } from '../ui/button';
 import { Causeway } from '../ui/causeway';
 import { Measured } from '../ui/measured';
 import { useLook } from '../ui/look';
 import { Body, Heading, Mono } from '../ui/text';
-import { isTaken, partOf, takingWay, textOf, whomFor } from './chosen';
+import { isTaken, partOf, takingWay, textOf } from './chosen';
 import { Opened } from './opened';
-import { useWays } from './use-ways';
+import { useWaysOfDraft } from './use-ways';
 
 /** So many virtues at once are all that can be had. */
 const ALL_VIRTUES = VIRTUES.length - 1;
 
 /** Under the text: which way will most likely arrive, why, and what else there is. Nothing is sent from here. */
 export function ProposedWays() {
-  const draft = useDraft();
   const [all, setAll] = useState(false);
-  const asks = !draft.everybody && !draft.bulletin;
-  const people = usePeople();
-  const to = whomFor(draft, people.data ?? []);
-  const ways = useWays({
-    to: asks ? to : '',
-    text: textOf(draft),
-    precedence: draft.precedence,
-    withinMin: draft.withinMin,
-  });
-  if (!asks || to === '') return null;
+  const { to, ways } = useWaysOfDraft();
+  if (to === '') return null;
   return (
     <View role="region" aria-label="Ways" style={{ marginBottom: 16 }}>
       <Heading level={2}>Ways</Heading>

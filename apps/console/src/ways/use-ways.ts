@@ -1,8 +1,13 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { MOST_PLANNED_MIN, type WaysQuestion } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
-import { useEffect, useState } from 'react';
+import { PATH_SCHOOLS } from '@tombolo/core';
+import { useEffect, useMemo, useState } from 'react';
+import type { ProposedPath } from '../bearers/under-text';
+import { useDraft } from '../drafts/drafts';
 import { ask } from '../live/ask';
+import { usePeople } from '../live/queries';
+import { textOf, whomFor } from './chosen';
 
 /** So long after the last letter the ways are asked for anew. */
 const SETTLED_MS = 400;
@@ -38,4 +43,27 @@ export function useWays({ to, text, precedence, withinMin }: WaysQuestion) {
     placeholderData: (before, query) =>
       (query?.queryKey[1] as WaysQuestion | undefined)?.to === body.to ? keepPreviousData(before) : undefined,
   });
+}
+
+/** The ways for what is written now; `to` is whom they are asked for, nobody where none is asked. */
+export function useWaysOfDraft() {
+  const draft = useDraft();
+  const people = usePeople();
+  // What is for everybody goes no way to somebody.
+  const to = draft.everybody || draft.bulletin ? '' : whomFor(draft, people.data ?? []);
+  const ways = useWays({ to, text: textOf(draft), precedence: draft.precedence, withinMin: draft.withinMin });
+  return { to, ways };
+}
+
+/** The paths of the ways by packet radio, the best of each address first. */
+export function useReckonedPaths(): readonly ProposedPath[] {
+  const { ways } = useWaysOfDraft();
+  return useMemo(
+    () =>
+      (ways.data?.ways ?? []).flatMap(({ send: { way, to }, sentences }): ProposedPath[] => {
+        const school = way.by === 'packets' ? PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join()) : null;
+        return school ? [{ to, school: school.id, reason: sentences[0] }] : [];
+      }),
+    [ways.data],
+  );
 }

@@ -36,42 +36,7 @@ export interface HeardLately {
   readonly repeatsUs: boolean;
 }
 
-export interface PathAdvice {
-  readonly school: PathSchool;
-  readonly reason: string;
-}
-
 const hopsOf = (heard: HeardLately): number => heard.via.length + heard.unnamedHops;
-
-/**
- * Which path to propose, from how the addressee was last heard. One hop toward us is not one hop from us: a high
- * digipeater that we hear may be out of our reach, so one hop is proposed only through one that repeated us.
- */
-export function advisePath(addressee: string, heard: HeardLately | null): PathAdvice {
-  if (heard?.how === 'direct')
-    return { school: 'direct', reason: `${addressee} was last heard direct: no digipeater is needed.` };
-  if (heard?.how === 'relayed') {
-    const hops = hopsOf(heard);
-    if (hops > 1)
-      return {
-        school: 'fill-in first',
-        reason: `${addressee} was last heard over ${hops} hops, and a hand-held is helped by a fill-in.`,
-      };
-    const [only] = heard.via;
-    return only && heard.repeatsUs
-      ? { school: 'fill-in only', reason: `${addressee} was last heard via ${only}, which repeats us too.` }
-      : {
-          school: 'fill-in first',
-          reason: `${addressee} was last heard via ${only ?? 'one digipeater'}, which was not yet heard repeating us.`,
-        };
-  }
-  return {
-    school: 'fill-in first',
-    reason: heard
-      ? `${addressee} was heard by internet only: the widest of the usual paths.`
-      : `${addressee} has not been heard yet: the widest of the usual paths.`,
-  };
-}
 
 /** Hops a path may take: each WIDEn-N gives N, any other element one. */
 export const pathHops = (path: readonly string[]): number =>

@@ -34,6 +34,25 @@ describe('what a text costs', () => {
   });
 });
 
+describe('the path', () => {
+  const proposed = [
+    { to: 'QT4LB-8', school: 'fill-in only' as const, reason: 'By packet radio: about 80 of 100 arrive.' },
+  ];
+  const advised = (change: Partial<DraftView>) =>
+    planText(draft({ school: 'advised', ...change }), transmitter, 'QT2AR-7', proposed);
+  it('is the one of the way that is reckoned, until another is chosen', () => {
+    expect(advised({})).toMatchObject({ school: 'fill-in only', path: ['WIDE1-1'], advice: proposed[0] });
+    expect(advised({ school: 'direct' })).toMatchObject({ school: 'direct', path: [] });
+  });
+  it('is the widest of the usual ones for whom no way is reckoned, and says so', () => {
+    expect(advised({ addressee: 'QT1NC' })).toMatchObject({
+      school: 'fill-in first',
+      advice: { reason: expect.stringContaining('as long as no way is reckoned') },
+    });
+    expect(advised({ addressee: '' }).advice.reason).toContain('whom it is for');
+  });
+});
+
 describe('the button', () => {
   it('says exactly what will happen', () => {
     expect(plan({}).buttonWords).toBe(

@@ -1,5 +1,4 @@
 import {
-  advisePath,
   airTimeMs,
   checkAddressee,
   checkMessageText,
@@ -11,17 +10,17 @@ import {
   octetsOfText,
   PATH_SCHOOLS,
   pathHops,
-  type PathAdvice,
   type PathSchool,
 } from '@tombolo/core';
-import { carriageOf, type BearerView, type StationView } from '@tombolo/contract';
+import { carriageOf, type BearerView } from '@tombolo/contract';
 import type { DraftView } from '../../drafts/draft';
 import { textsOf } from '../long-text';
+import type { ProposedPath } from '../under-text';
 
 export interface Plan {
   readonly path: string[];
   readonly school: PathSchool | 'own';
-  readonly advice: PathAdvice;
+  readonly advice: Pick<ProposedPath, 'school' | 'reason'>;
   readonly octets: number;
   /** Air time of our own transmission, s; null while the text cannot be sent. */
   readonly airTimeS: number | null;
@@ -73,16 +72,15 @@ export function planText(
   draft: Pick<DraftView, 'addressee' | 'body' | 'inParts' | 'school' | 'ownPath' | 'askAcknowledgement'>,
   { txDelayMs, frequencyHz }: Transmitter,
   own: string | null,
-  stations: readonly StationView[],
+  proposed: readonly ProposedPath[],
 ): Plan {
   const addressee = checkAddressee(draft.addressee);
-  const heard = addressee.ok ? stations.find((station) => station.call === addressee.value) : undefined;
-  const advice = addressee.ok
-    ? advisePath(addressee.value, heard ? { ...heard, unnamedHops: 0 } : null)
-    : {
-        school: PATH_SCHOOLS[0].id,
-        reason: 'The widest of the usual paths, as long as it is not said whom it is for.',
-      };
+  const advice = (addressee.ok ? proposed.find(({ to }) => to === addressee.value) : undefined) ?? {
+    school: PATH_SCHOOLS[0].id,
+    reason: addressee.ok
+      ? 'The widest of the usual paths, as long as no way is reckoned.'
+      : 'The widest of the usual paths, as long as it is not said whom it is for.',
+  };
   const school = draft.school === 'advised' ? advice.school : draft.school;
   const path =
     school === 'own'

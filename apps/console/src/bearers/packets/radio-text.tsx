@@ -28,7 +28,7 @@ import { LongText } from '../long-text';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
 import { planText, transmitterOf } from './plan';
-import { UnderText } from '../under-text';
+import { UnderText, useProposedPaths } from '../under-text';
 import { Urgency } from '../urgency';
 
 /** A text by packet radio: whom to, what, and the path, with what each costs; one button says what it will do. */
@@ -42,10 +42,8 @@ export default function RadioText() {
   const own = settings.data ? ownStation(settings.data) : null;
   const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
-  const plan = useMemo(
-    () => planText(draft, transmitterOf(modem), own, stations.data ?? []),
-    [draft, modem, own, stations.data],
-  );
+  const proposed = useProposedPaths();
+  const plan = useMemo(() => planText(draft, transmitterOf(modem), own, proposed), [draft, modem, own, proposed]);
   if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
   if (!settings.data) return <Waiting what="settings" />;
 

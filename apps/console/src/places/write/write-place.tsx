@@ -1,13 +1,14 @@
 import { useEffect } from 'react';
 import { View } from 'react-native';
 import { composers, consoleKind } from '../../bearers/registry';
-import { UnderTextProvider } from '../../bearers/under-text';
+import { ProposedPathsProvider, UnderTextProvider } from '../../bearers/under-text';
 import { useDraft, useDrafts } from '../../drafts/drafts';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Notice, Page } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { ProposedWays } from '../../ways/proposed-ways';
+import { useReckonedPaths } from '../../ways/use-ways';
 import { Whom } from '../../ways/whom';
 import { OtherDrafts } from './other-drafts';
 
@@ -24,6 +25,7 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
   const { show, kept, discarded, putBack } = useDrafts();
   const known = useDrafts(({ drafts }) => wanted === undefined || wanted in drafts);
   const bearers = useBearers();
+  const paths = useReckonedPaths();
   // The address decides what is shown; without one, or with one that is gone, it is what this tab writes.
   useEffect(() => {
     if (wanted !== undefined && known) show(wanted);
@@ -76,7 +78,9 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
       {/* Another draft is another form: nothing of one is shown in the other. */}
       {way ? (
         <UnderTextProvider value={<ProposedWays key={draft.id} />}>
-          <way.Form key={draft.id} />
+          <ProposedPathsProvider value={paths}>
+            <way.Form key={draft.id} />
+          </ProposedPathsProvider>
         </UnderTextProvider>
       ) : (
         <Body soft>There is no way to write for.</Body>

@@ -11,7 +11,7 @@ import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { useDraft } from '../../../drafts/drafts';
 import { KnownOf } from '../../../live/known-of';
-import { useBearers, usePeople, useSettings, useStations } from '../../../live/queries';
+import { useBearers, usePeople, useSettings } from '../../../live/queries';
 import { useJoined, useServices } from '../../../live/services';
 import { PhraseChips } from '../../../phrases/phrase-chips';
 import { Button } from '../../../ui/button';
@@ -22,7 +22,7 @@ import { nextFieldByEnter } from '../../../ui/keys';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { SendButton, useSending } from '../../sending';
-import { UnderText } from '../../under-text';
+import { UnderText, useProposedPaths } from '../../under-text';
 import { Urgency } from '../../urgency';
 import { planText, transmitterOf } from '../plan';
 import { offersFor, type Known } from './known';
@@ -115,8 +115,8 @@ interface CommandFormProps {
 function CommandForm({ service, command, settings }: CommandFormProps) {
   const draft = useDraft();
   const people = usePeople();
-  const stations = useStations();
   const bearers = useBearers();
+  const proposed = useProposedPaths();
   const { send, busy, error } = useSending();
   const form = useRef<View>(null);
   const [tried, setTried] = useState(false);
@@ -137,7 +137,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
     },
     transmitterOf(modem),
     ownStation(settings),
-    stations.data ?? [],
+    proposed,
   );
   const placed = settings.position !== null || settings.positionSource.by !== 'typed';
   const positionFirst = command.positionFirst && draft.positionFirst && placed;
