@@ -17,6 +17,7 @@ import { secondConsole } from './second-console';
 import { start } from './start';
 import { truth } from './truth/truth';
 import { ways } from './ways';
+import { whatIf } from './what-if';
 
 const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   decode,
@@ -37,6 +38,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   truth,
   answers,
   ways,
+  whatIf,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */

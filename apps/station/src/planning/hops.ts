@@ -149,7 +149,8 @@ async function hopsAmong(
     const ends = [silent.get(from)!, silent.get(by)!];
     const belief = ends.reduce(
       (sum, end) => ifThere(sum, end.chance),
-      believed(before, weighedOf(from, by), weighedOf(by, from)),
+      // A set that is carried is weaker than what it calls.
+      believed(before, weighedOf(from, by), weighedOf(by, from), from === own ? 'weaker' : 'like'),
     );
     const silence = ends.flatMap(({ words }) => (words === null ? [] : [words])).join(' ') || null;
     return [

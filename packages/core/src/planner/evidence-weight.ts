@@ -52,12 +52,26 @@ export function weighed(hours: readonly HourSeen[], nowMs: number, halfLifeS: nu
  */
 const RECIPROCAL = 0.4;
 const MOST_RECIPROCAL = 1.5;
+/** What is not heard one way tells more of the other: the loss is the same, and most of all where the sender is the weaker of the two (common practice, no source). */
+const MOST_RECIPROCAL_MISSES = { like: 2.5, weaker: 4 } as const;
 
-/** What is believed of a link from what was seen of it, and, for less, of its way back. */
-export function believed(prior: Belief, seen: Weighed, back: Weighed): Belief {
+/**
+ * What is believed of a link from what was seen of it, and, for less, of its way back.
+ * @param sender whether it is known to be the weaker of the two
+ */
+export function believed(
+  prior: Belief,
+  seen: Weighed,
+  back: Weighed,
+  sender: keyof typeof MOST_RECIPROCAL_MISSES = 'like',
+): Belief {
   const all = back.successes + back.failures;
-  const weight = all > 0 ? Math.min(RECIPROCAL, MOST_RECIPROCAL / all) : 0;
-  return learned(prior, seen.successes + weight * back.successes, seen.failures + weight * back.failures);
+  const weight = (most: number) => (all > 0 ? Math.min(RECIPROCAL, most / all) : 0);
+  return learned(
+    prior,
+    seen.successes + weight(MOST_RECIPROCAL) * back.successes,
+    seen.failures + weight(MOST_RECIPROCAL_MISSES[sender]) * back.failures,
+  );
 }
 
 /** Tries of our own that asked for an answer and got none may have failed on the way there or on the way back. */

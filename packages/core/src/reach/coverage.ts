@@ -2,7 +2,6 @@ import { bearingBetween, type Position } from '../geo/geodesic';
 import { groundLossDb } from './diffraction';
 import { freeSpaceLossDb } from '../radio/reach';
 import {
-  gridHeightM,
   gridPoints,
   gridStepKm,
   groundOfGrid,
@@ -103,7 +102,7 @@ export function areaServed(
     const { north, east } = kmPerDegree({ latitude, longitude: 0 }, latitude);
     const cellKm2 = high * north * wide * east;
     row.forEach((dbm, x) => {
-      const kind = gridHeightM(grid, latitude, grid.west + x * wide) > 0 ? 'land' : 'sea';
+      const kind = grid.heightsM[y * grid.columns + x]! > 0 ? 'land' : 'sea';
       area[kind][servedBy(dbm - neededDbm)] += cellKm2;
     });
   });

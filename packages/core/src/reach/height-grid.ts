@@ -92,12 +92,15 @@ export function sampleGround(
     const metres =
       (1 - v) * ((1 - u) * ground[at]! + u * ground[at + 1]!) +
       v * ((1 - u) * ground[at + columns]! + u * ground[at + columns + 1]!);
-    if (metres === 0 && n > 0 && n < last) wet++;
+    if (metres < SHORE_M && n > 0 && n < last) wet++;
     distancesKm[n] = (n / last) * distanceKm;
     groundM[n] = metres;
   }
   return wet / (last - 1);
 }
+
+/** Less is the rounding of numbers, not land. */
+const SHORE_M = 0.01;
 
 /** Column and row of a place, between whole numbers; at the edge where it lies outside. */
 export const onGrid = (grid: HeightGrid, { latitude, longitude }: Position): readonly [number, number] => [

@@ -1,15 +1,6 @@
-import {
-  areaServed,
-  coverageRows,
-  gridHeightM,
-  SERVED,
-  servedBy,
-  type Position,
-  type RadioEnd,
-  type Served,
-} from '@tombolo/core';
+import { areaServed, coverageRows, SERVED, servedBy, type Position, type RadioEnd, type Served } from '@tombolo/core';
 import { gridOf, type Area } from './area';
-import { drawnCells, type DrawnCells } from './drawn-cells';
+import { drawnCells, landOf, type DrawnCells } from './drawn-cells';
 
 /** What is asked of a picture of where a station is heard. */
 export interface CoveredAsked {
@@ -45,13 +36,9 @@ export function* covered({ area, heights, neededDbm, ...asked }: CoveredAsked): 
     rows.push(receivedDbm);
     if (row % every === 0) yield { what: 'progress', share: (row + 1) / grid.rows };
   }
-  const latitudeOf = (row: number) => grid.north - (row / (grid.rows - 1)) * (grid.north - grid.south);
-  const longitudeOf = (column: number) => grid.west + (column / (grid.columns - 1)) * (grid.east - grid.west);
   yield {
     what: 'picture',
-    land: drawnCells(grid.columns, grid.rows, 1, (column, row) =>
-      gridHeightM(grid, latitudeOf(row), longitudeOf(column)) > 0 ? 0 : -1,
-    ),
+    land: landOf(grid),
     served: drawnCells(grid.columns, grid.rows, SERVED.length - 1, (column, row) => {
       const kind = SERVED.indexOf(servedBy(rows[row]![column]! - neededDbm));
       return kind < SERVED.length - 1 ? kind : -1;

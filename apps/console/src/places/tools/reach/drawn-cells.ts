@@ -1,3 +1,5 @@
+import type { HeightGrid } from '@tombolo/core';
+
 /** So many cells across are drawn at most: more would be finer than the screen. */
 const MOST_ACROSS = 240;
 
@@ -32,3 +34,7 @@ export function drawnCells(
   }
   return { columns: wide, rows: high, paths: paths.map((parts) => parts.join('')) };
 }
+
+/** The land of an area. */
+export const landOf = ({ columns, rows, heightsM }: HeightGrid): DrawnCells =>
+  drawnCells(columns, rows, 1, (column, row) => (heightsM[row * columns + column]! > 0 ? 0 : -1));

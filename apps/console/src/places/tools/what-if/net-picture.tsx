@@ -6,7 +6,7 @@ import { Circle, G, Line, Path, Rect, Svg, Text as SvgText } from 'react-native-
 import { type, useLook } from '../../../ui/look';
 import { gridOf, type Area } from '../reach/area';
 import { heightOf } from '../reach/coverage-picture';
-import { drawnCells } from '../reach/drawn-cells';
+import { landOf } from '../reach/drawn-cells';
 
 /** A hop that carries fewer is not drawn. */
 const DRAWN_CHANCE = 0.3;
@@ -26,10 +26,7 @@ interface NetPictureProps {
 /** The net over the land, north at the top: who repeats, who is reached, who is cut off, and where one more would stand. */
 export function NetPicture({ area, ground, net, changes, rows, found, width, title }: NetPictureProps) {
   const look = useLook();
-  const land = useMemo(() => {
-    const { heightsM, columns, rows: high } = gridOf(area, ground);
-    return drawnCells(columns, high, 1, (column, row) => (heightsM[row * columns + column]! > 0 ? 0 : -1));
-  }, [area, ground]);
+  const land = useMemo(() => landOf(gridOf(area, ground)), [area, ground]);
   const height = width * heightOf(area);
   const x = ({ longitude }: Position) => ((longitude - area.west) / (area.east - area.west)) * width;
   const y = ({ latitude }: Position) => ((area.north - latitude) / (area.north - area.south)) * height;
@@ -43,7 +40,10 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
   const stations = [
     ...net.stations.map((one) => ({ ...one, place: moved.get(one.call) ?? one.place })),
     ...changes.flatMap((one) => (one.what === 'added' ? [{ call: one.call, place: one.place, repeats: true }] : [])),
-  ].flatMap((one) => (one.place ? [{ ...one, place: one.place }] : []));
+  ]
+    .flatMap((one) => (one.place ? [{ ...one, place: one.place }] : []))
+    // We lie on top of whoever stands beside us.
+    .sort((a, b) => Number(a.call === net.own) - Number(b.call === net.own));
   const placeOf = new Map(stations.map(({ call, place }) => [call, place]));
   const lost = new Set(rows.flatMap(({ call, after }) => (after < NO_WAY ? [call] : [])));
   const hops = net.hops.filter(

@@ -1,0 +1,53 @@
+import { REPEATER_END, USUAL_END, type Change } from '@tombolo/core';
+import { addedAt, changeWords, planOf, planText, withChange } from './plan';
+
+const HERE = { latitude: 41.2425, longitude: -43.456 };
+const off: Change = { what: 'off', call: 'QT0TH-3' };
+const moved: Change = { what: 'changed', call: 'QT0TH-3', place: HERE, end: USUAL_END };
+const cut: Change = { what: 'cut', from: 'QT1NC', to: 'QT0BR-1' };
+
+describe('a plan', () => {
+  it('stands in an address and comes back from it', () => {
+    const plan = [off, cut, addedAt([], HERE)];
+    expect(planOf(planText(plan))).toEqual(plan);
+    expect(planText([])).toBe('');
+    expect(planOf('')).toEqual([]);
+  });
+
+  it('that was tampered with is none', () => {
+    for (const text of [
+      'x',
+      '{}',
+      '[{"what":"off"}]',
+      '[{"what":"off","call":"<b>"}]',
+      '[{"what":"boom","call":"QT1NC"}]',
+      '[{"what":"added","call":"QT1NC","place":{"latitude":1,"longitude":1},"end":{"antennaM":1,"powerW":1,"gainDbi":1,"clutterDb":1}}]',
+      '[{"what":"added","call":"NEW-1","place":{"latitude":91,"longitude":1},"end":{"antennaM":1,"powerW":1,"gainDbi":1,"clutterDb":1}}]',
+      '[{"what":"added","call":"NEW-1","place":{"latitude":1,"longitude":1},"end":{"antennaM":1,"powerW":1e9,"gainDbi":1,"clutterDb":1}}]',
+      JSON.stringify(Array(13).fill(off)),
+    ])
+      expect(planOf(text)).toEqual([]);
+  });
+
+  it('says one thing of each: the later word holds, in whichever order two are named', () => {
+    expect(withChange([off, cut], moved)).toEqual([cut, moved]);
+    expect(withChange([cut], { what: 'cut', from: 'QT0BR-1', to: 'QT1NC' })).toHaveLength(1);
+    expect(withChange([off], cut)).toEqual([off, cut]);
+  });
+
+  it('names each digipeater more by the first name that is free', () => {
+    const one = addedAt([], HERE);
+    const two = addedAt([one], HERE);
+    expect([one, two].map((added) => 'call' in added && added.call)).toEqual(['NEW-1', 'NEW-2']);
+    expect(addedAt([two], HERE)).toMatchObject({ call: 'NEW-1', end: REPEATER_END });
+  });
+
+  it('is told in words', () => {
+    expect([off, cut, moved, addedAt([], { latitude: -1, longitude: 2 })].map(changeWords)).toEqual([
+      'QT0TH-3 is off',
+      'QT1NC and QT0BR-1 do not hear each other',
+      'QT0TH-3 stands at 41.2425° N 43.4560° W, antenna 8 m above the ground, 10 W',
+      'NEW-1, a digipeater more, at 1.0000° S 2.0000° E, antenna 10 m above the ground, 25 W',
+    ]);
+  });
+});

@@ -1,0 +1,162 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { NetView } from '@tombolo/contract';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { heardStation } from '../../../testing/samples';
+import { workHere, type WorkHere } from '../../../testing/work-here';
+import { planText } from './plan';
+import { reckoned } from './reckoned';
+import { WhatIfPlace } from './what-if-place';
+
+let mockParams: Record<string, string> = {};
+const mockSet = jest.fn();
+jest.mock('expo-router', () => ({
+  useLocalSearchParams: () => mockParams,
+  router: { setParams: (params: Record<string, string>) => mockSet(params) },
+}));
+const mockWorks: WorkHere[] = [];
+jest.mock('./what-if-worker', () => ({
+  whatIfWorker: () => {
+    const work = mockStart();
+    mockWorks.push(work);
+    return work;
+  },
+}));
+const mockStart = () => workHere(reckoned);
+
+const sure = { alpha: 95, beta: 5 };
+const net: NetView = {
+  at: '2026-01-01T00:00:00.000Z',
+  own: 'QT2AR-7',
+  stations: [
+    { call: 'QT2AR-7', name: null, place: { latitude: 41.2, longitude: -43.4 }, repeats: false, wanted: false },
+    { call: 'QT0TH-3', name: null, place: { latitude: 41.22, longitude: -43.42 }, repeats: true, wanted: false },
+    { call: 'QT6CL', name: 'Dr Hallow', place: { latitude: 41.24, longitude: -43.44 }, repeats: false, wanted: true },
+  ],
+  hops: ['QT2AR-7', 'QT6CL'].flatMap((call) => [
+    { from: call, to: 'QT0TH-3', belief: sure, seen: true },
+    { from: 'QT0TH-3', to: call, belief: sure, seen: true },
+  ]),
+  silences: [],
+};
+const open = (body: NetView = net, plan = '') => {
+  mockParams = plan === '' ? {} : { plan };
+  const asked = stationAnswers({
+    'GET /api/v1/net': { body },
+    'GET /api/v1/stations': { body: [heardStation({ call: 'QT1NC', latitude: 41.21, longitude: -43.41 })] },
+    'GET /api/v1/settings': { body: {} },
+    'GET /api/v1/reach/ground': {
+      body: { heights: Buffer.from(new Int16Array(200_000).fill(30).buffer).toString('base64'), missing: [] },
+    },
+  });
+  renderPiece(<WhatIfPlace />);
+  return asked;
+};
+const done = async () => {
+  await waitFor(() => expect(mockWorks.length).toBeGreaterThan(0));
+  await mockWorks.at(-1)!.run();
+};
+const told = () => mockSet.mock.calls.at(-1)?.[0].plan;
+const press = async (name: string | RegExp) => userEvent.click(await screen.findByRole('button', { name }));
+const changed = async (plan: string) => {
+  await waitFor(() => expect(told()).toBe(plan === '' ? undefined : plan));
+};
+
+beforeEach(() => {
+  mockWorks.length = 0;
+  mockSet.mockClear();
+});
+
+describe('what if', () => {
+  it('shows whom one reaches now and on whom it hangs, and thinks that one away with a press', async () => {
+    open();
+    await done();
+    const list = await screen.findByRole('list', { name: 'Whom you reach' });
+    expect(within(list).getByText('QT6CL (Dr Hallow)')).toBeInTheDocument();
+    expect(within(list).getByText(/^9\d of 100$/)).toBeInTheDocument();
+    expect(screen.getByText('Without QT0TH-3 there is no other way to QT6CL (Dr Hallow).')).toBeInTheDocument();
+    await press('Think QT0TH-3 off');
+    await changed(planText([{ what: 'off', call: 'QT0TH-3' }]));
+  });
+
+  it('shows a plan that stands in the address, who is cut off by it, and takes it back', async () => {
+    open(net, planText([{ what: 'off', call: 'QT0TH-3' }]));
+    await done();
+    expect(await screen.findByText('Cut off: QT6CL (Dr Hallow).')).toBeInTheDocument();
+    expect(screen.getByText(/^9\d → 0 of 100, cut off$/)).toBeInTheDocument();
+    await press('As it is: QT0TH-3 is off');
+    await changed('');
+    await press('Undo: the last change');
+    await changed(planText([{ what: 'off', call: 'QT0TH-3' }]));
+  });
+
+  it('looks for a place where one more helps, shows how far it is, and takes it into the plan', async () => {
+    open(net, planText([{ what: 'off', call: 'QT0TH-3' }]));
+    await done();
+    await press('Look for one place');
+    await waitFor(() => expect(mockWorks.length).toBe(2));
+    await mockWorks[1]!.step(8);
+    expect(screen.getByText(/^\d+ of \d+ places are looked at\.$/)).toBeInTheDocument();
+    // What is told of whom one reaches stays meanwhile.
+    expect(screen.getByText('Cut off: QT6CL (Dr Hallow).')).toBeInTheDocument();
+    await mockWorks[1]!.run();
+    const places = await screen.findByRole('list', { name: 'Where one more would help' });
+    expect(
+      within(places).getByText(/^Best: .* of you, at .* m above the sea\. It brings 0\.\d stations more/),
+    ).toBeInTheDocument();
+    await press('Think one there');
+    await waitFor(() => expect(told()).toContain('"NEW-1"'));
+  }, 20_000);
+
+  it('can be stopped while it looks', async () => {
+    open();
+    await done();
+    await press('Look for two');
+    await waitFor(() => expect(mockWorks.length).toBe(2));
+    await mockWorks[1]!.step(3);
+    await press('Stop looking');
+    expect(mockWorks[1]!.ended).toBe(true);
+    expect(screen.queryByText(/are looked at/)).toBeNull();
+  });
+
+  it('takes each kind of change by keys alone, and says at its field what is wrong', async () => {
+    open();
+    await done();
+    await press('Think it so');
+    expect(await screen.findByText('a call of this net')).toBeInTheDocument();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Station' }), 'qt2ar-7');
+    expect(await screen.findByText('without this station there is no question')).toBeInTheDocument();
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Station' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Station' }), 'qt9zz');
+    expect(await screen.findByText('QT9ZZ is not in this net')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'Two no longer hear each other' }));
+    await userEvent.clear(screen.getByRole('textbox', { name: 'One of the two' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'One of the two' }), 'QT6CL');
+    await userEvent.type(screen.getByRole('textbox', { name: 'The other' }), 'QT6CL');
+    expect(await screen.findByText('two different ones')).toBeInTheDocument();
+    await userEvent.clear(screen.getByRole('textbox', { name: 'The other' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'The other' }), 'QT0TH-3');
+    await press('Think it so');
+    await changed(planText([{ what: 'cut', from: 'QT6CL', to: 'QT0TH-3' }]));
+    await userEvent.click(screen.getByRole('radio', { name: 'One more digipeater' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Where it stands' }), 'QT1NC');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Power, W' }), '9999');
+    expect(await screen.findByText('a number from 0.001 to 2000')).toBeInTheDocument();
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Power, W' }));
+    await press('Think it so');
+    await waitFor(() => expect(told()).toContain('"what":"added"'));
+    expect(told()).toContain('"powerW":25');
+  }, 30_000);
+
+  it('says what is wanting: the own call, the station, a worker that fails', async () => {
+    open({ ...net, own: null, stations: [], hops: [] });
+    expect(await screen.findByText('Your own call is not set')).toBeInTheDocument();
+  });
+
+  it('says so where what reckons fails', async () => {
+    open();
+    await waitFor(() => expect(mockWorks.length).toBe(1));
+    mockWorks[0]!.fail();
+    expect(await screen.findByText('It cannot be reckoned')).toBeInTheDocument();
+  });
+});

@@ -1,0 +1,71 @@
+import { settled, violationsInAllLights } from './testing/checker';
+import { startRig, until, type Rig, type Size } from './testing/rig';
+
+const SIZES: readonly Size[] = ['phone', 'wide'];
+
+describe('a net thought otherwise', () => {
+  let rig: Rig;
+  beforeAll(async () => {
+    rig = await startRig();
+    // Until the net is known: the weather station of the far island was heard over the high digipeater.
+    await until(async () => {
+      const { hops } = await rig.api<{ hops: { from: string; to: string; seen: boolean }[] }>('/net');
+      return hops.some(({ from, to, seen }) => seen && from === 'QT5WX-13' && to === 'QT0TH-3');
+    });
+  }, 150_000);
+  afterAll(() => rig.stop(), 60_000);
+
+  it.each(SIZES)(
+    'shows who is worse off without the high digipeater and where one more helps, on a %s screen',
+    async (size) => {
+      const { page, context } = await rig.open(size, '/tools');
+      await page.getByRole('link', { name: 'What if' }).click();
+      await page.getByRole('list', { name: 'Whom you reach' }).waitFor();
+      // By keys alone.
+      await page.getByRole('textbox', { name: 'Station', exact: true }).fill('QT0TH-3');
+      await page.getByRole('button', { name: 'Think it so' }).focus();
+      await page.keyboard.press('Enter');
+      await page.getByText('QT0TH-3 is off', { exact: true }).waitFor();
+      await page.getByText(/(Worse|Cut off): .*QT/).waitFor();
+      await page.getByRole('button', { name: 'Look for one place' }).click();
+      await page
+        .getByRole('list', { name: 'Where one more would help' })
+        .getByText(/^Best: /)
+        .waitFor();
+      await settled(page);
+      expect(await violationsInAllLights(page)).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      await page.getByRole('button', { name: 'Think one there' }).click();
+      await page.getByText(/^NEW-1, a digipeater more, at 41\./).waitFor();
+      // The plan stands in the address: it survives a reload, and the way back takes one change after the other.
+      await until(async () => page.url().includes('NEW-1'));
+      await page.reload();
+      await page.getByText(/^NEW-1, a digipeater more, at 41\./).waitFor();
+      await page.getByRole('button', { name: 'As it is: QT0TH-3 is off' }).click();
+      await until(async () => (await page.getByText('QT0TH-3 is off', { exact: true }).count()) === 0);
+      await page.getByRole('button', { name: 'Undo: the last change' }).click();
+      await page.getByText('QT0TH-3 is off', { exact: true }).waitFor();
+      await context.close();
+    },
+    120_000,
+  );
+
+  it('shows where a station is heard, reckoned beside the page', async () => {
+    const { page, context } = await rig.open('phone', '/tools/reach?from=QT0TH-3&to=QT1NC');
+    await page.getByRole('radio', { name: '10 km' }).click();
+    await page.getByRole('button', { name: 'Draw where it is heard' }).click();
+    const list = page.getByRole('list', { name: 'Where it is heard, in square kilometres' });
+    await list
+      .getByText(/ of land, /)
+      .first()
+      .waitFor();
+    await settled(page);
+    expect(await violationsInAllLights(page)).toEqual([]);
+    // A hill of 412 m is heard on most of the land around it.
+    const surely = Number(
+      /([\d.]+) km² of land/.exec((await list.getByRole('listitem').first().textContent()) ?? '')?.[1],
+    );
+    expect(surely).toBeGreaterThan(10);
+    await context.close();
+  }, 120_000);
+});
