@@ -139,7 +139,15 @@ export const SHOTS = [
   { name: 'chart-phone', size: 'phone', path: '/chart', steps: drawn },
   { name: 'chart-wide', size: 'wide', path: '/chart?station=QT3TK-14', steps: drawn },
   { name: 'station-phone', size: 'phone', path: '/chart/station?call=QT0BR-1' },
-  { name: 'weather-phone', size: 'phone', path: '/chart/weather' },
+  {
+    name: 'what-if-phone',
+    size: 'phone',
+    path: `/tools/what-if?plan=${encodeURIComponent(JSON.stringify([{ what: 'off', call: 'QT0TH-3' }]))}`,
+    steps: async (page) => {
+      await page.getByRole('list', { name: 'Whom you reach' }).waitFor();
+      await page.getByRole('heading', { name: 'Whom you reach' }).evaluate((heading) => heading.scrollIntoView());
+    },
+  },
   {
     name: 'packet-phone',
     size: 'phone',
