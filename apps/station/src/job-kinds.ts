@@ -16,9 +16,11 @@ import { askForParts } from './parts/ask-turn';
 import { bulletinsTurn } from './bulletins/own';
 import { objectsTurn } from './objects/objects';
 import { closeCutOff } from './sessions/recover';
+import type { PlanningContext } from './planning/context';
 import { statusTurn } from './status/status';
 import { appendEvents, pruneEvents } from './store/events';
 import { trackersTurn } from './trackers/trackers';
+import { otherPathTurn } from './traffic/other-path';
 import { pruneAirTime } from './transmissions/account';
 import { pruneDuty } from './transmissions/duty';
 
@@ -39,6 +41,7 @@ export interface JobKindsContext {
   readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
   readonly retention: RetentionContext;
   readonly backupPlan: BackupPlanContext;
+  readonly planning: () => Promise<PlanningContext>;
   readonly wakeOutbox: () => void;
   /** Since when this process has listened: silence before that means nothing. */
   readonly listeningSince: Date;
@@ -96,6 +99,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       run: () => askForParts(context),
+    },
+    {
+      name: 'texts without an answer',
+      everyMs: EVERY_MINUTE,
+      missed: 'forgotten',
+      run: () => otherPathTurn(context),
     },
     {
       name: 'our own status',

@@ -17,6 +17,7 @@ import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
+import { planningOf } from './planning/of-station';
 import { createPositionEquipment } from './position/position-equipment';
 import { changeSettings, holdEverything, readSettings } from './store/settings';
 import { watchStoring } from './store/storing';
@@ -212,6 +213,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       retention,
       backupPlan,
       positionNow,
+      planning: () => planningOf({ database, settings, now, positionNow, bearers: supervisor }),
       wakeOutbox: () => outbox.wake(),
       listeningSince: new Date(now()),
       now,

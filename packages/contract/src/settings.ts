@@ -84,6 +84,8 @@ export const stationSettings = z.object({
   /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
+  /** After so many minutes without an answer a text by packet radio goes on by a surer path by itself, once; null for never. */
+  otherPathMin: z.number().int().min(1).max(240).nullable(),
   /** Unfiled arrived messages of people we know, kept before new ones are rejected. */
   storeLimit: z.number().int().min(1).max(100_000),
   /** Air time that may be spent without a key pressed, s in any ten minutes: on one channel, and for one station asking. */
@@ -151,6 +153,7 @@ const defaultStation: StationSettings = {
   emergency: null,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
+  otherPathMin: null,
   storeLimit: 500,
   automaticAirS: 30,
   automaticAirPerStationS: 6,

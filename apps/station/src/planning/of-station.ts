@@ -14,7 +14,9 @@ function mapReachOf({ database }: Pick<StationContext, 'database'>): MapReach {
 }
 
 /** What planning knows of this station now. */
-export async function planningOf(context: StationContext): Promise<PlanningContext> {
+export async function planningOf(
+  context: Pick<StationContext, 'database' | 'settings' | 'now' | 'positionNow' | 'bearers'>,
+): Promise<PlanningContext> {
   const settings = await context.settings();
   const nowMs = context.now();
   return {

@@ -2,7 +2,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { StandingRule } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
-import { AT, boardLink } from '../../testing/samples';
+import { AT, boardLink, openSettings } from '../../testing/samples';
 import { RulesPlace, ruleWords } from './rules-place';
 
 const rule: StandingRule = {
@@ -59,5 +59,24 @@ describe('standing rules', () => {
       hours: { from: '06:00', until: '22:00' },
       mostPerHour: 2,
     });
+  });
+
+  it('let a text that nobody answers go on by a surer path, when the operator says so', async () => {
+    const asked = stationAnswers({
+      'GET /api/v1/rules': { body: [] },
+      'GET /api/v1/bearers': { body: [] },
+      'GET /api/v1/settings': { body: { ...openSettings, otherPathMin: 30 } },
+      'PATCH /api/v1/settings': { body: openSettings },
+    });
+    renderPiece(<RulesPlace />);
+    expect(await screen.findByRole('radio', { name: 'After 30 minutes without an answer' })).toBeChecked();
+    await userEvent.click(screen.getByRole('radio', { name: 'After 5 minutes without an answer' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'Never by itself' }));
+    await waitFor(() =>
+      expect(asked.filter(({ method }) => method === 'PATCH').map(({ body }) => body)).toEqual([
+        { otherPathMin: 5 },
+        { otherPathMin: null },
+      ]),
+    );
   });
 });

@@ -1,14 +1,15 @@
 import type { StandingRule } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
-import { useBearers, useChange } from '../../live/queries';
+import { api } from '../../live/api';
+import { useBearers, useChange, useSettings } from '../../live/queries';
 import { relayApi, useRules } from '../../live/relays';
 import { Button } from '../../ui/button';
-import { CheckRow } from '../../ui/choice';
+import { CheckRow, Choice } from '../../ui/choice';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { RemoveButton } from '../../ui/remove-button';
-import { Body } from '../../ui/text';
+import { Body, Heading } from '../../ui/text';
 import { RuleForm } from './rule-form';
 
 /** Standing rules: what is handed on by itself. Off until an operator turns each on. */
@@ -59,6 +60,7 @@ export function RulesPlace() {
         </Notice>
       ) : null}
       <RuleForm />
+      <OtherPath />
     </Page>
   );
 }
@@ -66,3 +68,40 @@ export function RulesPlace() {
 /** A rule in one sentence. */
 export const ruleWords = (rule: StandingRule, nameOf: (id: string) => string): string =>
   `${rule.senders.length > 0 ? `From ${rule.senders.join(', ')}` : 'From everybody'} on ${nameOf(rule.fromBearer)} to ${rule.to} by ${nameOf(rule.toBearer)}, ${rule.hours.from} to ${rule.hours.until} UTC, at most ${rule.mostPerHour} an hour. ${rule.enabled ? 'On.' : 'Off.'}`;
+
+const PATIENCE = ['never', '2', '5', '15'] as const;
+type Patience = (typeof PATIENCE)[number];
+
+/** Whether a text that nobody answers goes on by another path by itself. */
+function OtherPath() {
+  const settings = useSettings();
+  const keep = useChange(api.changeSettings, ['settings']);
+  if (!settings.data) return null;
+  const { otherPathMin } = settings.data;
+  const shown = otherPathMin === null ? 'never' : String(otherPathMin);
+  // Whoever set another figure elsewhere sees it here.
+  const offered: readonly string[] = PATIENCE.includes(shown as Patience) ? PATIENCE : [...PATIENCE, shown];
+  return (
+    <View style={{ marginTop: 24 }}>
+      <Heading level={2}>A text that nobody answers</Heading>
+      <Body soft style={{ marginBottom: 8 }}>
+        By packet radio it can go on by another path, once, where that one is clearly surer by what was heard and tried.
+        The first path is no longer tried then. The number stays: should both arrive, the addressee shows one.
+      </Body>
+      <Choice<string>
+        label="Go on by a surer path"
+        value={shown}
+        onChange={(chosen) => keep.mutate({ otherPathMin: chosen === 'never' ? null : Number(chosen) })}
+        options={offered.map((id) => ({
+          id,
+          title: id === 'never' ? 'Never by itself' : `After ${id} minutes without an answer`,
+        }))}
+      />
+      {keep.isError ? (
+        <Notice kind="alarm" title="That did not work">
+          {keep.error.message}
+        </Notice>
+      ) : null}
+    </View>
+  );
+}

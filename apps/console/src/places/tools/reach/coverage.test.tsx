@@ -55,6 +55,10 @@ describe('where it is heard', () => {
     ]);
     expect(screen.getByText('this station, 1200 baud, two tones on FM, within 10 km')).toBeInTheDocument();
     expect(screen.getByText(/N41W044\.hgt/)).toBeInTheDocument();
+    // What is chosen anew is not what was drawn.
+    expect(screen.queryByText(/has changed since/)).toBeNull();
+    await userEvent.click(screen.getByRole('radio', { name: '9600 baud, shifted carrier' }));
+    expect(screen.getByText(/has changed since this was drawn/)).toBeInTheDocument();
   }, 20_000);
 
   it('can be stopped, and then is not reckoned on', async () => {

@@ -41,18 +41,18 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
     [wanted, ground.data],
   );
   const { told, fault } = useWork<CoveredAsked, CoveredTold>(coverageWorker, asked);
-  const draw = () =>
-    want({
-      asked: {
-        area: areaAround(from, Number(radius), STEP_KM),
-        from: { latitude: from.latitude, longitude: from.longitude },
-        station: ends.from,
-        other: ends.to,
-        frequencyMHz,
-        neededDbm: setting.sensitivityDbm,
-      },
-      words: `${from.words}, ${setting.words}, within ${radius} km`,
-    });
+  const entered: NonNullable<typeof wanted> = {
+    asked: {
+      area: areaAround(from, Number(radius), STEP_KM),
+      from: { latitude: from.latitude, longitude: from.longitude },
+      station: ends.from,
+      other: ends.to,
+      frequencyMHz,
+      neededDbm: setting.sensitivityDbm,
+    },
+    words: `${from.words}, ${setting.words}, within ${radius} km`,
+  };
+  const changed = wanted !== null && JSON.stringify(wanted) !== JSON.stringify(entered);
   const under = wanted !== null && fault === null && told?.what !== 'picture' && !ground.isError;
   return (
     <View style={{ marginTop: 24 }}>
@@ -77,7 +77,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
         <Button
           title="Draw where it is heard"
           icon="antenna"
-          onPress={draw}
+          onPress={() => want(entered)}
           disabled={under ? 'It is being drawn.' : false}
         />
         {under ? <Button title="Stop drawing" kind="plain" onPress={() => want(null)} /> : null}
@@ -91,6 +91,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
       {wanted && told?.what === 'picture' ? (
         <View style={{ marginTop: 8 }}>
           <Heading level={3}>{wanted.words}</Heading>
+          {changed ? <Body bold>What is entered has changed since this was drawn: draw it anew.</Body> : null}
           {ground.data && ground.data.missing.length > 0 ? (
             <Notice title="Elevation is missing">
               {`Without the tiles ${ground.data.missing.map((name) => `${name}.hgt`).join(', ')} the ground there was taken as sea.`}

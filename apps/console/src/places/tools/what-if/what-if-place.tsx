@@ -77,7 +77,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
   const more = search?.plan === said.plan ? search.more : null;
   const asked = useMemo(
     (): WhatIfAsked | null =>
-      area !== null && !ground.data
+      area !== null && !ground.data && !ground.isError
         ? null
         : {
             net,
@@ -85,7 +85,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
             changes: plan,
             more: more ?? 0,
           },
-    [net, area, ground.data, plan, more],
+    [net, area, ground.data, ground.isError, plan, more],
   );
   const { told, fault } = useWork<WhatIfAsked, WhatIfTold>(whatIfWorker, asked);
   const outcome = told?.outcome;
@@ -144,9 +144,19 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         />
       </View>
       <View style={{ marginTop: 24 }} aria-live="polite">
-        {ground.isError ? <Trouble error={ground.error} retry={() => void ground.refetch()} /> : null}
+        {ground.isError ? (
+          <>
+            <Trouble error={ground.error} retry={() => void ground.refetch()} />
+            <Body>Without the ground all that is moved or added is reckoned as over the sea.</Body>
+          </>
+        ) : null}
+        {ground.data && ground.data.missing.length > 0 ? (
+          <Notice title="Elevation is missing">
+            {`Without the tiles ${ground.data.missing.map((name) => `${name}.hgt`).join(', ')} the ground there is taken as sea.`}
+          </Notice>
+        ) : null}
         {fault ? <Notice title="It cannot be reckoned">{fault}</Notice> : null}
-        {!outcome && !fault && !ground.isError ? <Waiting what="whom you would reach" /> : null}
+        {!outcome && !fault ? <Waiting what="whom you would reach" /> : null}
       </View>
       {outcome ? (
         <Outcome
