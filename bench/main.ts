@@ -13,6 +13,7 @@ import { longLists } from './long-lists';
 import { mesh } from './mesh';
 import { ready } from './ready';
 import { answers } from './services';
+import { season } from './season/season';
 import { secondConsole } from './second-console';
 import { start } from './start';
 import { truth } from './truth/truth';
@@ -39,6 +40,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   answers,
   ways,
   whatIf,
+  season,
 };
 
 /** Prints every figure with the ratio to its goal; names on the command line choose some. */

@@ -496,6 +496,12 @@ describe('other answers over HTTP', () => {
       kind: 'weather',
       from: '41.2,-43.4',
       to: '41.3,-43.3',
+      south: '41.1',
+      north: '41.3',
+      west: '-43.6',
+      east: '-43.2',
+      columns: '3',
+      rows: '3',
     };
     for (const [path, methods] of Object.entries<{ get?: { parameters?: { name: string; required: boolean }[] } }>(
       document.paths,

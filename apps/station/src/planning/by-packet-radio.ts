@@ -1,5 +1,6 @@
 import {
   airTimeMs,
+  answersAtAll,
   beliefOfDraws,
   crossingChance,
   DEFAULT_TIMING,
@@ -79,7 +80,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         },
       ],
     };
-  const candidates = PATH_SCHOOLS.flatMap(({ id, path }): Candidate[] => {
+  const crossings = PATH_SCHOOLS.flatMap(({ id, path }) => {
     const hops = pathHops(path);
     const known = withDirectTries(
       hopsFor(neighbourhood, own, path[0], radio.repeats),
@@ -93,12 +94,37 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     // A path that asks for digipeaters where none is known is tried like the one without.
     const alone = there.links.every((link) => link.to === to);
     const tries = radio.triesBy(alone ? [] : path);
-    // Those without a digipeater have told of the hop itself.
-    const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     // What is repeated must be clear twice.
     const clear = clearOf(radio.load) ** (hops > 0 ? 2 : 1);
     const cleared = (draws: readonly number[]) => beliefOfDraws(draws.map((draw) => draw * clear));
-    const shared = sharedOut({ there: cleared(there.draws), back: cleared(back.draws) }, answered, unanswered);
+    return [
+      {
+        id,
+        path,
+        hops,
+        known,
+        links: { there, back },
+        alone,
+        tries,
+        there: cleared(there.draws),
+        back: cleared(back.draws),
+      },
+    ];
+  });
+  // Whoever is off is so by every path: what was tried by one tells of the others.
+  const answers = answersAtAll(
+    PATH_SCHOOLS.map(({ id, path }) => {
+      const crossing = crossings.find((one) => one.id === id && !(one.alone && one.hops > 0));
+      return {
+        ...radio.triesBy(path).lasting,
+        once: crossing ? meanOf(crossing.there) * meanOf(crossing.back) : 0,
+      };
+    }),
+  );
+  const candidates = crossings.map(({ id, path, hops, known, links, alone, tries, there, back }): Candidate => {
+    // Those without a digipeater have told of the hop itself.
+    const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
+    const shared = sharedOut({ there, back }, answered, unanswered);
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
       arrival,
@@ -114,37 +140,35 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       repeatsS: airS * hops,
       deadlineS: radio.deadlineS,
       parts: texts.length,
-      works: worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back)),
+      works: answers * worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back)),
     });
-    const seen = new Set([...there.links, ...back.links]);
-    return [
-      {
-        id: `${radio.bearerId}/${to}/${id}`,
-        title: `${radio.title}, ${OVER[id]}`,
-        how: `${radio.how}, ${OVER[id]}`,
-        holder,
-        arrival,
-        arrives,
-        proof: proven && {
-          rung: holder.beyond ? 'accepted' : 'delivered',
-          proven,
-          by: `an acknowledgement from ${to}`,
-        },
-        airS: expectedAirS,
-        rests: known.filter((hop) => seen.has(hop)).map(openedNow),
-        tries,
-        otherwise: null,
-        // Also of those that this way does not go over: they are why it does not.
-        silences: neighbourhood.silences,
-        cautions: radio.cautions,
-        send: {
-          way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },
-          to,
-          inParts: texts.length > 1,
-          command: radio.command,
-        },
+    const seen = new Set([...links.there.links, ...links.back.links]);
+    return {
+      id: `${radio.bearerId}/${to}/${id}`,
+      title: `${radio.title}, ${OVER[id]}`,
+      how: `${radio.how}, ${OVER[id]}`,
+      holder,
+      arrival,
+      arrives,
+      proof: proven && {
+        rung: holder.beyond ? 'accepted' : 'delivered',
+        proven,
+        by: `an acknowledgement from ${to}`,
       },
-    ];
+      airS: expectedAirS,
+      rests: known.filter((hop) => seen.has(hop)).map(openedNow),
+      tries,
+      otherwise: null,
+      // Also of those that this way does not go over: they are why it does not.
+      silences: neighbourhood.silences,
+      cautions: radio.cautions,
+      send: {
+        way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },
+        to,
+        inParts: texts.length > 1,
+        command: radio.command,
+      },
+    };
   });
   return {
     candidates,

@@ -18,7 +18,7 @@ import type { RestsOn } from '@tombolo/contract';
 import type { StationState } from '../ingest/derived/sighting';
 import { rowsOf, type Queries } from '../store/database';
 import { hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
-import type { MapReach } from './map-reach';
+import type { MapMargin, MapReach } from './map-reach';
 import { restsOf } from './rests';
 import { HERE, ifThere, silenceOf } from './who-is-silent';
 
@@ -79,28 +79,60 @@ export async function hopsOfNet(
 
 async function hopsAmong(
   queries: Queries,
-  { own, ownPosition, nowMs, mapReach, listeningSinceMs }: Surroundings,
+  { ownPosition, mapReach, ...about }: Surroundings,
   rows: readonly LinkRow[],
   repeaters: readonly string[],
   targets: readonly string[],
 ): Promise<Neighbourhood> {
-  const links = new Map(rows.map((row) => [`${row.from_call}>${row.by_call}`, row]));
+  const { own } = about;
   const places = await placesOf(queries, [...repeaters, ...targets]);
   if (ownPosition) places.set(own, { position: ownPosition, moves: false });
-  const nodes = [...new Set([own, ...repeaters, ...targets])];
-  const between = new Set([own, ...repeaters]);
-  const wanted = new Set(targets);
-  // Two that are only wanted carry nothing for each other.
-  const pairs = nodes.flatMap((from) =>
-    nodes.flatMap((by) => (from === by || !(between.has(from) || between.has(by)) ? [] : [[from, by] as const])),
-  );
   const margins = await mapReach(
-    pairs.flatMap(([from, by]) => {
+    pairsOf(own, repeaters, targets).flatMap(([from, by]) => {
       const [a, b] = [places.get(from), places.get(by)];
       const ours = from === own ? 'from' : by === own ? 'to' : null;
       return from < by && a && b ? [{ key: `${from}>${by}`, from: a.position, to: b.position, ours }] : [];
     }),
   );
+  return hopsFrom({ ...about, rows, repeaters, targets, places, margins });
+}
+
+/** Who may carry for whom: two that are only wanted carry nothing for each other. */
+function pairsOf(own: string, repeaters: readonly string[], targets: readonly string[]): (readonly [string, string])[] {
+  const nodes = [...new Set([own, ...repeaters, ...targets])];
+  const between = new Set([own, ...repeaters]);
+  return nodes.flatMap((from) =>
+    nodes.flatMap((by) => (from === by || !(between.has(from) || between.has(by)) ? [] : [[from, by] as const])),
+  );
+}
+
+/** All that the hops are reckoned from: nothing is asked for here. */
+export interface KnownOfHops {
+  readonly own: string;
+  readonly nowMs: number;
+  readonly listeningSinceMs: number | null;
+  readonly rows: readonly LinkRow[];
+  readonly repeaters: readonly string[];
+  readonly targets: readonly string[];
+  readonly places: ReadonlyMap<string, Place>;
+  /** What the map says of two, by `one>other` in the order of their names. */
+  readonly margins: ReadonlyMap<string, MapMargin>;
+}
+
+/** What each hop is worth, from what was heard, missed and passed over, and from the map. */
+export function hopsFrom({
+  own,
+  nowMs,
+  listeningSinceMs,
+  rows,
+  repeaters,
+  targets,
+  places,
+  margins,
+}: KnownOfHops): Neighbourhood {
+  const links = new Map(rows.map((row) => [`${row.from_call}>${row.by_call}`, row]));
+  const nodes = [...new Set([own, ...repeaters, ...targets])];
+  const wanted = new Set(targets);
   // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
   const heard = new Set(rows.flatMap(({ from_call, by_call }) => [from_call, by_call]));
   const unknown = new Set(targets.filter((to) => !places.has(to) && !heard.has(to)));
@@ -133,7 +165,7 @@ async function hopsAmong(
           failures: Math.min(MOST_UNCHECKED, all.failures),
         };
   };
-  const hops = pairs.flatMap(([from, by]): Hop[] => {
+  const hops = pairsOf(own, repeaters, targets).flatMap(([from, by]): Hop[] => {
     const there = links.get(`${from}>${by}`);
     const back = links.get(`${by}>${from}`);
     const map = margins.get(from < by ? `${from}>${by}` : `${by}>${from}`) ?? null;

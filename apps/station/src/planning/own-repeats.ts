@@ -24,7 +24,7 @@ const MOST_ROWS = 2000;
 
 /** Our own packets of a day over one bearer, those that were sent just now left out. */
 export async function ownRepeats(queries: Queries, bearerId: string, nowMs: number): Promise<OwnRepeats> {
-  const rows = await rowsOf<{ first: string; at: Date; by: string[] }>(
+  const rows = await rowsOf<RepeatedRow>(
     queries,
     `select l.path[1] as first, e.at,
             array(select distinct r.via[1] from evidence r
@@ -35,6 +35,18 @@ export async function ownRepeats(queries: Queries, bearerId: string, nowMs: numb
      order by e.at desc limit ${MOST_ROWS}`,
     [bearerId, new Date(nowMs - WITHIN_MS), new Date(nowMs - STILL_OPEN_MS)],
   );
+  return repeatsIn(rows, nowMs);
+}
+
+/** One packet of ours, by its first path element, and who was heard repeating it first. */
+export interface RepeatedRow {
+  readonly first: string;
+  readonly at: Date;
+  readonly by: readonly string[];
+}
+
+/** What they come to. */
+export function repeatsIn(rows: readonly RepeatedRow[], nowMs: number): OwnRepeats {
   const sent = new Map<string, Packets>();
   const repeated = new Map<string, Packets>();
   const add = (to: Map<string, Packets>, key: string, weight: number) => {

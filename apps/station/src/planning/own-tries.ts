@@ -6,10 +6,19 @@ export interface OwnTries {
   readonly answered: number;
   readonly unanswered: number;
   readonly weight: { readonly answered: number; readonly unanswered: number };
+  /** What they weigh of the other end: who does not answer texts stays so for longer than the air stays as it is. */
+  readonly lasting: { readonly answered: number; readonly unanswered: number };
 }
 
-export const NO_TRIES: OwnTries = { answered: 0, unanswered: 0, weight: { answered: 0, unanswered: 0 } };
+export const NO_TRIES: OwnTries = {
+  answered: 0,
+  unanswered: 0,
+  weight: { answered: 0, unanswered: 0 },
+  lasting: { answered: 0, unanswered: 0 },
+};
 
+/** Common practice, no source. */
+const LASTING_HALF_LIFE_S = 48 * 3600;
 const WITHIN_MS = 48 * 3_600_000;
 /** Kinds of evidence that answer a try. */
 const ANSWERS = ['accepted', 'handed on', 'delivered', 'answered'];
@@ -26,15 +35,7 @@ export async function ownTries(
   addresses: readonly string[],
   nowMs: number,
 ): Promise<ReadonlyMap<string, OwnTries>> {
-  const rows = await rowsOf<{
-    to_call: string;
-    node: string | null;
-    path: string[];
-    created_at: Date;
-    sent: number;
-    last: Date;
-    answered: boolean;
-  }>(
+  const rows = await rowsOf<TriedRow>(
     queries,
     `select l.to_call, l.detail->>'node' as node, l.path, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
             (count(*) filter (where e.kind = 'sent'))::int as sent, bool_or(e.kind = any($4)) as answered
@@ -44,6 +45,26 @@ export async function ownTries(
      group by l.id having count(*) filter (where e.kind = 'sent') > 0`,
     [bearerId, new Date(nowMs - WITHIN_MS), addresses, ANSWERS, new Date(nowMs)],
   );
+  return triesIn(rows, addresses, nowMs);
+}
+
+/** One transmission that asked for an answer, with how often it was sent. */
+export interface TriedRow {
+  readonly to_call: string;
+  readonly node: string | null;
+  readonly path: string[];
+  readonly created_at: Date;
+  readonly sent: number;
+  readonly last: Date;
+  readonly answered: boolean;
+}
+
+/** What they come to, by address and path. */
+export function triesIn(
+  rows: readonly TriedRow[],
+  addresses: readonly string[],
+  nowMs: number,
+): ReadonlyMap<string, OwnTries> {
   const tries = new Map<string, OwnTries>();
   for (const row of rows) {
     const address = triesKey(row.node !== null && addresses.includes(row.node) ? row.node : row.to_call, row.path);
@@ -51,13 +72,19 @@ export async function ownTries(
     const open = !row.answered && nowMs - row.last.getTime() < STILL_OPEN_MS ? 1 : 0;
     const answered = row.answered ? 1 : 0;
     const unanswered = row.sent - answered - open;
-    const weight = weightOf((nowMs - row.created_at.getTime()) / 1000, FIXED_HALF_LIFE_S);
+    const ageS = (nowMs - row.created_at.getTime()) / 1000;
+    const weight = weightOf(ageS, FIXED_HALF_LIFE_S);
+    const lasting = weightOf(ageS, LASTING_HALF_LIFE_S);
     tries.set(address, {
       answered: before.answered + answered,
       unanswered: before.unanswered + unanswered,
       weight: {
         answered: before.weight.answered + weight * answered,
         unanswered: before.weight.unanswered + weight * unanswered,
+      },
+      lasting: {
+        answered: before.lasting.answered + lasting * answered,
+        unanswered: before.lasting.unanswered + lasting * unanswered,
       },
     });
   }
@@ -81,5 +108,6 @@ export async function sessionsHeld(queries: Queries, bearerId: string, nowMs: nu
     answered: weights.filter(({ held }) => held).length,
     unanswered: weights.filter(({ held }) => !held).length,
     weight: { answered: sum(true), unanswered: sum(false) },
+    lasting: { answered: sum(true), unanswered: sum(false) },
   };
 }

@@ -1,7 +1,7 @@
 import { DEFAULT_RETRY } from '../traffic/retry';
 import { expectedS } from './arrival';
 import { beliefOf, meanOf } from './beta';
-import { beliefOfDraws, spreadOf, tried, worksAtAll, type TryingFor } from './tried';
+import { answersAtAll, beliefOfDraws, spreadOf, tried, worksAtAll, type TryingFor } from './tried';
 import { seeded } from './seeded';
 
 const plan = (more: Partial<TryingFor> = {}): TryingFor => ({
@@ -78,13 +78,13 @@ describe('a crossing that is tried until it is proved', () => {
 describe('a way that may not work at all', () => {
   it('is doubted the more the more tries by it nobody answered, and the less the more were', () => {
     const after = (answered: number, unanswered: number) => worksAtAll({ answered, unanswered }, 0.5);
-    expect(after(0, 0)).toBeCloseTo(0.85, 12);
-    expect(after(1, 0)).toBeCloseTo(0.97, 12);
-    // By Bayes: 0.85 · 0.5⁵ against 0.15.
-    expect(after(0, 5)).toBeCloseTo(0.85 / 32 / (0.85 / 32 + 0.15), 12);
+    expect(after(0, 0)).toBeCloseTo(0.9, 12);
+    expect(after(1, 0)).toBeCloseTo(0.99, 12);
+    // By Bayes: 0.9 · 0.5⁵ against 0.1.
+    expect(after(0, 5)).toBeCloseTo(0.9 / 32 / (0.9 / 32 + 0.1), 12);
     expect(after(3, 2)).toBeGreaterThan(0.95);
     // What would hardly have been answered anyway tells little.
-    expect(worksAtAll({ answered: 0, unanswered: 5 }, 0.01)).toBeGreaterThan(0.84);
+    expect(worksAtAll({ answered: 0, unanswered: 5 }, 0.01)).toBeGreaterThan(0.89);
   });
 
   it('has that share of cases that come to nothing, however often it is tried', () => {
@@ -108,5 +108,26 @@ describe('draws as a belief', () => {
     expect(sure.alpha + sure.beta).toBeCloseTo(20, 9);
     expect(beliefOfDraws(Array<number>(32).fill(0)).alpha).toBeGreaterThan(0);
     expect(spreadOf([])).toEqual({ chance: 0, low: 0, high: 0 });
+  });
+});
+
+describe('whether somebody answers at all', () => {
+  const none = { answered: 0, unanswered: 0, once: 0.6 };
+  it('is doubted a little before anything was tried, and not by what could not have been answered', () => {
+    expect(answersAtAll([])).toBeCloseTo(0.85, 9);
+    expect(answersAtAll([none, none])).toBeCloseTo(0.85, 9);
+    expect(answersAtAll([{ answered: 0, unanswered: 9, once: 0 }])).toBeCloseTo(0.85, 9);
+  });
+
+  it('falls with each try that was not answered, more by two paths than by one, and is left by an answer', () => {
+    const silent = (unanswered: number) => ({ answered: 0, unanswered, once: 0.6 });
+    const by = [1, 2, 3, 5].map((tries) => answersAtAll([silent(tries)]));
+    expect([...by].sort((a, b) => b - a)).toEqual(by);
+    // Of one path alone the path may be at fault: a tenth of the doubt is kept for that.
+    expect(answersAtAll([silent(1000)])).toBeCloseTo((0.85 * 0.1) / (0.85 * 0.1 + 0.15), 6);
+    expect(answersAtAll([silent(5), silent(5)])).toBeLessThan(answersAtAll([silent(10)]));
+    const answered = answersAtAll([{ answered: 1, unanswered: 3, once: 0.6 }, silent(3)]);
+    expect(answered).toBeGreaterThan(answersAtAll([silent(3), silent(3)]) + 0.2);
+    expect(answersAtAll([{ answered: 3, unanswered: 0, once: 0.6 }])).toBeGreaterThan(0.999);
   });
 });

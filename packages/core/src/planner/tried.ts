@@ -87,10 +87,10 @@ function doubted(draws: readonly number[], works: number): Spread {
   return { chance: works * spreadOf(draws).chance, low, high };
 }
 
-/** Before it was tried: of twenty ways that look right three do not work, because a set is off, nobody answers texts there, or the path does not do what is asked (common practice, no source). */
-const WORKS_BEFORE = 0.85;
+/** Before it was tried: of ten paths that look right one does not do what is asked (common practice, no source). */
+const WORKS_BEFORE = 0.9;
 /** Of the doubt that is left so much stays with each answer. */
-const DOUBT_LEFT = 0.2;
+const DOUBT_LEFT = 0.1;
 
 /**
  * Chance that a way works at all: tries by it that were answered take the doubt away, tries that were not make it grow, the more the surer
@@ -100,6 +100,30 @@ export function worksAtAll(tries: { readonly answered: number; readonly unanswer
   const works = 1 - (1 - WORKS_BEFORE) * DOUBT_LEFT ** tries.answered;
   const silent = works * (1 - Math.min(0.95, once)) ** tries.unanswered;
   return silent / (silent + 1 - works);
+}
+
+/** Before anything was tried: of twenty people three answer no texts, or are away (common practice, no source). */
+const ANSWERS_BEFORE = 0.85;
+
+/** What was tried to reach somebody by one path, by what it weighs, and the chance that one try is answered if all works. */
+export interface TriedByPath {
+  readonly answered: number;
+  readonly unanswered: number;
+  readonly once: number;
+}
+
+/**
+ * Chance that somebody answers at all, whatever the path: who did not answer by one will not answer by another if it is their set that is
+ * off. Each path may not work by itself, so that many tries by one tell less than some by each.
+ */
+export function answersAtAll(paths: readonly TriedByPath[]): number {
+  const answered = paths.reduce((sum, path) => sum + path.answered, 0);
+  const silent = (1 - ANSWERS_BEFORE) * DOUBT_LEFT ** answered;
+  const answers = paths.reduce((all, { answered: some, unanswered, once }) => {
+    const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** some;
+    return all * ((1 - doubt) * (1 - Math.min(0.95, once)) ** unanswered + doubt);
+  }, 1 - silent);
+  return answers / (answers + silent);
 }
 
 /** When each try begins, s from now, those before the deadline. */
