@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { MOST_PLANNED_MIN, type WaysQuestion } from '@tombolo/contract';
+import { MOST_PLANNED_MIN, type PlannedWay, type WaysQuestion } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
 import { PATH_SCHOOLS } from '@tombolo/core';
 import { useEffect, useMemo, useState } from 'react';
@@ -55,12 +55,20 @@ export function useWaysOfDraft() {
   return { to, ways };
 }
 
-/** The paths of the ways by packet radio, the best of each address first. */
+/**
+ * Whether a way has shown that it works: something of ours was answered by it, or, for one without a digipeater, the other end was heard
+ * straight. What is only believed stands among the ways, to be chosen; nobody's text goes by it unasked.
+ */
+const hasShown = ({ tries, rests, send: { way, to } }: PlannedWay): boolean =>
+  tries.answered > 0 ||
+  (way.by === 'packets' && way.path.length === 0 && rests.some(({ from, heard }) => from === to && heard > 0));
+
+/** The paths of the ways by packet radio that have shown that they work, the best of each address first. */
 export function useReckonedPaths(): readonly ProposedPath[] {
   const { ways } = useWaysOfDraft();
   return useMemo(
     () =>
-      (ways.data?.ways ?? []).flatMap(({ send: { way, to }, sentences }): ProposedPath[] => {
+      (ways.data?.ways ?? []).filter(hasShown).flatMap(({ send: { way, to }, sentences }): ProposedPath[] => {
         const school = way.by === 'packets' ? PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join()) : null;
         return school ? [{ to, school: school.id, reason: sentences[0] }] : [];
       }),

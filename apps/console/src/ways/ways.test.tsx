@@ -97,6 +97,37 @@ const field = (name: string) => screen.findByRole('textbox', { name });
 const draft = () => useDrafts.getState().drafts[useDrafts.getState().open]!;
 beforeEach(() => writing());
 
+describe('the path to a call that was written by hand', () => {
+  const openFor = async (ways: readonly PlannedWay[]) => {
+    writing({ way: 'radio', addressee: 'QT6CL', body: 'Hello' });
+    stationAnswers(here(view({ person: null, ways: [...ways] })));
+    renderPiece(<WritePlace />);
+    await screen.findByRole('list', { name: 'Proposed ways' });
+    return within(screen.getByRole('radiogroup', { name: 'Path' })).getByRole('radio', { checked: true });
+  };
+  const untried = { answered: 0, unanswered: 0 };
+
+  it('is that of the way that something of ours was answered by', async () => {
+    expect(await openFor([byRadio])).toHaveAccessibleName('WIDE1-1');
+    expect(screen.getByText('Proposed. By packet radio: about 80 of 100 arrive.')).toBeInTheDocument();
+  });
+
+  it('is the widest where a narrower one is only believed to work', async () => {
+    expect(await openFor([{ ...byRadio, tries: untried }])).toHaveAccessibleName('WIDE1-1,WIDE2-1');
+    expect(screen.getByText(/as long as no narrower one has shown that it works/)).toBeInTheDocument();
+  });
+
+  it('is none where the other end was heard straight', async () => {
+    const direct: PlannedWay = {
+      ...byRadio,
+      tries: untried,
+      rests: [{ ...byRadio.rests[0]!, from: 'QT6CL', to: 'QT2AR-7' }],
+      send: { ...byRadio.send, way: { by: 'packets', bearerId: modem.id, path: [], askAcknowledgement: true } },
+    };
+    expect(await openFor([direct])).toHaveAccessibleName('No digipeater');
+  });
+});
+
 describe('writing to somebody', () => {
   it('begins with whom: the surest way is taken, and can be compared and changed', async () => {
     const asked = stationAnswers(here());

@@ -44,10 +44,10 @@ describe('the path', () => {
     expect(advised({})).toMatchObject({ school: 'fill-in only', path: ['WIDE1-1'], advice: proposed[0] });
     expect(advised({ school: 'direct' })).toMatchObject({ school: 'direct', path: [] });
   });
-  it('is the widest of the usual ones for whom no way is reckoned, and says so', () => {
+  it('is the widest of the usual ones for whom no other has shown that it works, and says so', () => {
     expect(advised({ addressee: 'QT1NC' })).toMatchObject({
       school: 'fill-in first',
-      advice: { reason: expect.stringContaining('as long as no way is reckoned') },
+      advice: { reason: expect.stringContaining('as long as no narrower one has shown') },
     });
     expect(advised({ addressee: '' }).advice.reason).toContain('whom it is for');
   });

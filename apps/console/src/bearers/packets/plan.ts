@@ -78,7 +78,7 @@ export function planText(
   const advice = (addressee.ok ? proposed.find(({ to }) => to === addressee.value) : undefined) ?? {
     school: PATH_SCHOOLS[0].id,
     reason: addressee.ok
-      ? 'The widest of the usual paths, as long as no way is reckoned.'
+      ? 'The widest of the usual paths, as long as no narrower one has shown that it works.'
       : 'The widest of the usual paths, as long as it is not said whom it is for.',
   };
   const school = draft.school === 'advised' ? advice.school : draft.school;
