@@ -138,7 +138,7 @@ export const netView = z.object({
       to: z.string(),
       /** The chance as a belief, Beta(alpha, beta). */
       belief: z.object({ alpha: z.number(), beta: z.number() }),
-      /** False where it is a guess from the map. */
+      /** Whether it was heard, there or back; else it is a guess, for all that was missed. */
       seen: z.boolean(),
     }),
   ),

@@ -39,6 +39,12 @@ describe('the net as it is known', () => {
     const hop = (from: string, to: string) => hops.find((one) => one.from === from && one.to === to);
     expect(hop('QT5WX-13', 'QT0TH-3')).toMatchObject({ seen: true });
     expect(hop('QT0TH-3', 'QT2AR-7')).toMatchObject({ seen: true });
+    // What is only passed over by another digipeater was not heard.
+    at.modem.hear('QT0BR-1>APZTMB:>Here');
+    at.modem.hear('QT8PH-12>APZTMB,QT0BR-1*:>Over the other');
+    await received(5);
+    const later = (await net()).hops.find(({ from, to }) => from === 'QT5WX-13' && to === 'QT0BR-1');
+    expect(later?.seen ?? false).toBe(false);
     // Two that only are written to carry nothing for each other.
     expect(hop('QT1NC', 'QT5WX-13')).toBeUndefined();
     for (const { belief } of hops) expect(belief.alpha > 0 && belief.beta > 0).toBe(true);

@@ -51,7 +51,7 @@ export async function netOf({
       from,
       to,
       belief: { alpha: belief.alpha, beta: belief.beta },
-      seen: rests.heard + rests.inferred + rests.heardBack + rests.missed + rests.passedOver > 0 || rests.ours !== null,
+      seen: rests.heard + rests.inferred + rests.heardBack + (rests.ours?.repeated ?? 0) > 0,
     })),
     silences: [...net.silences],
   };
