@@ -1,4 +1,12 @@
-import { heightIn, NOT_MEASURED, readHeightTile, tileNameAt, type HeightTile, type Position } from '@tombolo/core';
+import {
+  heightIn,
+  NOT_MEASURED,
+  readHeightTile,
+  tileNameAt,
+  type HeightGrid,
+  type HeightTile,
+  type Position,
+} from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { eachPiece, listMaps } from '../maps/store';
 
@@ -12,14 +20,7 @@ export interface Heights {
   over(area: Area): Promise<{ heightsM: Int16Array; missing: string[] }>;
 }
 
-export interface Area {
-  readonly south: number;
-  readonly west: number;
-  readonly north: number;
-  readonly east: number;
-  readonly columns: number;
-  readonly rows: number;
-}
+type Area = Omit<HeightGrid, 'heightsM'>;
 
 /** The elevation tiles of the station, read when somebody asks, the last ones kept. A tile never changes under its identifier. */
 export function createHeights(database: DataSource): Heights {

@@ -73,8 +73,8 @@ describe('where a station is heard', () => {
 
   it('is told in four words by what is in hand', () => {
     expect([12, 10, 9.9, 0, -0.1, -9.9, -10, -50].map(servedBy)).toEqual([
-      'surely',
-      'surely',
+      'well',
+      'well',
       'mostly',
       'mostly',
       'now and then',

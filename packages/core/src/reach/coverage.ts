@@ -76,13 +76,13 @@ function kmPerDegree(from: Position, latitude: number): { readonly north: number
 }
 
 /** How well a place is served, by the margin over what its receiver needs. */
-export const SERVED = ['surely', 'mostly', 'now and then', 'hardly'] as const;
+export const SERVED = ['well', 'mostly', 'now and then', 'hardly'] as const;
 export type Served = (typeof SERVED)[number];
 /** So much in hand carries nearly every frame; so little below nothing hardly any (common practice, no source). */
 export const SURE_MARGIN_DB = 10;
 
 export function servedBy(marginDb: number): Served {
-  if (marginDb >= SURE_MARGIN_DB) return 'surely';
+  if (marginDb >= SURE_MARGIN_DB) return 'well';
   if (marginDb >= 0) return 'mostly';
   return marginDb > -SURE_MARGIN_DB ? 'now and then' : 'hardly';
 }
@@ -93,7 +93,7 @@ export function areaServed(
   rows: readonly Float32Array[],
   neededDbm: number,
 ): Readonly<Record<'land' | 'sea', Readonly<Record<Served, number>>>> {
-  const none = (): Record<Served, number> => ({ surely: 0, mostly: 0, 'now and then': 0, hardly: 0 });
+  const none = (): Record<Served, number> => ({ well: 0, mostly: 0, 'now and then': 0, hardly: 0 });
   const area = { land: none(), sea: none() };
   const high = (grid.north - grid.south) / (grid.rows - 1);
   const wide = (grid.east - grid.west) / (grid.columns - 1);

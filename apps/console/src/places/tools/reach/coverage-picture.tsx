@@ -7,7 +7,7 @@ import type { DrawnCells } from './drawn-cells';
 
 /** How each is drawn, in words: by hatching, so that it is told without colour. */
 export const HATCHED_WORDS: Readonly<Record<Served, string>> = {
-  surely: 'filled',
+  well: 'filled',
   mostly: 'close lines',
   'now and then': 'wide lines',
   hardly: 'plain',

@@ -48,7 +48,7 @@ describe('where it is heard', () => {
         .getAllByRole('listitem')
         .map((row) => row.textContent),
     ).toEqual([
-      expect.stringMatching(/^Surely heardfilled; 4\d\d km² of land, 0\.0 km² of sea$/),
+      expect.stringMatching(/^Well heardfilled; 4\d\d km² of land, 0\.0 km² of sea$/),
       expect.stringMatching(/^Mostly heardclose lines; /),
       expect.stringMatching(/^Now and then heardwide lines; /),
       expect.stringMatching(/^Hardly heardplain; /),

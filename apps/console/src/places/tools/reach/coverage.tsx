@@ -58,8 +58,8 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
     <View style={{ marginTop: 24 }}>
       <Heading level={2}>Where it is heard</Heading>
       <Body soft style={{ marginBottom: 8 }}>
-        For somebody with what is entered at the far end, anywhere around the start. Both directions count: an answer
-        has to come back.
+        By the map alone: for somebody with what is entered at the far end, anywhere around the start. Both directions
+        count: an answer has to come back.
       </Body>
       <Choice<Radius>
         label="How far around"
@@ -132,5 +132,5 @@ const capital = (word: string): string => word[0]!.toUpperCase() + word.slice(1)
 function areaWords({ land }: Extract<CoveredTold, { what: 'picture' }>['areaKm2']): string {
   const all = SERVED.reduce((sum, kind: Served) => sum + land[kind], 0);
   if (all < 0.1) return 'No land is known there.';
-  return `Of ${square(all)} of land ${square(land.surely)} surely and ${square(land.mostly)} mostly.`;
+  return `Of ${square(all)} of land ${square(land.well)} well and ${square(land.mostly)} mostly.`;
 }

@@ -11,7 +11,7 @@ import {
 /** What a margin means, in one word for the eye and the ear. */
 export function verdictOf(marginDb: number): 'bears it' | 'mostly' | 'now and then' | 'hardly' {
   const served = servedBy(marginDb);
-  return served === 'surely' ? 'bears it' : served;
+  return served === 'well' ? 'bears it' : served;
 }
 
 /** A reckoning is never sure: neither all nor none. */

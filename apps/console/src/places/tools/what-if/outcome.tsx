@@ -69,7 +69,7 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
           <View role="list" aria-label="On whom it hangs">
             {hanging.map((one) => (
               <View role="listitem" key={one.without} style={{ paddingVertical: 4, alignItems: 'flex-start' }}>
-                <Body>{`Without ${one.without} there is no other way to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
+                <Body>{`Without ${one.without} no other way is known to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
                 <Button title={`Think ${one.without} off`} kind="plain" onPress={() => without(one.without)} />
               </View>
             ))}

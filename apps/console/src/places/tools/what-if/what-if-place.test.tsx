@@ -74,7 +74,7 @@ describe('what if', () => {
     const list = await screen.findByRole('list', { name: 'Whom you reach' });
     expect(within(list).getByText('QT6CL (Dr Hallow)')).toBeInTheDocument();
     expect(within(list).getByText(/^9\d of 100$/)).toBeInTheDocument();
-    expect(screen.getByText('Without QT0TH-3 there is no other way to QT6CL (Dr Hallow).')).toBeInTheDocument();
+    expect(screen.getByText('Without QT0TH-3 no other way is known to QT6CL (Dr Hallow).')).toBeInTheDocument();
     await press('Think QT0TH-3 off');
     await changed(planText([{ what: 'off', call: 'QT0TH-3' }]));
   });
