@@ -86,7 +86,7 @@ function OtherPath() {
       <Heading level={2}>A text that nobody answers</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         By packet radio it can go on by another path, once, where that one is clearly surer by what was heard and tried.
-        The first path is no longer tried then. The number stays: should both arrive, the addressee shows one.
+        The first path is no longer tried then. The number stays: should both arrive, whoever goes by it shows one.
       </Body>
       <Choice<string>
         label="Go on by a surer path"

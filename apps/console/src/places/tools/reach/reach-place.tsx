@@ -156,8 +156,10 @@ export function ReachPlace() {
           ends={{ from: ends.from, to: ends.to }}
           frequencyMHz={frequency}
           settings={use === 'mesh' ? chirpSettings(bandwidthHz) : PACKET_SETTINGS}
-          stations={heard.flatMap(({ call, latitude, longitude }) =>
-            latitude === null || longitude === null || call === ownCall ? [] : [{ call, latitude, longitude }],
+          stations={heard.flatMap(({ call, kind, latitude, longitude }) =>
+            kind !== 'station' || latitude === null || longitude === null || call === ownCall
+              ? []
+              : [{ call, latitude, longitude }],
           )}
         />
       ) : null}
