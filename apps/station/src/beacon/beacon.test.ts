@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, BeaconPlan, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO, startModem } from '../testing/harness';
-import { blocked, wentOutMeanwhile } from '../testing/turns';
+import { blocked, wentOut, wentOutMeanwhile } from '../testing/turns';
 import { beaconTurn, type BeaconContext } from './beacon';
 
 const at = eachWithModem();
@@ -58,7 +58,7 @@ const turnIn = async (
   return beaconTurn(context);
 };
 /** Until everything that waited is on the air. */
-const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
+const out = (n: number) => wentOut(at, n);
 
 describe('our position by the plan', () => {
   it('goes out by itself, once, and its record says so; without a plan nothing does', async () => {

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { BeaconNow, EmergencyNow, TransmissionView } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
-import { blocked, wentOutMeanwhile } from '../testing/turns';
+import { blocked, wentOut, wentOutMeanwhile } from '../testing/turns';
 import { textTo } from '../testing/written';
 import { emergencyTurn } from './emergency';
 
@@ -11,7 +11,7 @@ beforeEach(async () => {
 });
 
 const { lines } = at;
-const out = (n: number) => eventually(() => at.modem.sent.length === n, 20);
+const out = (n: number) => wentOut(at, n);
 const call = (body: object = { drill: false, words: 'two hurt' }) => at.api.post<EmergencyNow>('/emergency', body);
 const turnIn = (seconds: number) => {
   at.aheadMs += seconds * 1000;

@@ -12,7 +12,7 @@ export interface StoringWatch {
   state(): Storing;
   /** Something could not be stored. */
   failed(error: unknown): void;
-  /** Something real was stored. */
+  /** Something real was stored. While the disk is full that is no more than a remainder that it fitted in. */
   succeeded(): void;
   /** What waits meanwhile, for the state. */
   report(more: Pick<Storing, 'waiting' | 'lost'>): void;
@@ -32,6 +32,8 @@ export function watchStoring(context: {
 }): StoringWatch {
   let state: Storing = { storing: true, since: null, reason: null, waiting: 0, lost: 0 };
   let full = false;
+  /** An answer to what was asked before something failed says nothing of what is now. */
+  let failures = 0;
   const life = createLife();
   let looking: Promise<void> | null = null;
   let toldMs = 0;
@@ -55,6 +57,7 @@ export function watchStoring(context: {
   const failed = (error: unknown) => {
     const failure = storeFailure(error);
     if (failure === 'data') return;
+    failures++;
     if (failure === 'full') full = true;
     change({
       ...state,
@@ -63,7 +66,7 @@ export function watchStoring(context: {
       reason: FAILURE_WORDS[failure],
     });
   };
-  const succeeded = () => {
+  const isWell = () => {
     full = false;
     if (!state.storing) change({ ...state, storing: true, since: null, reason: null });
   };
@@ -93,9 +96,10 @@ export function watchStoring(context: {
         if (!(error instanceof Rollback)) throw error;
       });
   const look = async () => {
+    const before = failures;
     try {
       await inTime(full ? tryToWrite() : context.database.query('select 1'));
-      succeeded();
+      if (failures === before) isWell();
     } catch (error) {
       failed(error);
     }
@@ -105,7 +109,9 @@ export function watchStoring(context: {
   return {
     state: () => state,
     failed,
-    succeeded,
+    succeeded() {
+      if (!full) isWell();
+    },
     report(more) {
       if (more.waiting !== state.waiting || more.lost !== state.lost) change({ ...state, ...more });
     },
