@@ -1,4 +1,13 @@
-import { DEFAULT_RETRY, PACKET_NEEDS_DBM, reachOver, OUR_END, USUAL_END, type RetryPolicy } from '@tombolo/core';
+import {
+  DEFAULT_RETRY,
+  MOST_TRIES,
+  WORTH_PER_S,
+  PACKET_NEEDS_DBM,
+  reachOver,
+  OUR_END,
+  USUAL_END,
+  type RetryPolicy,
+} from '@tombolo/core';
 import { byPacketRadio } from '../../apps/station/src/planning/by-packet-radio';
 import { hopsFrom } from '../../apps/station/src/planning/hops';
 import { repeatersIn } from '../../apps/station/src/planning/link-rows';
@@ -13,6 +22,8 @@ export const TWO_HOPS = ['WIDE1-1', 'WIDE2-1'];
 
 export interface Chosen {
   readonly path: readonly string[];
+  /** How often it is sent at most. */
+  readonly times: number;
   /** Chance that it is proved; null of who foretells nothing. */
   readonly proven: number | null;
   /** Hops of what is believed, for who wants to know. */
@@ -21,7 +32,7 @@ export interface Chosen {
 export type Policy = (world: World, book: Book, to: string, text: string, nowMs: number) => Chosen;
 
 /** Always over two digipeaters. */
-export const alwaysTwo: Policy = () => ({ path: TWO_HOPS, proven: null, basis: null });
+export const alwaysTwo: Policy = () => ({ path: TWO_HOPS, times: RETRY.tries, proven: null, basis: null });
 
 /** By how the addressee was last heard, as the program advised before it planned. */
 export const byLastHeard: Policy = (_, book, to, __, nowMs) => {
@@ -35,11 +46,11 @@ export const byLastHeard: Policy = (_, book, to, __, nowMs) => {
         : via.length === 1 && repeatsUs.has(via[0]!)
           ? ['WIDE1-1']
           : TWO_HOPS;
-  return { path, proven: null, basis: null };
+  return { path, times: RETRY.tries, proven: null, basis: null };
 };
 
 /** Ways whose chances differ by less are equally sure: the least air time is proposed among them. */
-const NEARLY = 0.02;
+const NEARLY = 0.005;
 /** Everybody is placed on one degree, where a kilometre is a kilometre. */
 const placeOf = ({ x, y }: { readonly x: number; readonly y: number }) => ({
   latitude: x / 111.2,
@@ -94,6 +105,8 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     txDelayMs: 300,
     retry: RETRY,
     deadlineS: null,
+    tries: MOST_TRIES,
+    worthPerS: WORTH_PER_S,
     queueS: 0,
     load: 0.05,
     neighbourhood,
@@ -111,5 +124,6 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
   const seen =
     best &&
     (best.rests.some(({ heard, inferred }) => heard + inferred > 0) || best.tries.answered + best.tries.unanswered > 0);
-  return { path, proven: best?.proof?.proven.chance ?? null, basis: seen ? 'evidence' : 'map' };
+  const times = (best?.send.way.by === 'packets' ? best.send.way.times : undefined) ?? RETRY.tries;
+  return { path, times, proven: best?.proof?.proven.chance ?? null, basis: seen ? 'evidence' : 'map' };
 };

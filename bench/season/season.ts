@@ -1,4 +1,14 @@
-import { calibrationOf, retryDelayMs, seeded, type Calibration, type Judged } from '@tombolo/core';
+import {
+  calibrationOf,
+  corrected,
+  correctionOf,
+  FEWEST_TO_JUDGE,
+  NO_CORRECTION,
+  retryDelayMs,
+  seeded,
+  type Calibration,
+  type Judged,
+} from '@tombolo/core';
 import type { Figure } from '../figure';
 import { Book } from './book';
 import { flood } from './flood';
@@ -15,9 +25,13 @@ const AIR_S = 0.8;
 /** So long it is listened before the first text is sent. */
 const BEFORE_S = 6 * 3600;
 const SEED = 'season';
+/** The correction is fitted anew after so many sendings. */
+const CORRECTED_EVERY = 10;
 
 interface Outcome {
   readonly judged: readonly Judged[];
+  /** The same before it was corrected. */
+  readonly reckoned: readonly Judged[];
   readonly delivered: number;
   readonly airS: number;
   readonly sends: number;
@@ -29,6 +43,8 @@ function seasonBy(world: World, policy: Policy): Outcome {
   const others = world.stations.filter(({ role }) => role !== 'us');
   const people = world.stations.filter(({ role }) => role === 'far').map(({ call }) => call);
   const judged: Judged[] = [];
+  const reckoned: Judged[] = [];
+  let correction = NO_CORRECTION;
   let [delivered, airS, sends] = [0, 0, 0];
   const sendAtS = Array.from(
     { length: DAYS * SENDS_A_DAY },
@@ -54,7 +70,7 @@ function seasonBy(world: World, policy: Policy): Outcome {
       let proven = false;
       let arrived = false;
       let tries = 0;
-      while (tries < RETRY.tries && !proven) {
+      while (tries < chosen.times && !proven) {
         tries++;
         const draw = `text${next}try${tries}`;
         const out = flood(world, OWN, chosen.path, tryS, draw);
@@ -66,15 +82,19 @@ function seasonBy(world: World, policy: Policy): Outcome {
           airS += AIR_S * back.transmissions.length;
           proven = back.heard(OWN).length > 0;
         }
-        if (!proven && tries < RETRY.tries)
+        if (!proven && tries < chosen.times)
           tryS += retryDelayMs(RETRY, tries, hashed(`${SEED}${draw}wait`), chosen.path.length > 0) / 1000;
       }
       book.sent(to, chosen.path, tries, proven, 1000 * beganS, 1000 * tryS);
       if (arrived) delivered++;
-      if (chosen.proven !== null) judged.push({ predicted: chosen.proven, happened: proven });
+      if (chosen.proven === null) continue;
+      judged.push({ predicted: corrected(chosen.proven, correction), happened: proven });
+      reckoned.push({ predicted: chosen.proven, happened: proven });
+      if (reckoned.length >= FEWEST_TO_JUDGE && reckoned.length % CORRECTED_EVERY === 0)
+        correction = correctionOf(reckoned);
     }
   }
-  return { judged, delivered, airS, sends };
+  return { judged, reckoned, delivered, airS, sends };
 }
 
 const binsInWords = ({ bins }: Calibration): string =>
@@ -87,6 +107,7 @@ export async function season(): Promise<Figure[]> {
   const two = seasonBy(world, alwaysTwo);
   const last = seasonBy(world, byLastHeard);
   const calibration = calibrationOf(planned.judged, seeded(1));
+  const before = calibrationOf(planned.reckoned, seeded(1));
   const cost = ({ airS, delivered }: Outcome) => airS / Math.max(1, delivered);
   const share = ({ delivered, sends }: Outcome) => delivered / sends;
   const percent = (outcome: Outcome) => `${(100 * share(outcome)).toFixed(1)} %`;
@@ -97,7 +118,7 @@ export async function season(): Promise<Figure[]> {
       unit: 'times',
       goal: 1,
       better: 'less',
-      note: `${calibration.error.toFixed(3)} of ${calibration.errorByChance.toFixed(3)}; Brier ${calibration.brier.toFixed(3)}, resolution ${calibration.parts.resolution.toFixed(3)}; predicted→proved of 100 by tenths: ${binsInWords(calibration)}`,
+      note: `${calibration.error.toFixed(3)} of ${calibration.errorByChance.toFixed(3)}, before it was corrected ${before.error.toFixed(3)} of ${before.errorByChance.toFixed(3)}; Brier ${calibration.brier.toFixed(3)}, resolution ${calibration.parts.resolution.toFixed(3)}; predicted→proved of 100 by tenths: ${binsInWords(calibration)}`,
     },
     {
       name: 'Air time for each delivered text, of what always two hops take',

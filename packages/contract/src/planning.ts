@@ -56,6 +56,8 @@ export const plannedWay = z.object({
   virtues: z.array(z.enum(VIRTUES)),
   sentences: z.tuple([z.string(), z.string()]),
   arrives: spread,
+  /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
+  reckoned: chance.nullable(),
   /** What would prove it to us, and how likely; null where nothing would. */
   proof: z.object({ rung: z.enum(RUNGS), proven: spread }).nullable(),
   expectedS: z.number(),
@@ -110,6 +112,10 @@ export const predictionsView = z.object({
   all: calibration,
   byBearer: z.array(calibration),
   byBasis: z.array(calibration),
+  /** By kind of bearer, what is told of what was reckoned, for what it is corrected by: some chances as examples. */
+  corrections: z.array(
+    z.object({ name: z.string(), examples: z.array(z.object({ reckoned: chance, told: chance })).readonly() }),
+  ),
   /** Sendings that are still open, and those that asked for no acknowledgement, so that nothing can be said of them. */
   open: z.number().int(),
   enough: z.number().int(),

@@ -1,5 +1,6 @@
 import {
   DEFAULT_RETRY,
+  MOST_TRIES,
   MOST_STATUS_OCTETS,
   OWN_SYMBOLS,
   parseStationCall,
@@ -84,6 +85,8 @@ export const stationSettings = z.object({
   /** The second question. */
   antennaConfirmed: z.boolean(),
   retry: retryPolicy,
+  /** Tries at most where it is reckoned whether one more is worth its air time. */
+  mostTries: z.number().int().min(2).max(20),
   /** After so many minutes without an answer a text by packet radio goes on by a surer path by itself, once; null for never. */
   otherPathMin: z.number().int().min(1).max(240).nullable(),
   /** Unfiled arrived messages of people we know, kept before new ones are rejected. */
@@ -153,6 +156,7 @@ const defaultStation: StationSettings = {
   emergency: null,
   antennaConfirmed: false,
   retry: DEFAULT_RETRY,
+  mostTries: MOST_TRIES,
   otherPathMin: null,
   storeLimit: 500,
   automaticAirS: 30,

@@ -85,7 +85,14 @@ export type Content = z.infer<typeof content>;
 const bearerId = z.string().min(1);
 /** The way across: what a bearer carries, and what that way asks for. */
 export const way = z.discriminatedUnion('by', [
-  z.object({ by: z.literal('packets'), bearerId, path, askAcknowledgement: z.boolean() }),
+  z.object({
+    by: z.literal('packets'),
+    bearerId,
+    path,
+    askAcknowledgement: z.boolean(),
+    /** How often it is sent at most, the first time counted; absent for as often as the settings say. */
+    times: z.number().int().min(2).max(20).optional(),
+  }),
   /** The channel whose key it is sent under. */
   z.object({ by: z.literal('texts'), bearerId, channel: z.string().min(1).max(24) }),
   z.object({ by: z.literal('messages'), bearerId }),

@@ -104,6 +104,7 @@ export * from './planner/arrival';
 export * from './planner/articulation';
 export * from './planner/beta';
 export * from './planner/calibration';
+export * from './planner/correction';
 export * from './planner/evidence-weight';
 export * from './planner/explain';
 export * from './planner/map-belief';

@@ -12,8 +12,13 @@ export function Opened({ way }: { way: PlannedWay }) {
   return (
     <View style={{ gap: 8, marginTop: 8 }}>
       <Body soft>
-        {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.`}
+        {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.${timesWords(way)}`}
       </Body>
+      {way.reckoned === null ? null : (
+        <Body soft>
+          {`Reckoned were ${ofHundred(way.reckoned)} of 100; ${ofHundred(arrives.chance)} are told, for that is how earlier forecasts came out.`}
+        </Body>
+      )}
       {rests.length > 0 ? <Body soft>At most six of an hour count, and the older they are the less.</Body> : null}
       {rests.length > 0 ? (
         <View role="list" aria-label="What it rests on" style={{ gap: 8 }}>
@@ -55,6 +60,10 @@ export function Opened({ way }: { way: PlannedWay }) {
     </View>
   );
 }
+
+/** How often it is sent, where that was reckoned. */
+const timesWords = ({ send: { way } }: PlannedWay): string =>
+  way.by === 'packets' && way.times !== undefined ? ` Sent up to ${way.times} times.` : '';
 
 function heardWords({
   heard,

@@ -46,6 +46,7 @@ const way = (title: string, send: WaysView['ways'][number]['send']): WaysView['w
   virtues: [],
   sentences: [`${title}: about 20 of 100 arrive.`, 'It rests on 2 receptions.'],
   arrives: spread,
+  reckoned: null,
   proof: null,
   expectedS: 3,
   ninetyS: 9,

@@ -63,14 +63,17 @@ const hasShown = ({ tries, rests, send: { way, to } }: PlannedWay): boolean =>
   tries.answered > 0 ||
   (way.by === 'packets' && way.path.length === 0 && rests.some(({ from, heard }) => from === to && heard > 0));
 
-/** The paths of the ways by packet radio that have shown that they work, the best of each address first. */
+/** The paths of the ways by packet radio, the best of each address first. */
 export function useReckonedPaths(): readonly ProposedPath[] {
   const { ways } = useWaysOfDraft();
   return useMemo(
     () =>
-      (ways.data?.ways ?? []).filter(hasShown).flatMap(({ send: { way, to }, sentences }): ProposedPath[] => {
-        const school = way.by === 'packets' ? PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join()) : null;
-        return school ? [{ to, school: school.id, reason: sentences[0] }] : [];
+      (ways.data?.ways ?? []).flatMap((planned): ProposedPath[] => {
+        const { way, to, command } = planned.send;
+        if (way.by !== 'packets' || command !== null) return [];
+        const school = PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join());
+        const shown = hasShown(planned);
+        return school ? [{ to, school: school.id, reason: planned.sentences[0], shown, times: way.times ?? null }] : [];
       }),
     [ways.data],
   );

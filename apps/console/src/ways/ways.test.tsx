@@ -29,6 +29,7 @@ const byRadio: PlannedWay = {
   virtues: ['surest'],
   sentences: ['By packet radio: about 80 of 100 arrive.', 'It rests on 14 receptions.'],
   arrives: spread,
+  reckoned: 0.86,
   proof: { rung: 'delivered', proven: { chance: 0.7, low: 0.4, high: 0.9 } },
   expectedS: 3,
   ninetyS: 40,

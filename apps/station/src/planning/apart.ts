@@ -3,7 +3,7 @@ import { VIRTUES, type Person, type PlannedWay } from '@tombolo/contract';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
 
 /** Ways whose chances differ by less are equally sure, for what is known. */
-const NEARLY = 0.02;
+const NEARLY = 0.005;
 
 interface Told {
   readonly way: FoundWay;
@@ -79,6 +79,7 @@ export function planned(
     virtues,
     sentences: [first, [second, ...candidate.silences].join(' ')],
     arrives: whole,
+    reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,
     ninetyS: ninetyS(way.arrival) ?? 0,

@@ -125,6 +125,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
           by: `an acknowledgement from node ${mesh.tag}`,
         },
         airS: outcome.airS,
+        reckoned: null,
         rests: [],
         tries: mesh.tries,
         otherwise:
@@ -188,6 +189,7 @@ export function bySession(session: SessionTo): Candidate {
     arrives: outcome.arrives,
     proof: outcome.proven && { rung: 'accepted', proven: outcome.proven, by: `${carriage.call}, which takes it` },
     airS: outcome.airS,
+    reckoned: null,
     rests: [],
     tries: held,
     otherwise: `no session with ${carriage.call} was held yet`,

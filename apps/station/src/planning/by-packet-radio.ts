@@ -32,7 +32,11 @@ export interface RadioTo {
   readonly text: string;
   readonly txDelayMs: number;
   readonly retry: RetryPolicy;
+  /** How often it is sent at most. */
+  readonly tries: number;
   readonly deadlineS: number | null;
+  /** Chance of something new for each second of channel that a repetition must bring; 0: whatever it costs. */
+  readonly worthPerS: number;
   readonly queueS: number;
   /** Share of the channel that is taken, 0 to 1. */
   readonly load: number;
@@ -127,18 +131,20 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     const shared = sharedOut({ there, back }, answered, unanswered);
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
+      times,
       arrival,
       arrives,
       proven,
       airS: expectedAirS,
     } = tried(shared.there, shared.back, {
       retry: radio.retry,
-      tries: radio.retry.tries,
+      tries: radio.tries,
       overDigipeaters: hops > 0,
       queueS: radio.queueS,
       airS,
       repeatsS: airS * hops,
       deadlineS: radio.deadlineS,
+      worthPerS: radio.worthPerS,
       parts: texts.length,
       works: answers * worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back)),
     });
@@ -156,6 +162,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         by: `an acknowledgement from ${to}`,
       },
       airS: expectedAirS,
+      reckoned: null,
       rests: known.filter((hop) => seen.has(hop)).map(openedNow),
       tries,
       otherwise: null,
@@ -163,7 +170,14 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       silences: neighbourhood.silences,
       cautions: radio.cautions,
       send: {
-        way: { by: 'packets', bearerId: radio.bearerId, path: [...path], askAcknowledgement: true },
+        way: {
+          by: 'packets',
+          bearerId: radio.bearerId,
+          path: [...path],
+          askAcknowledgement: true,
+          // One try alone, for there is no time for more, is left to the deadline.
+          ...(times > 1 && radio.command === null && { times }),
+        },
         to,
         inParts: texts.length > 1,
         command: radio.command,

@@ -1,5 +1,5 @@
-import type { BearerView, Settings } from '@tombolo/contract';
-import type { Position } from '@tombolo/core';
+import type { BearerKindId, BearerView, Settings } from '@tombolo/contract';
+import type { Correction, Position } from '@tombolo/core';
 import type { Queries } from '../store/database';
 import type { MapReach } from './map-reach';
 
@@ -10,5 +10,7 @@ export interface PlanningContext {
   readonly ownPosition: Position | null;
   readonly bearers: readonly BearerView[];
   readonly mapReach: MapReach;
+  /** What forecasts by each kind of bearer are corrected by; none for those that are not there. */
+  readonly corrections: ReadonlyMap<BearerKindId, Correction>;
   readonly nowMs: number;
 }

@@ -1,3 +1,4 @@
+import { NO_CORRECTION, WORTH_PER_S } from '@tombolo/core';
 import { rowsOf } from '../store/database';
 import {
   bearerKind,
@@ -10,6 +11,7 @@ import {
 } from '@tombolo/contract';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
 import { byMesh, bySession } from './by-other-ways';
+import { withCorrection } from './corrections';
 import { byPacketRadio } from './by-packet-radio';
 import type { Candidate, Excluded, Holder } from './candidate';
 import type { PlanningContext } from './context';
@@ -29,6 +31,8 @@ export interface Gathered {
 export interface Only {
   readonly bearerId: string;
   readonly address: string;
+  /** How often it is sent, where that is settled. */
+  readonly times?: number;
 }
 
 /** What is asked of one bearer that is open. */
@@ -41,6 +45,8 @@ interface Asked {
   readonly deadlineS: number | null;
   readonly queueS: number;
   readonly cautions: readonly string[];
+  /** How often it is sent, where that is settled. */
+  readonly times: number | undefined;
 }
 type CarriageOf<What> = Extract<ReturnType<typeof carriageOf>, { readonly what: What }>;
 
@@ -76,24 +82,31 @@ export async function gather(
   const deadlineS = question.withinMin === null ? null : question.withinMin * 60;
   const queueS = bearer.queued * QUEUED_S;
   const cautions = cautionsOf(bearer, person);
-  const asked = { context, question, bearer, addresses, services, deadlineS, queueS, cautions };
+  const asked = { context, question, bearer, addresses, services, deadlineS, queueS, cautions, times: only?.times };
+  const reckoned: Gathered = { candidates: [], excluded: into.excluded };
   switch (carriage.what) {
     case 'packets':
-      return byPackets(asked, carriage, into);
+      await byPackets(asked, carriage, reckoned);
+      break;
     case 'texts':
-      return byTexts(asked, carriage, into);
+      await byTexts(asked, carriage, reckoned);
+      break;
     case 'messages':
     case 'mail':
-      return inSessions(asked, carriage, into);
+      await inSessions(asked, carriage, reckoned);
   }
+  const correction = context.corrections.get(bearer.config.kind) ?? NO_CORRECTION;
+  into.candidates.push(...reckoned.candidates.map((candidate) => withCorrection(candidate, correction)));
 }
 
 async function byPackets(
-  { context, question, bearer, addresses, services, deadlineS, queueS, cautions }: Asked,
+  { context, question, bearer, addresses, services, deadlineS, queueS, cautions, times }: Asked,
   carriage: CarriageOf<'packets'>,
   into: Gathered,
 ): Promise<void> {
-  const { retry } = context.settings;
+  const { retry, mostTries } = context.settings;
+  // What is urgent is not weighed against the channel.
+  const isUrgent = question.precedence === 'priority' || question.precedence === 'emergency';
   const own = ownStation(context.settings);
   if (own === null) {
     into.excluded.push({ title: bearer.name, reason: 'Your own call is not set.', remedy: 'Set it in Settings.' });
@@ -115,6 +128,12 @@ async function byPackets(
     context.nowMs,
   );
   const repeats = await ownRepeats(context.queries, bearer.id, context.nowMs);
+  const triesFor = (byService: boolean) =>
+    times !== undefined || byService
+      ? { tries: times ?? retry.tries, worthPerS: 0 }
+      : isUrgent
+        ? { tries: Math.max(retry.tries, mostTries), worthPerS: 0 }
+        : { tries: mostTries, worthPerS: WORTH_PER_S };
   for (const { to, text, holder, service } of far) {
     const heardAs = await gatewayOf(context, to);
     const neighbourhood = await hopsAbout(context.queries, {
@@ -137,6 +156,7 @@ async function byPackets(
       text,
       txDelayMs: carriage.txDelayMs,
       retry,
+      ...triesFor(service !== null),
       deadlineS,
       queueS,
       load: bearer.load ?? 0,

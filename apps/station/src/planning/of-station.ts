@@ -1,6 +1,7 @@
 import { bearerViews } from '../bearers/views';
 import type { StationContext } from '../context';
 import { createHeights } from '../reach/heights';
+import { createCorrections, type Corrections } from './corrections';
 import { createMapReach, type MapReach } from './map-reach';
 import type { PlanningContext } from './context';
 
@@ -11,6 +12,15 @@ function mapReachOf({ database }: Pick<StationContext, 'database'>): MapReach {
   const reach = reaches.get(database) ?? createMapReach(createHeights(database));
   reaches.set(database, reach);
   return reach;
+}
+
+/** How earlier forecasts came out is read now and then. */
+const learned = new WeakMap<object, Corrections>();
+
+function correctionsOf({ database }: Pick<StationContext, 'database'>): Corrections {
+  const corrections = learned.get(database) ?? createCorrections(database);
+  learned.set(database, corrections);
+  return corrections;
 }
 
 /** What planning knows of this station now. */
@@ -25,6 +35,7 @@ export async function planningOf(
     ownPosition: (await context.positionNow()).position,
     bearers: await bearerViews(context.database, { now: nowMs, settings, running: context.bearers.running() }),
     mapReach: mapReachOf(context),
+    corrections: await correctionsOf(context)(nowMs),
     nowMs,
   };
 }

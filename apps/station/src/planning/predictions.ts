@@ -6,15 +6,18 @@ import {
   type Prediction,
   type PredictionsView,
 } from '@tombolo/contract';
-import { calibrationOf, FEWEST_TO_JUDGE, RUNGS, rungIndex, seeded, type Judged, type RetryPolicy } from '@tombolo/core';
+import { calibrationOf, corrected, FEWEST_TO_JUDGE, seeded, type Judged } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { rowsOf, type Queries } from '../store/database';
 import type { Candidate } from './candidate';
+import { closedForecasts } from './closed-forecasts';
 import type { PlanningContext } from './context';
+import { correctionsFrom } from './corrections';
 import { crossingsTo } from './propose';
 
 interface QueuedLeg {
   id: string;
+  tries: number;
   bearer_id: string | null;
   to_call: string;
   node: string | null;
@@ -36,7 +39,7 @@ export async function notePredictions(
 ): Promise<void> {
   const legs = await rowsOf<QueuedLeg>(
     database,
-    `select l.id, l.bearer_id, l.to_call, l.detail->>'node' as node, l.path, i.body, l.policy->>'until' as until, l.acknowledgement_asked, l.created_at
+    `select l.id, (l.policy->>'tries')::int as tries, l.bearer_id, l.to_call, l.detail->>'node' as node, l.path, i.body, l.policy->>'until' as until, l.acknowledgement_asked, l.created_at
      from leg l join item i on i.id = l.item_id
      where l.item_id = any($1) and l.role = 'convey' and not exists (select 1 from prediction p where p.leg_id = l.id)`,
     [itemIds],
@@ -51,7 +54,7 @@ export async function notePredictions(
     const candidates = await crossingsTo(
       { ...context, nowMs, queries: database },
       { to: address, text: leg.body, precedence: 'routine', withinMin },
-      { bearerId: leg.bearer_id, address },
+      { bearerId: leg.bearer_id, address, times: leg.tries },
     );
     const taken = candidates.find(
       ({ send: { way } }) => way.by !== 'packets' || (leg.acknowledgement_asked && way.path.join() === leg.path.join()),
@@ -63,15 +66,15 @@ export async function notePredictions(
 const keep = (
   database: DataSource,
   leg: QueuedLeg,
-  { proof, rests, tries }: Candidate,
+  { proof, reckoned, rests, tries }: Candidate,
   { bearers, nowMs }: Pick<PlanningContext, 'bearers' | 'nowMs'>,
 ): Promise<unknown> => {
   const { chance, low, high } = proof!.proven;
   const seen = rests.some(({ heard, inferred }) => heard + inferred > 0) || tries.answered + tries.unanswered > 0;
   const kind = bearers.find(({ id }) => id === leg.bearer_id)?.config.kind ?? '';
   return database.query(
-    `insert into prediction (leg_id, at, bearer_kind, proven, low, high, basis, rests)
-     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (leg_id) do nothing`,
+    `insert into prediction (leg_id, at, bearer_kind, proven, low, high, basis, rests, reckoned)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (leg_id) do nothing`,
     [
       leg.id,
       new Date(nowMs),
@@ -81,6 +84,7 @@ const keep = (
       high,
       seen ? 'evidence' : 'map',
       JSON.stringify(restsInWords(rests, tries)),
+      reckoned?.proven?.chance ?? null,
     ],
   );
 };
@@ -112,44 +116,14 @@ export async function predictionsOf(queries: Queries, legIds: readonly string[])
   );
 }
 
-/** Rungs that prove what was predicted: somebody took it. */
-const PROVING = RUNGS.filter((rung) => rungIndex(rung) >= rungIndex('accepted'));
-/** So long after the last try an answer may still come. */
-const ANSWERED_WITHIN_S = 120;
 /** The same record gives the same report. */
 const SEED = 1973;
-const MOST_JUDGED = 10_000;
+/** Chances that show what a correction makes of them. */
+const EXAMPLES = [0.1, 0.3, 0.5, 0.7, 0.9];
 
-/** What was predicted against what came of it. What was cancelled, or never left, is not judged. */
+/** What was predicted against what came of it. */
 export async function judgePredictions(queries: Queries, nowMs: number): Promise<PredictionsView> {
-  const rows = await rowsOf<{
-    predicted: number;
-    basis: Prediction['basis'];
-    bearer_kind: BearerKindId;
-    happened: boolean;
-    ended: boolean;
-    cancelled: boolean;
-    sent: boolean;
-    at: Date;
-    policy: RetryPolicy;
-  }>(
-    queries,
-    `select p.proven as predicted, p.basis, p.bearer_kind, l.next_at is null as ended, p.at, l.policy, x.* from prediction p join leg l on l.id = p.leg_id
-     left join lateral (
-       select coalesce(bool_or(e.kind = any($1)), false) as happened, coalesce(bool_or(e.kind = 'cancelled'), false) as cancelled,
-              coalesce(bool_or(e.kind = 'sent'), false) as sent
-       from evidence e where e.leg_id = p.leg_id) x on true
-     order by p.at desc limit ${MOST_JUDGED}`,
-    [PROVING],
-  );
-  // What was answered waits as long as what was not: judged at once, the good ones would stand alone.
-  const closed = rows.filter(
-    ({ happened, ended, cancelled, sent, at, policy }) =>
-      ended &&
-      sent &&
-      (happened || !cancelled) &&
-      nowMs - at.getTime() > 1000 * (triedForS(policy) + ANSWERED_WITHIN_S),
-  );
+  const { closed, open } = await closedForecasts(queries, nowMs);
   const of = (name: string, some: typeof closed): CalibrationView => ({
     name,
     ...calibrationOf(
@@ -157,13 +131,13 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
       seeded(SEED),
     ),
   });
-  const kinds = [...new Set(closed.map(({ bearer_kind }) => bearer_kind))].sort();
+  const kinds = [...new Set(closed.map(({ kind }) => kind))].sort();
   return {
     all: of('all', closed),
     byBearer: kinds.map((kind) =>
       of(
         wordsOf(kind),
-        closed.filter((row) => row.bearer_kind === kind),
+        closed.filter((row) => row.kind === kind),
       ),
     ),
     byBasis: (['evidence', 'map'] as const).map((basis) =>
@@ -172,7 +146,11 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
         closed.filter((row) => row.basis === basis),
       ),
     ),
-    open: rows.length - closed.length,
+    corrections: [...correctionsFrom(closed)].map(([kind, correction]) => ({
+      name: wordsOf(kind),
+      examples: EXAMPLES.map((reckoned) => ({ reckoned, told: corrected(reckoned, correction) })),
+    })),
+    open,
     enough: FEWEST_TO_JUDGE,
   };
 }
@@ -182,10 +160,3 @@ const wordsOf = (kind: BearerKindId): string =>
   ({ packets: 'packet radio', texts: 'mesh', messages: 'boards', mail: 'mail', nothing: 'nothing' })[
     bearerKind(kind).sends
   ];
-
-/** How long the tries of a policy take, s, when none is answered. */
-function triedForS({ firstS, factor, capS, tries, jitter }: RetryPolicy): number {
-  let sum = 0;
-  for (let k = 1; k < tries; k++) sum += Math.min(firstS * factor ** (k - 1), capS) * (1 + jitter);
-  return sum;
-}

@@ -113,6 +113,8 @@ describe('the ways to somebody', () => {
   it('are the worse the more of our own tries nobody answered, and what was expected is kept and judged', async () => {
     for (let n = 0; n < 3; n++) beacon('QT1NC');
     await receptions(3);
+    // As often as the text below goes out.
+    await at.api.patch('/settings', { mostTries: 3 });
     const before = (await waysTo('QT1NC')).ways[0]!;
     const text = textTo('QT1NC', 'Is anybody there?', { path: [] });
     await at.api.post<ItemDetail>('/items', text);

@@ -10,7 +10,7 @@ const address = (to: string): NewItem['addressee'] => ({ is: 'address', address:
 export const textTo = (
   to: string,
   body: string,
-  { bearerId = 'radio', path, askAcknowledgement, ...more }: Common & Partial<Part<'way', { by: 'packets' }>> = {},
+  { bearerId = 'radio', path, askAcknowledgement, times, ...more }: Common & Partial<Part<'way', { by: 'packets' }>> = {},
 ): NewItem => ({
   id: randomUUID(),
   addressee: address(to),
@@ -20,6 +20,7 @@ export const textTo = (
     bearerId,
     path: path ?? ['WIDE1-1', 'WIDE2-1'],
     askAcknowledgement: askAcknowledgement ?? true,
+    ...(times !== undefined && { times }),
   },
   ...more,
 });

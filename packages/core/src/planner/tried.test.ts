@@ -75,6 +75,39 @@ describe('a crossing that is tried until it is proved', () => {
   });
 });
 
+describe('how often it is sent', () => {
+  const times = (p: number, q: number, more: Partial<TryingFor>) =>
+    tried(beliefOf(p, 1e8), beliefOf(q, 1e8), plan({ tries: 8, worthPerS: 0.02, ...more })).times;
+
+  it('is as often as one more is worth its air time', () => {
+    // Each try of a known chance is answered as surely as the one before; it takes 2 s, so it must bring 4 of 100.
+    expect(times(0.05, 0.9, {})).toBe(8);
+    expect(times(0.04, 0.9, {})).toBe(2);
+    // Half the air time makes it worth it again.
+    expect(times(0.04, 0.9, { repeatsS: 0 })).toBe(8);
+    // What answers nothing anyway is soon let be; what costs nothing is tried to the end.
+    expect(times(0.7, 0.9, { works: 0.5 })).toBeLessThan(6);
+    expect(times(0.7, 0.9, { works: 0.05 })).toBe(2);
+    expect(times(0.01, 0.01, { worthPerS: 0 })).toBe(8);
+    expect(times(0.01, 0.01, { worthPerS: 0, tries: 5 })).toBe(5);
+  });
+
+  it('is at least twice, for once tells nothing, unless there is no time or nothing to wait for', () => {
+    expect(times(0.001, 0.5, {})).toBe(2);
+    expect(times(0.5, 0.5, { deadlineS: 10 })).toBe(1);
+    expect(times(0.5, 0.5, { deadlineS: -1 })).toBe(0);
+    expect(tried(beliefOf(0.5, 9), null, plan({ worthPerS: 0.02 })).times).toBe(1);
+  });
+
+  it('takes what it foretells and its cost from that many', () => {
+    const [p, q] = [0.3, 0.5];
+    const few = tried(beliefOf(p, 1e8), beliefOf(q, 1e8), plan({ tries: 8, worthPerS: 0.11 }));
+    expect(few.times).toBe(2);
+    expect(few.proven!.chance).toBeCloseTo(1 - (1 - p * q) ** 2, 4);
+    expect(few.airS).toBeCloseTo(2 * (1 + (1 - p * q)), 4);
+  });
+});
+
 describe('a way that may not work at all', () => {
   it('is doubted the more the more tries by it nobody answered, and the less the more were', () => {
     const after = (answered: number, unanswered: number) => worksAtAll({ answered, unanswered }, 0.5);

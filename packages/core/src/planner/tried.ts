@@ -26,9 +26,13 @@ export interface TryingFor {
   readonly works?: number;
   /** No try begins after it, s from now; null for none. */
   readonly deadlineS: number | null;
+  /** Chance of something new for each second of channel that a repetition must bring; absent: whatever it costs. */
+  readonly worthPerS?: number;
 }
 
 export interface Tried {
+  /** How often it is sent at most, the first time counted. */
+  readonly times: number;
   readonly arrival: Arrival;
   readonly arrives: Spread;
   /** That what proves it reaches us; null where nothing could. */
@@ -36,6 +40,15 @@ export interface Tried {
   /** Expected seconds of the channel. */
   readonly airS: number;
 }
+
+/** What goes once tells nothing of the way when it is not answered: it is repeated at least once. */
+const LEAST_TRIES = 2;
+/**
+ * So often something is sent at most where a repetition need not be worth its air time by hand but by reckoning; and what it must bring for
+ * each second of channel that it takes (both measured over simulated seasons, no source).
+ */
+export const MOST_TRIES = 8;
+export const WORTH_PER_S = 0.025;
 
 /** Draws of what is believed: one from each equal part, in an order by `turn` so that two beliefs do not go up and down together. */
 const drawsOf = (belief: Belief, turn: number): number[] =>
@@ -50,12 +63,20 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   // 13 shares no factor with the number of draws.
   const backward = back === null ? null : drawsOf(back, 13);
   const begins = beginsS(plan);
-  const tries = backward === null ? Math.min(1, begins.length) : begins.length;
+  const most = backward === null ? Math.min(1, begins.length) : begins.length;
   const mean = (of: (n: number) => number) => forward.reduce((sum, _, n) => sum + of(n), 0) / DRAWS;
   const { parts = 1, works = 1 } = plan;
   const arrivedBy = (k: number) => (n: number) => (1 - (1 - forward[n]!) ** k) ** parts;
   const provenBy = (k: number) => (n: number) => (1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k) ** parts;
   const takesS = plan.airS + plan.repeatsS;
+  // What the next try brings when none was answered yet: that it arrives after all, or that its proof does.
+  const bringsNew = (k: number): number => {
+    const unproven = 1 - works * mean(provenBy(k - 1));
+    const gain = (of: (by: number) => (n: number) => number) => mean(of(k)) - mean(of(k - 1));
+    return (works * Math.max(gain(arrivedBy), gain(provenBy))) / Math.max(unproven, 1e-9);
+  };
+  let tries = Math.min(LEAST_TRIES, most);
+  while (tries < most && bringsNew(tries + 1) >= (plan.worthPerS ?? 0) * takesS) tries++;
   const moments: Moment[] = [];
   let airS = 0;
   for (let k = 1; k <= tries; k++) {
@@ -64,6 +85,7 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
     airS += (1 - works * mean(provenBy(k - 1))) * takesS;
   }
   return {
+    times: tries,
     arrival: arrivalOf(moments),
     arrives: doubted(
       forward.map((_, n) => arrivedBy(tries)(n)),

@@ -36,13 +36,34 @@ describe('what a text costs', () => {
 
 describe('the path', () => {
   const proposed = [
-    { to: 'QT4LB-8', school: 'fill-in only' as const, reason: 'By packet radio: about 80 of 100 arrive.' },
+    {
+      to: 'QT4LB-8',
+      school: 'fill-in only' as const,
+      reason: 'By packet radio: about 80 of 100 arrive.',
+      shown: true,
+      times: 4,
+    },
+    {
+      to: 'QT5WX-13',
+      school: 'direct' as const,
+      reason: 'By packet radio: about 20 of 100 arrive.',
+      shown: false,
+      times: 2,
+    },
   ];
   const advised = (change: Partial<DraftView>) =>
     planText(draft({ school: 'advised', ...change }), transmitter, 'QT2AR-7', proposed);
   it('is the one of the way that is reckoned, until another is chosen', () => {
     expect(advised({})).toMatchObject({ school: 'fill-in only', path: ['WIDE1-1'], advice: proposed[0] });
     expect(advised({ school: 'direct' })).toMatchObject({ school: 'direct', path: [] });
+  });
+  it('goes as often as was reckoned for it, and not for another one; what is only believed is not taken unasked', () => {
+    expect(advised({}).times).toBe(4);
+    expect(advised({}).buttonWords).toMatch(/ask for acknowledgement, up to 4 times$/);
+    expect(advised({ school: 'direct' }).times).toBeNull();
+    expect(advised({ askAcknowledgement: false })).toMatchObject({ times: null });
+    expect(advised({ addressee: 'QT5WX-13' })).toMatchObject({ school: 'fill-in first', times: null });
+    expect(advised({ addressee: 'QT5WX-13', school: 'direct' }).times).toBe(2);
   });
   it('is the widest of the usual ones for whom no other has shown that it works, and says so', () => {
     expect(advised({ addressee: 'QT1NC' })).toMatchObject({

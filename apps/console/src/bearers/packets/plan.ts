@@ -29,6 +29,8 @@ export interface Plan {
   readonly addresseeProblem: string | null;
   readonly textProblem: string | null;
   readonly pathProblem: string | null;
+  /** How often it goes out at most, where that was reckoned for this path; null for as often as the settings say. */
+  readonly times: number | null;
   /** As how many texts it goes out. */
   readonly parts: number;
   /** Air time of one text of this draft, s. */
@@ -75,7 +77,8 @@ export function planText(
   proposed: readonly ProposedPath[],
 ): Plan {
   const addressee = checkAddressee(draft.addressee);
-  const advice = (addressee.ok ? proposed.find(({ to }) => to === addressee.value) : undefined) ?? {
+  const known = addressee.ok ? proposed.filter(({ to }) => to === addressee.value) : [];
+  const advice = known.find(({ shown }) => shown) ?? {
     school: PATH_SCHOOLS[0].id,
     reason: addressee.ok
       ? 'The widest of the usual paths, as long as no narrower one has shown that it works.'
@@ -104,6 +107,8 @@ export function planText(
     problem !== null || texts.length === 0
       ? null
       : texts.map(airS).reduce<number | null>((sum, air) => (sum === null || air === null ? null : sum + air), 0);
+  const times = (draft.askAcknowledgement && known.find((one) => one.school === school)?.times) || null;
+  const asks = draft.askAcknowledgement ? 'ask for acknowledgement' : 'no acknowledgement';
   const frequency = frequencyHz === null ? 'radio' : `${formatMHz(frequencyHz / 1e6)} MHz`;
   return {
     path,
@@ -116,7 +121,8 @@ export function planText(
     textProblem: draft.body === '' ? null : problem,
     parts: texts.length,
     airS,
+    times,
     pathProblem: frame.ok || school !== 'own' ? null : frame.error.reason,
-    buttonWords: `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by ${frequency} ${VIA_WORDS[school]}, ${draft.askAcknowledgement ? 'ask for acknowledgement' : 'no acknowledgement'}`,
+    buttonWords: `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by ${frequency} ${VIA_WORDS[school]}, ${asks}${times === null ? '' : `, up to ${times} times`}`,
   };
 }

@@ -54,7 +54,13 @@ export default function RadioText() {
     send({
       addressee: toAddress(draft.addressee),
       content: { is: 'text', body: draft.body, inParts: draft.inParts && plan.parts > 1 },
-      way: { by: 'packets', bearerId: modem.id, path: plan.path, askAcknowledgement: draft.askAcknowledgement },
+      way: {
+        by: 'packets',
+        bearerId: modem.id,
+        path: plan.path,
+        askAcknowledgement: draft.askAcknowledgement,
+        ...(plan.times !== null && { times: plan.times }),
+      },
       answers: draft.answers,
     });
   };
@@ -115,7 +121,7 @@ export default function RadioText() {
         onChange={(askAcknowledgement) => draft.change({ askAcknowledgement })}
         hint={
           draft.askAcknowledgement
-            ? `The text is numbered and tried up to ${settings.data.retry.tries} times until ${draft.addressee || 'the addressee'} acknowledges.`
+            ? `The text is numbered and tried up to ${plan.times ?? settings.data.retry.tries} times until ${draft.addressee || 'the addressee'} acknowledges.${plan.times === null ? '' : ' So many were reckoned for this way.'}`
             : 'Sent once. It may be heard repeated, but nothing will prove that it arrived.'
         }
       />

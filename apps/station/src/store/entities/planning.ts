@@ -1,5 +1,5 @@
 import type { BearerKindId } from '@tombolo/contract';
-import { double, instant, json, key, table, text, uuid } from '../table';
+import { double, instant, json, key, maybe, table, text, uuid } from '../table';
 
 export const PredictionEntity = table('prediction', {
   legId: key(uuid()),
@@ -10,4 +10,5 @@ export const PredictionEntity = table('prediction', {
   high: double(),
   basis: text<'evidence' | 'map'>(),
   rests: json<readonly string[]>(),
+  reckoned: maybe(double()),
 });

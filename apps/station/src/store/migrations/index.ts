@@ -12,6 +12,7 @@ import { Names } from './names';
 import { NothingFalse } from './nothing-false';
 import { NothingLost } from './nothing-lost';
 import { HoursByKey } from './hours-by-key';
+import { Reckoned } from './reckoned';
 import { Planning } from './planning';
 import { ReadyCheck } from './ready-check';
 import { Services } from './services';
@@ -43,4 +44,5 @@ export const migrations = [
   Names,
   Planning,
   HoursByKey,
+  Reckoned,
 ];

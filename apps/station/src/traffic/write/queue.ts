@@ -88,7 +88,7 @@ async function queuePrepared(
       bearerId: wanted.way.bearerId,
       path: [...leg.path],
       info: Buffer.from(leg.info),
-      policy: { ...settings.retry, ...(leg.once && { tries: 1 }), until: wanted.deadline },
+      policy: { ...settings.retry, ...triesOf(wanted.way), ...(leg.once && { tries: 1 }), until: wanted.deadline },
       detail: leg.detail,
       note: leg.note,
       dueAt,
@@ -96,6 +96,10 @@ async function queuePrepared(
     at,
   );
 }
+
+/** How often, where the way says so. */
+const triesOf = (way: WrittenItem['way']) =>
+  way.by === 'packets' && way.times !== undefined ? { tries: way.times } : {};
 
 /** Queues our position before a command that uses it; gives when the command is due, nothing where no position goes first. */
 async function sendPositionFirst(

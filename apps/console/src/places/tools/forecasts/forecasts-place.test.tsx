@@ -25,6 +25,15 @@ describe('the forecasts', () => {
       all: of('all', 60),
       byBearer: [of('mesh', 40, 0.2), of('packet radio', 20)],
       byBasis: [of('evidence', 60), of('map', 0)],
+      corrections: [
+        {
+          name: 'mesh',
+          examples: [
+            { reckoned: 0.5, told: 0.31 },
+            { reckoned: 0.9, told: 0.7 },
+          ],
+        },
+      ],
       open: 3,
       enough: 30,
     });
@@ -35,11 +44,14 @@ describe('the forecasts', () => {
     expect(screen.getByText('Packet radio: 20 sendings').nextSibling).toHaveTextContent(
       'Too few to judge: it takes 30.',
     );
+    expect(screen.getAllByText(/^New forecasts are corrected/).map((words) => words.textContent)).toEqual([
+      'New forecasts are corrected by how these came out: of 100, 50 is told as 31, 90 is told as 70.',
+    ]);
     expect(screen.getByText('Guesses from the map: 0 sendings')).toBeVisible();
   });
 
   it('say when there are none yet, and when they cannot be told', async () => {
-    await shown({ all: of('all', 0), byBearer: [], byBasis: [], open: 2, enough: 30 });
+    await shown({ all: of('all', 0), byBearer: [], byBasis: [], corrections: [], open: 2, enough: 30 });
     expect(await screen.findByText(/2 sendings are still open\.$/)).toBeVisible();
   });
 

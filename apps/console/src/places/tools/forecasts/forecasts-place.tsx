@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { CalibrationView, PredictionsView } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
-import { counted } from '@tombolo/core';
+import { counted, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { ask } from '../../../live/ask';
 import { Measured } from '../../../ui/measured';
@@ -25,7 +25,7 @@ export function ForecastsPlace() {
   );
 }
 
-function Report({ view: { all, byBearer, byBasis, open, enough } }: { view: PredictionsView }) {
+function Report({ view: { all, byBearer, byBasis, corrections, open, enough } }: { view: PredictionsView }) {
   if (all.count === 0)
     return (
       <Empty icon="sign-direction" title="Nothing to judge yet">
@@ -41,7 +41,10 @@ function Report({ view: { all, byBearer, byBasis, open, enough } }: { view: Pred
       <Judgement of={all} enough={enough} title="All" />
       <Heading level={2}>By what it goes over</Heading>
       {byBearer.map((one) => (
-        <Judgement key={one.name} of={one} enough={enough} title={one.name} />
+        <View key={one.name}>
+          <Judgement of={one} enough={enough} title={one.name} />
+          <Corrected by={corrections.find(({ name }) => name === one.name)} />
+        </View>
       ))}
       <Heading level={2}>By what it rested on</Heading>
       {byBasis.map((one) => (
@@ -54,6 +57,13 @@ function Report({ view: { all, byBearer, byBasis, open, enough } }: { view: Pred
       ))}
     </View>
   );
+}
+
+/** What is told of what was reckoned, since earlier forecasts came out so. */
+function Corrected({ by }: { by: PredictionsView['corrections'][number] | undefined }) {
+  if (!by) return null;
+  const examples = by.examples.map(({ reckoned, told }) => `${ofHundred(reckoned)} is told as ${ofHundred(told)}`);
+  return <Body soft>{`New forecasts are corrected by how these came out: of 100, ${examples.join(', ')}.`}</Body>;
 }
 
 function Judgement({ of, enough, title }: { of: CalibrationView; enough: number; title: string }) {

@@ -138,7 +138,16 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       {tooSoon ? (
         <Notice title="Too soon for digipeaters">{`Digipeaters drop what they repeated in the last 30 s: a retry sooner than ${SOONEST_OVER_DIGIPEATERS_S} s is heard by nobody behind them.`}</Notice>
       ) : null}
-      <TextRow control={control} name="tries" hint="Then the text is marked as not acknowledged" />
+      <TextRow
+        control={control}
+        name="tries"
+        hint="Then the text is marked as not acknowledged. So many, where nothing was reckoned"
+      />
+      <TextRow
+        control={control}
+        name="mostTries"
+        hint="Where the ways under a text tell whether one more is worth its air time. Priority and emergency take all of them"
+      />
       <TextRow
         control={control}
         name="storeLimit"

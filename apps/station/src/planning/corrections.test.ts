@@ -1,0 +1,108 @@
+import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
+import { DEFAULT_RETRY } from '@tombolo/core';
+import { addEvidence } from '../store/evidence';
+import { eachWithModem, itemWhen, RADIO } from '../testing/harness';
+import { textTo } from '../testing/written';
+import { queueByItself, settle } from '../transmissions/write';
+import { correctionsFrom } from './corrections';
+
+const at = eachWithModem();
+const waysTo = async (to: string, more: Partial<WaysQuestion> = {}) =>
+  (await at.api.post<WaysView>('/ways', { to, text: 'Water is rising', ...more })).ways;
+
+/** So many forecasts of `proven` that came to nothing, long ago. */
+async function promised(count: number, proven: number): Promise<void> {
+  const { database, now } = at.station.context;
+  const then = new Date(now() - 24 * 3_600_000);
+  await database.transaction(async (manager) => {
+    for (let n = 0; n < count; n++) {
+      const legId = await queueByItself(
+        manager,
+        { role: 'convey', bearerId: RADIO, fromCall: 'QT2AR-7', toCall: 'QT8PH-12', policy: DEFAULT_RETRY },
+        { at: then, dueAt: then, by: 'QT2AR-7', note: 'long ago' },
+      );
+      await addEvidence(manager, {
+        key: `sent:${legId}`,
+        itemId: null,
+        legId,
+        kind: 'sent',
+        at: then,
+        bearer: RADIO,
+        by: 'QT2AR-7',
+        note: '',
+      });
+      await settle(manager, legId);
+      await manager.query(
+        `insert into prediction (leg_id, at, bearer_kind, proven, low, high, basis, rests) values ($1, $2, 'kiss-tcp', $3, 0, 1, 'map', '[]')`,
+        [legId, then, proven],
+      );
+    }
+  });
+}
+
+describe('forecasts that came out otherwise', () => {
+  it('correct those to come; what was reckoned is kept beside what is told', async () => {
+    await promised(40, 0.8);
+    const [way] = await waysTo('QT1NC');
+    expect(way!.arrives.chance).toBeLessThan(way!.reckoned! - 0.1);
+    expect(way!.strips[0]!.chance).toBeCloseTo(way!.arrives.chance, 9);
+    const { corrections, byBearer } = await at.api.get<PredictionsView>('/predictions');
+    expect(byBearer).toMatchObject([{ name: 'packet radio', count: 40 }]);
+    expect(corrections).toMatchObject([{ name: 'packet radio' }]);
+    const { examples } = corrections[0]!;
+    for (const { reckoned, told } of examples) expect(told).toBeLessThan(reckoned);
+    const text = textTo('QT1NC', 'Is anybody there?', { path: [] });
+    await at.api.post<ItemDetail>('/items', text);
+    await itemWhen(at.api, text.id, ({ predictions }) => Object.keys(predictions).length === 1);
+    const [kept] = await at.station.context.database.query<[{ proven: number; reckoned: number }]>(
+      'select p.proven, p.reckoned from prediction p join leg l on l.id = p.leg_id where l.item_id = $1',
+      [text.id],
+    );
+    expect(kept.proven).toBeLessThan(kept.reckoned - 0.05);
+  });
+
+  it('correct nothing while they are too few to judge', async () => {
+    await promised(29, 0.8);
+    expect((await waysTo('QT1NC'))[0]!.reckoned).toBeNull();
+    expect((await at.api.get<PredictionsView>('/predictions')).corrections).toEqual([]);
+  });
+
+  it('of one kind of bearer say nothing of another, and are fitted to what was reckoned', () => {
+    const wrong = Array.from({ length: 30 }, () => ({ happened: false, basis: 'map' as const }));
+    const told = correctionsFrom([
+      ...wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.2, reckoned: 0.9 })),
+      ...wrong.slice(1).map((one) => ({ ...one, kind: 'mesh-mqtt' as const, predicted: 0.9, reckoned: 0.9 })),
+    ]);
+    expect([...told.keys()]).toEqual(['kiss-tcp']);
+    const asTold = correctionsFrom(
+      wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.9, reckoned: 0.2 })),
+    );
+    expect(told.get('kiss-tcp')).not.toEqual(asTold.get('kiss-tcp'));
+  });
+});
+
+describe('how often a text is sent', () => {
+  it('is reckoned with each way, within what the settings allow; what is urgent takes all of it', async () => {
+    const times = async (more: Partial<WaysQuestion> = {}) => {
+      const [way] = await waysTo('QT1NC', more);
+      return way!.send.way.by === 'packets' ? way!.send.way.times : null;
+    };
+    const short = await times();
+    // Much air time must bring much.
+    const text = 'Water is rising. '.repeat(30);
+    expect(await times({ text })).toBeLessThan(short!);
+    expect(await times({ text })).toBeGreaterThanOrEqual(2);
+    expect(await times({ text, precedence: 'priority' })).toBe(8);
+    expect(await times({ precedence: 'priority' })).toBe(8);
+    await at.api.patch('/settings', { mostTries: 2 });
+    expect(await times()).toBe(2);
+  });
+
+  it('is as often as its way says, whatever the settings', async () => {
+    const text = textTo('QT1NC', 'Is anybody there?', { path: [], times: 2 });
+    await at.api.post<ItemDetail>('/items', text);
+    await itemWhen(at.api, text.id, ({ status }) => status.outcome === 'expired', 20);
+    expect(at.modem.sent).toHaveLength(2);
+    expect(await at.api.post('/items', textTo('QT1NC', 'Too often', { times: 1000 }))).toMatchObject({ status: 422 });
+  });
+});
