@@ -39,6 +39,7 @@ const PLACES = [
   '/tools/objects',
   '/tools/reach?to=QT0TH-3',
   '/tools/what-if',
+  '/tools/mesh-plan',
   '/tools/forecasts',
   '/tools/bulletins',
   '/tools/repeating',

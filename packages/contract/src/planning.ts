@@ -56,6 +56,8 @@ export const plannedWay = z.object({
   virtues: z.array(z.enum(VIRTUES)),
   sentences: z.tuple([z.string(), z.string()]),
   arrives: spread,
+  /** Chance that it works at all, however often it is tried: the path is right, their set is on, and they answer texts. Null where that is not doubted. */
+  works: chance.nullable(),
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
   reckoned: chance.nullable(),
   /** What would prove it to us, and how likely; null where nothing would. */

@@ -14,6 +14,11 @@ export function Opened({ way }: { way: PlannedWay }) {
       <Body soft>
         {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.${timesWords(way)}`}
       </Body>
+      {way.works === null ? null : (
+        <Body soft>
+          {`That it works at all, however often it is tried – the path is right, their set is on, they answer texts –: ${ofHundred(way.works)} of 100, by all that was tried.`}
+        </Body>
+      )}
       {way.reckoned === null ? null : (
         <Body soft>
           {`Reckoned were ${ofHundred(way.reckoned)} of 100; ${ofHundred(arrives.chance)} are told, for that is how earlier forecasts came out.`}

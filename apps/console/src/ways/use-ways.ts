@@ -69,8 +69,8 @@ export function useReckonedPaths(): readonly ProposedPath[] {
   return useMemo(
     () =>
       (ways.data?.ways ?? []).flatMap((planned): ProposedPath[] => {
-        const { way, to, command } = planned.send;
-        if (way.by !== 'packets' || command !== null) return [];
+        const { way, to } = planned.send;
+        if (way.by !== 'packets') return [];
         const school = PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join());
         const shown = hasShown(planned);
         return school ? [{ to, school: school.id, reason: planned.sentences[0], shown, times: way.times ?? null }] : [];

@@ -29,6 +29,7 @@ const byRadio: PlannedWay = {
   virtues: ['surest'],
   sentences: ['By packet radio: about 80 of 100 arrive.', 'It rests on 14 receptions.'],
   arrives: spread,
+  works: 0.9,
   reckoned: 0.86,
   proof: { rung: 'delivered', proven: { chance: 0.7, low: 0.4, high: 0.9 } },
   expectedS: 3,
@@ -57,7 +58,7 @@ const byRadio: PlannedWay = {
   basis: 'evidence',
   cautions: ['Dr Renske Hallow has no licence.'],
   send: {
-    way: { by: 'packets', bearerId: modem.id, path: ['WIDE1-1'], askAcknowledgement: true },
+    way: { by: 'packets', bearerId: modem.id, path: ['WIDE1-1'], askAcknowledgement: true, times: 4 },
     to: 'QT6CL',
     inParts: false,
     command: null,
@@ -176,6 +177,9 @@ describe('writing to somebody', () => {
     );
     expect(screen.getByText('Our own tries in two days: 2 answered, 1 not.')).toBeVisible();
     expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
+    expect(screen.getByText(/^That it works at all, .*: 90 of 100, by all that was tried\.$/)).toBeVisible();
+    expect(screen.getByText(/^Reckoned were 86 of 100; 80 are told/)).toBeVisible();
+    expect(screen.getByText(/retries included\. Sent up to 4 times\.$/)).toBeVisible();
   });
 
   it('sends to nobody who was named before: another name takes every address with it', async () => {

@@ -79,6 +79,7 @@ export function planned(
     virtues,
     sentences: [first, [second, ...candidate.silences].join(' ')],
     arrives: whole,
+    works: candidate.works,
     reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,

@@ -98,6 +98,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
   const belief = beliefOf(MESH_SILENT + (heard - MESH_SILENT) * fresh, MESH_STRENGTH);
   const shared = sharedOut({ there: belief, back: belief }, mesh.tries.weight.answered, mesh.tries.weight.unanswered);
   const over = mesh.hops ?? 1;
+  const works = worksAtAll(mesh.tries.weight, meanOf(shared.there) * meanOf(shared.back));
   const outcome = tried(shared.there, shared.back, {
     retry: mesh.retry,
     tries: mesh.retry.tries,
@@ -107,7 +108,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
     repeatsS: airS * over,
     deadlineS: mesh.deadlineS,
     parts: texts.length,
-    works: worksAtAll(mesh.tries.weight, meanOf(shared.there) * meanOf(shared.back)),
+    works,
   });
   return {
     excluded: [],
@@ -125,6 +126,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
           by: `an acknowledgement from node ${mesh.tag}`,
         },
         airS: outcome.airS,
+        works,
         reckoned: null,
         rests: [],
         tries: mesh.tries,
@@ -189,6 +191,7 @@ export function bySession(session: SessionTo): Candidate {
     arrives: outcome.arrives,
     proof: outcome.proven && { rung: 'accepted', proven: outcome.proven, by: `${carriage.call}, which takes it` },
     airS: outcome.airS,
+    works: null,
     reckoned: null,
     rests: [],
     tries: held,

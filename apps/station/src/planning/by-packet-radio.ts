@@ -129,6 +129,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     const shared = sharedOut({ there, back }, answered, unanswered);
+    const works = answers * worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back));
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
       times,
@@ -146,7 +147,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       deadlineS: radio.deadlineS,
       worthPerS: radio.worthPerS,
       parts: texts.length,
-      works: answers * worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back)),
+      works,
     });
     const seen = new Set([...links.there.links, ...links.back.links]);
     return {
@@ -162,6 +163,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         by: `an acknowledgement from ${to}`,
       },
       airS: expectedAirS,
+      works,
       reckoned: null,
       rests: known.filter((hop) => seen.has(hop)).map(openedNow),
       tries,

@@ -16,6 +16,8 @@ export interface Candidate {
   readonly arrives: Spread;
   readonly proof: { readonly rung: Rung; readonly proven: Spread; readonly by: string } | null;
   readonly airS: number;
+  /** Chance that it works at all, however often it is tried; null where that is not doubted. */
+  readonly works: number | null;
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
   readonly reckoned: { readonly arrives: Spread; readonly proven: Spread | null } | null;
   readonly rests: readonly RestsOn[];

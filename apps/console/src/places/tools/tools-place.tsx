@@ -47,6 +47,7 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
       { title: 'Ready check', icon: 'check-circle-outline', href: '/tools/ready' },
       { title: 'Equipment', icon: 'radio-handheld', href: '/tools/equipment' },
       { title: 'Reach', icon: 'antenna', href: '/tools/reach' },
+      { title: 'Mesh plan', icon: 'lan', href: '/tools/mesh-plan' },
       { title: 'What if', icon: 'sign-direction-remove', href: '/tools/what-if' },
       { title: 'Forecasts', icon: 'sign-direction', href: '/tools/forecasts' },
       { title: 'Serial lines', icon: 'lan-connect', href: '/tools/serial' },
