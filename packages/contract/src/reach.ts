@@ -30,6 +30,27 @@ export const profileView = z.object({
 });
 export type ProfileView = z.infer<typeof profileView>;
 
+/** What was heard here by packet radio in two days, against what was reckoned of it from the map. */
+export const measuredView = z.object({
+  /** Whether it is known where this station is. */
+  placed: z.boolean(),
+  /** Those that stay in one place and say where; the farthest last. */
+  stations: z.array(
+    z.object({
+      call: z.string(),
+      distanceKm: z.number(),
+      /** Reckoned, above what a frame needs, dB. */
+      marginDb: z.number(),
+      heard: z.number().int(),
+      /** Not heard, although a copy by another road proves that it was sent. */
+      missed: z.number().int(),
+    }),
+  ),
+  /** By how much reception differs from what was reckoned, dB, all stations together; null where nothing tells. */
+  factor: z.object({ db: z.number(), lowDb: z.number(), highDb: z.number() }).nullable(),
+});
+export type MeasuredView = z.infer<typeof measuredView>;
+
 /** An area is no larger than so many degrees either way. */
 export const MOST_AREA_DEG = 4;
 

@@ -146,6 +146,7 @@ export * from './position/waypoint';
 export * from './reach/height-tile';
 export * from './reach/profile';
 export * from './reach/diffraction';
+export * from './reach/antenna-factor';
 export * from './reach/link-budget';
 export * from './reach/height-grid';
 export * from './reach/coverage';

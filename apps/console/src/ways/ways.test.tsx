@@ -2,6 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PlannedWay, WaysView } from '@tombolo/contract';
 import { WritePlace } from '../places/write/write-place';
+import { Whom } from './whom';
 import { useDrafts } from '../drafts/drafts';
 import { written, writing } from '../testing/drafts';
 import { renderPiece, stationAnswers } from '../testing/render';
@@ -164,6 +165,18 @@ describe('writing to somebody', () => {
       channel: 'Sound',
       body: 'Insulin comes',
     });
+  });
+
+  it('does not claim to have set what it could not', async () => {
+    stationAnswers({ ...here(), 'GET /api/v1/bearers': { status: 503, body: { title: 'away', detail: 'away' } } });
+    renderPiece(<Whom />);
+    await userEvent.type(await field('Whom'), 'Dr Renske Hallow{Enter}');
+    await waitFor(() =>
+      expect(screen.getByRole('status')).toHaveTextContent(
+        'Proposed: Packet radio to QT6CL, over one digipeater; its bearer is not there now. Choose a way yourself.',
+      ),
+    );
+    expect(draft().to).not.toHaveProperty('radio', 'QT6CL');
   });
 
   it('opens each chance down to what was heard', async () => {

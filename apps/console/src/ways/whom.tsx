@@ -42,14 +42,22 @@ export function Whom() {
     try {
       const view = await ask(planningRoutes.ways, { body: { to, text, precedence, withinMin } });
       const first = view.ways[0];
-      const part = first ? partOf(first, bearers.data ?? []) : null;
+      // Whoever is quick asks before the bearers are told.
+      const known = bearers.data ?? (await bearers.refetch()).data ?? [];
+      const part = first ? partOf(first, known) : null;
       // Whoever chose another meanwhile is not overruled.
       if (useDrafts.getState().drafts[id]?.whom !== to) return;
       if (first && part) {
         const now = viewOf(useDrafts.getState().drafts[id]!);
         useDrafts.getState().change(takingWay(first, part, view.person, to, textOf(now)), id);
       }
-      tell(first ? `Proposed and set below: ${first.title}.` : `No way to ${to} is known.`);
+      tell(
+        !first
+          ? `No way to ${to} is known.`
+          : part
+            ? `Proposed and set below: ${first.title}.`
+            : `Proposed: ${first.title}; its bearer is not there now. Choose a way yourself.`,
+      );
     } catch (error) {
       tell(`The ways cannot be told now: ${(error as Error).message} Choose a way yourself.`);
     }

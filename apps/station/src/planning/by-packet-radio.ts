@@ -66,6 +66,9 @@ const OVER: Readonly<Record<(typeof PATH_SCHOOLS)[number]['id'], string>> = {
  */
 const clearOf = (load: number): number => 0.97 * Math.exp(-load);
 
+/** Tries that are long past weigh less. */
+const SOME = 0.1;
+
 /** The same question gives the same answer. */
 const SEED = 20_261;
 
@@ -125,6 +128,8 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       };
     }),
   );
+  // One that was not answered lately by any path is given up sooner; of others too little is known for that.
+  const wasSilent = PATH_SCHOOLS.some(({ path }) => radio.triesBy(path).lasting.unanswered > SOME);
   const candidates = crossings.map(({ id, path, hops, known, links, alone, tries, there, back }): Candidate => {
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
@@ -146,6 +151,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       repeatsS: airS * hops,
       deadlineS: radio.deadlineS,
       worthPerS: radio.worthPerS,
+      least: wasSilent ? 0 : radio.retry.tries,
       parts: texts.length,
       works,
     });

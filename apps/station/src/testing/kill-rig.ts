@@ -253,7 +253,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
     await eventually(async () => {
       const links = await api.get<{ id: string; state: { link: string } }[]>('/bearers');
       return links.filter(({ id, state }) => (id === radioId || id === meshId) && state.link === 'up').length === 2;
-    }, 20);
+    }, 45);
 
     const asked = textTo('QT4LB-8', 'Numbered', { bearerId: radioId, path: [] });
     const plain = textTo('QT4LB-8', 'Plain', { bearerId: radioId, path: [], askAcknowledgement: false });

@@ -236,26 +236,29 @@ describe('holding everything', () => {
 });
 
 describe('texts', () => {
-  it('go out one after another with room for others between, the urgent first', async () => {
+  it('go out one after another with room for others between, the urgent first, then by their deadline', async () => {
     await api.put('/hold', { held: true });
-    for (const [body, precedence] of [
-      ['routine one', 'routine'],
-      ['routine two', 'routine'],
-      ['priority', 'priority'],
-      ['emergency', 'emergency'],
+    const inMin = (minutes: number) => new Date(Date.now() + minutes * 60_000).toISOString();
+    for (const [body, precedence, deadline] of [
+      ['routine one', 'routine', null],
+      ['routine in two hours', 'routine', inMin(120)],
+      ['routine in one hour', 'routine', inMin(60)],
+      ['priority', 'priority', null],
+      ['emergency', 'emergency', null],
     ] as const)
-      await api.post('/items', textTo('QT4LB-8', body, { askAcknowledgement: false, precedence }));
+      await api.post('/items', textTo('QT4LB-8', body, { askAcknowledgement: false, precedence, deadline }));
     const at: number[] = [];
     await api.put('/hold', { held: false });
-    for (let n = 1; n <= 4; n++) {
+    for (let n = 1; n <= 5; n++) {
       await eventually(() => modem.sent.length >= n, 20);
       at.push(performance.now());
     }
     expect(modem.sent.map((frame) => lineOf(frame).split(':').at(-1))).toEqual([
       'emergency',
       'priority',
+      'routine in one hour',
+      'routine in two hours',
       'routine one',
-      'routine two',
     ]);
     // No faster than the air takes them: behind a routine text its own air time and the space for others.
     expect(at[3]! - at[2]!).toBeGreaterThan(airTimeMs(modem.sent[2]!, { ...DEFAULT_TIMING, txDelayMs: 300 }));

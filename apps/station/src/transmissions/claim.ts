@@ -26,6 +26,9 @@ const COLUMNS = `l.id, l.item_id, l.role, l.bearer_id, l.from_call, l.to_call, l
   coalesce(l.detail->>'number', i.number) as number, ${PRECEDENCE} as precedence`;
 const URGENCY = `case ${PRECEDENCE} when 'emergency' then 0 when 'priority' then 1 when 'welfare' then 2 else 3 end`;
 
+/** Among those that are equally urgent, what somebody set a deadline for goes first; what goes out by itself ends soon, and hurries nobody. */
+const DEADLINE = `case when l.item_id is not null then (l.policy->>'until')::timestamptz end nulls last`;
+
 const dueParameters = (id: string, now: number) => [
   id,
   new Date(now),
@@ -56,7 +59,7 @@ export async function urgentIsDue(context: OutboxContext, id: string): Promise<b
 
 /**
  * Takes a lease on the leg that should go out next by a bearer: the urgent first, then answers – the newest first, as far as the budget
- * of automatic air time goes – then texts in their order. With `urgentOnly` the channel is taken, and only an emergency goes in between.
+ * of automatic air time goes – then texts by their deadline, and in their order. With `urgentOnly` the channel is taken, and only an emergency goes in between.
  */
 export async function claim(
   context: OutboxContext,
@@ -71,7 +74,7 @@ export async function claim(
       manager,
       `select ${COLUMNS} from leg l left join item i on i.id = l.item_id
        where l.bearer_id = $1 and ${DUE} and l.role = 'convey' and (not $5 or ${PRECEDENCE} = 'emergency')
-       order by ${URGENCY}, l.next_at limit 1 for update of l skip locked`,
+       order by ${URGENCY}, ${DEADLINE}, l.next_at limit 1 for update of l skip locked`,
       [...dueParameters(id, now), urgentOnly],
     );
     const urgent = text && ['emergency', 'priority'].includes(text.precedence);

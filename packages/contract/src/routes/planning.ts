@@ -1,3 +1,4 @@
+import { measuredView } from '../reach';
 import { netView, predictionsView, waysQuestion, waysView } from '../planning';
 import { route } from './route';
 
@@ -22,5 +23,11 @@ export const planningRoutes = {
     path: '/net',
     summary: 'Who hears whom directly by packet radio, and how surely, seen from this station',
     answer: netView,
+  }),
+  measured: route({
+    method: 'get',
+    path: '/reach/measured',
+    summary: 'Stations that were heard here by packet radio, against what was reckoned of them from the map',
+    answer: measuredView,
   }),
 };

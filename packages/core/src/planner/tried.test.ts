@@ -97,6 +97,9 @@ describe('how often it is sent', () => {
     expect(times(0.5, 0.5, { deadlineS: 10 })).toBe(1);
     expect(times(0.5, 0.5, { deadlineS: -1 })).toBe(0);
     expect(tried(beliefOf(0.5, 9), null, plan({ worthPerS: 0.02 })).times).toBe(1);
+    expect(times(0.001, 0.5, { least: 5 })).toBe(5);
+    expect(times(0.001, 0.5, { least: 5, tries: 3 })).toBe(3);
+    expect(times(0.05, 0.9, { least: 5 })).toBe(8);
   });
 
   it('takes what it foretells and its cost from that many', () => {

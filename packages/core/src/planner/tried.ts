@@ -28,6 +28,8 @@ export interface TryingFor {
   readonly deadlineS: number | null;
   /** Chance of something new for each second of channel that a repetition must bring; absent: whatever it costs. */
   readonly worthPerS?: number;
+  /** So often it is sent in any case, as far as there is time; absent: twice. */
+  readonly least?: number;
 }
 
 export interface Tried {
@@ -75,7 +77,7 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
     const gain = (of: (by: number) => (n: number) => number) => mean(of(k)) - mean(of(k - 1));
     return (works * Math.max(gain(arrivedBy), gain(provenBy))) / Math.max(unproven, 1e-9);
   };
-  let tries = Math.min(LEAST_TRIES, most);
+  let tries = Math.min(Math.max(LEAST_TRIES, plan.least ?? 0), most);
   while (tries < most && bringsNew(tries + 1) >= (plan.worthPerS ?? 0) * takesS) tries++;
   const moments: Moment[] = [];
   let airS = 0;

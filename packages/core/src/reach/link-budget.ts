@@ -47,7 +47,7 @@ export const chirpSettings = (bandwidthHz: number): readonly ModemSetting[] =>
 export const chanceOfMargin = (marginDb: number): number => 1 / (1 + Math.exp(-marginDb / SLOPE_DB));
 const SCATTER_DB = 6;
 /** A logistic with the deviation of a normal distribution of that scatter. */
-const SLOPE_DB = (SCATTER_DB * Math.sqrt(3)) / Math.PI;
+export const SLOPE_DB = (SCATTER_DB * Math.sqrt(3)) / Math.PI;
 
 export interface Reach {
   readonly distanceKm: number;

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
+import { measuredReach } from '../../planning/measured';
 import { netOf } from '../../planning/net';
 import { planningOf } from '../../planning/of-station';
 import { judgePredictions } from '../../planning/predictions';
@@ -13,5 +14,6 @@ export function planningRoutes(context: StationContext): Router {
   serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
   serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
   serve(router, routes.net, async () => netOf(await planningOf(context)));
+  serve(router, routes.measured, async () => measuredReach(await planningOf(context)));
   return router;
 }

@@ -46,7 +46,7 @@ export function GroupResult({
       <Body
         soft
         style={{ marginTop: 8 }}
-      >{`${rule.words.replace(/^./, (letter) => letter.toUpperCase())}. Your local rules come first.`}</Body>
+      >{`Reckoned from free space and the loss that you entered. ${rule.words.replace(/^./, (letter) => letter.toUpperCase())}. Your local rules come first.`}</Body>
     </View>
   );
 }

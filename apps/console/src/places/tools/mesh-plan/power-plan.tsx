@@ -49,9 +49,7 @@ export function PowerPlan({ entered, change, transmitShare, latitude }: PowerPla
       <Rule />
       <Heading level={2}>On its cell</Heading>
       <FieldRow ids={CELL} entered={entered} change={change} />
-      {hours !== null && drawnWh !== null ? (
-        <Body bold>{`${lastsWords(hours)} without any sun; it takes ${drawnWh.toFixed(1)} Wh a day.`}</Body>
-      ) : null}
+      {hours !== null && drawnWh !== null ? <Body bold>{lastsWords(hours, drawnWh)}</Body> : null}
       <Body soft>
         What a node draws is in its data sheet, or measured at its cell. Do not charge a lithium cell below freezing, or
         one that is swollen or wet.
@@ -84,13 +82,14 @@ export function PowerPlan({ entered, change, transmitShare, latitude }: PowerPla
   );
 }
 
-/** `4 days and 6 h` */
-function lastsWords(hours: number): string {
-  if (!Number.isFinite(hours)) return 'It draws nothing: without end';
+/** `About 1 day and 16 h without any sun; it takes 5.3 Wh a day.` */
+function lastsWords(hours: number, drawnWh: number): string {
+  if (!Number.isFinite(hours)) return 'It draws nothing.';
   const whole = Math.floor(hours);
   const [days, rest] = [Math.floor(whole / 24), whole % 24];
-  if (days === 0) return `About ${whole} h`;
-  return days < 10 && rest > 0 ? `About ${days} ${days === 1 ? 'day' : 'days'} and ${rest} h` : `About ${days} days`;
+  const daysWords = `${days} ${days === 1 ? 'day' : 'days'}`;
+  const words = days === 0 ? `${whole} h` : days < 10 && rest > 0 ? `${daysWords} and ${rest} h` : daysWords;
+  return `About ${words} without any sun; it takes ${drawnWh.toFixed(1)} Wh a day.`;
 }
 
 function sunWords(givenWh: readonly number[], drawnWh: number): string {

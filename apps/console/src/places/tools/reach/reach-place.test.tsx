@@ -18,6 +18,7 @@ const open = (ground: (n: number) => number | null, missing: string[] = [], posi
       ],
     },
     'GET /api/v1/bearers': { body: [modemLink(), meshLink()] },
+    'GET /api/v1/reach/measured': { body: { placed: true, stations: [], factor: null } },
     'GET /api/v1/reach/profile': { body: { points: points(ground), missing } },
   });
   renderPiece(<ReachPlace />);

@@ -11,6 +11,7 @@ import { Body, Heading } from '../../../ui/text';
 import { useProfile } from './at-station';
 import { END_FIELDS, endOf, numberOf, placeOf, type EndField, type Place } from './ends';
 import { Coverage } from './coverage';
+import { Measured } from './measured';
 import { ReachResult } from './reach-result';
 
 const USUAL = {
@@ -163,6 +164,7 @@ export function ReachPlace() {
           )}
         />
       ) : null}
+      {use === 'packets' ? <Measured /> : null}
     </Page>
   );
 }

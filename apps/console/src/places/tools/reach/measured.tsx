@@ -1,0 +1,57 @@
+import { useQuery } from '@tanstack/react-query';
+import type { MeasuredView } from '@tombolo/contract';
+import { planningRoutes } from '@tombolo/contract/routes/planning';
+import { chanceOfMargin, distanceInWords, ofHundred } from '@tombolo/core';
+import { View } from 'react-native';
+import { ask } from '../../../live/ask';
+import { useDistanceUnit } from '../../../live/preferences';
+import { useLook } from '../../../ui/look';
+import { Trouble } from '../../../ui/page';
+import { Body, Heading, Mono } from '../../../ui/text';
+import { decibels } from './words';
+
+/** Smaller differences say nothing. */
+const NEAR_DB = 1;
+
+/** What was heard here by packet radio, station by station, against what was reckoned of it. */
+export function Measured() {
+  const look = useLook();
+  const unit = useDistanceUnit();
+  const measured = useQuery({ queryKey: ['measured'], queryFn: () => ask(planningRoutes.measured, {}) });
+  if (measured.isError) return <Trouble error={measured.error} retry={() => void measured.refetch()} />;
+  if (!measured.data) return null;
+  const { placed, stations, factor } = measured.data;
+  return (
+    <View style={{ marginTop: 16 }}>
+      <Heading level={2}>Heard against reckoned</Heading>
+      <Body soft>
+        Packet radio of two days, of stations that stay in one place and say where, against what the map gives with
+        usual antennas and powers at 145 MHz.
+      </Body>
+      {placed ? null : <Body>Where this station is, is not known: enter it under Position.</Body>}
+      {placed && stations.length === 0 ? <Body>Nobody of whom that could be said was heard in two days.</Body> : null}
+      {factor && stations.length > 0 ? <Body bold>{factorWords(factor, stations.length)}</Body> : null}
+      {stations.length > 0 ? (
+        <View role="list" aria-label="Heard against reckoned" style={{ gap: 8, marginTop: 8 }}>
+          {stations.map(({ call, distanceKm, marginDb, heard, missed }) => (
+            <View key={call} role="listitem" style={{ borderLeftWidth: 2, borderLeftColor: look.rule, paddingLeft: 8 }}>
+              <Mono bold>{call}</Mono>
+              <Body>
+                {`${distanceInWords(distanceKm, unit)}, ${decibels(marginDb)} dB in hand: ${ofHundred(chanceOfMargin(marginDb))} of 100 reckoned; heard ${heard}, missed ${missed}.`}
+              </Body>
+            </View>
+          ))}
+        </View>
+      ) : null}
+    </View>
+  );
+}
+
+/** What the fit says, and that it is one. */
+export function factorWords({ db, lowDb, highDb }: NonNullable<MeasuredView['factor']>, count: number): string {
+  const of = count === 1 ? 'one station' : `${count} stations`;
+  const between = `between ${decibels(lowDb)} and ${decibels(highDb)} dB in nine of ten cases`;
+  return Math.abs(db) < NEAR_DB
+    ? `As was reckoned: a fit over ${of} gives ${decibels(db, 1)} dB, ${between}.`
+    : `${Math.abs(db).toFixed(0)} dB ${db < 0 ? 'less' : 'more'} arrives than was reckoned: a fit over ${of}, ${between}. It does not tell this antenna from theirs.`;
+}
