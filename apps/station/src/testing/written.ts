@@ -10,7 +10,13 @@ const address = (to: string): NewItem['addressee'] => ({ is: 'address', address:
 export const textTo = (
   to: string,
   body: string,
-  { bearerId = 'radio', path, askAcknowledgement, times, ...more }: Common & Partial<Part<'way', { by: 'packets' }>> = {},
+  {
+    bearerId = 'radio',
+    path,
+    askAcknowledgement,
+    times,
+    ...more
+  }: Common & Partial<Part<'way', { by: 'packets' }>> = {},
 ): NewItem => ({
   id: randomUUID(),
   addressee: address(to),
