@@ -8,9 +8,9 @@ const rows = (...all: [marginDb: number, heard: number, missed: number][]): Hear
 describe('the antenna factor', () => {
   it('is the one of greatest penalised likelihood (scipy 1.17 optimize.minimize_scalar over the same)', () => {
     const fit = antennaFactor(rows([20, 18, 0], [12, 15, 1], [8, 10, 4], [3, 6, 9], [-4, 1, 8], [-10, 0, 6]))!;
-    expect(fit.db).toBeCloseTo(-4.156433, 5);
-    expect(fit.lowDb).toBeCloseTo(-6.032037, 5);
-    expect(fit.highDb).toBeCloseTo(-2.280829, 5);
+    expect(fit.db).toBeCloseTo(-3.859613, 5);
+    expect(fit.lowDb).toBeCloseTo(-8.646791, 5);
+    expect(fit.highDb).toBeCloseTo(0.927565, 5);
   });
 
   it('finds what was put in, within its interval about nine times of ten', () => {
@@ -22,10 +22,10 @@ describe('the antenna factor', () => {
       const real = 10 * Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
       const stations = Array.from({ length: 12 }, () => {
         const marginDb = -15 + 35 * random();
-        const heard = Array.from({ length: 10 }, () => random() < chanceOfMargin(marginDb + real)).filter(
+        const heard = Array.from({ length: 2 }, () => random() < chanceOfMargin(marginDb + real)).filter(
           Boolean,
         ).length;
-        return { marginDb, heard, missed: 10 - heard };
+        return { marginDb, heard, missed: 2 - heard };
       });
       const { lowDb, highDb } = antennaFactor(stations)!;
       if (lowDb <= real && real <= highDb) inside++;

@@ -17,8 +17,8 @@ export interface AntennaFactor {
 
 /** Before anything was heard: what a usual set and place may be off (common practice, no source). */
 const USUALLY_OFF_DB = 10;
-/** Whoever is heard all day tells no more of our antenna than so many frames. */
-const MOST_OF_ONE = 20;
+/** Whoever is heard all day tells no more than so many frames: what the map does not know of the ground between is the same each time. */
+const MOST_OF_ONE = 2;
 const NINE_OF_TEN = 1.644854;
 const ROUNDS = 60;
 
