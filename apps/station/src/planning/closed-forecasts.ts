@@ -1,4 +1,4 @@
-import type { BearerKindId, Prediction } from '@tombolo/contract';
+import { bearerKind, type BearerKindId, type Prediction } from '@tombolo/contract';
 import { RUNGS, rungIndex, type RetryPolicy } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 
@@ -18,6 +18,13 @@ export interface ClosedForecast {
   readonly basis: Prediction['basis'];
   readonly kind: BearerKindId;
 }
+
+/** What a bearer carries: packets, texts, messages or mail. */
+export type Carried = ReturnType<typeof bearerKind>['sends'];
+
+/** What the forecasts were of, each once. */
+export const carriedIn = (closed: readonly ClosedForecast[]): Carried[] =>
+  [...new Set(closed.map(({ kind }) => bearerKind(kind).sends))].sort();
 
 /** The last forecasts that can be judged, and how many cannot yet. What was cancelled, or never left, is not judged. */
 export async function closedForecasts(

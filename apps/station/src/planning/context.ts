@@ -1,6 +1,7 @@
-import type { BearerKindId, BearerView, Settings } from '@tombolo/contract';
-import type { Correction, Position } from '@tombolo/core';
+import type { BearerView, Settings } from '@tombolo/contract';
+import type { Position } from '@tombolo/core';
 import type { Queries } from '../store/database';
+import type { CorrectionsByCarried } from './corrections';
 import type { MapReach } from './map-reach';
 
 /** What planning knows of this station now. */
@@ -10,7 +11,7 @@ export interface PlanningContext {
   readonly ownPosition: Position | null;
   readonly bearers: readonly BearerView[];
   readonly mapReach: MapReach;
-  /** What forecasts by each kind of bearer are corrected by; none for those that are not there. */
-  readonly corrections: ReadonlyMap<BearerKindId, Correction>;
+  /** What forecasts of each sort are corrected by; none for those that are not there. */
+  readonly corrections: CorrectionsByCarried;
   readonly nowMs: number;
 }

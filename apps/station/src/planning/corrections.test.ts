@@ -67,17 +67,30 @@ describe('forecasts that came out otherwise', () => {
     expect((await at.api.get<PredictionsView>('/predictions')).corrections).toEqual([]);
   });
 
-  it('of one kind of bearer say nothing of another, and are fitted to what was reckoned', () => {
+  it('of two modems of packet radio are of one sort, however they are plugged in', () => {
+    const half = (kind: 'kiss-tcp' | 'kiss-serial') =>
+      Array.from({ length: 15 }, () => ({
+        happened: false,
+        basis: 'map' as const,
+        kind,
+        predicted: 0.9,
+        reckoned: 0.9,
+      }));
+    expect([...correctionsFrom([...half('kiss-tcp'), ...half('kiss-serial')]).keys()]).toEqual(['packets']);
+    expect(correctionsFrom(half('kiss-tcp')).size).toBe(0);
+  });
+
+  it('of one sort of bearer say nothing of another, and are fitted to what was reckoned', () => {
     const wrong = Array.from({ length: 30 }, () => ({ happened: false, basis: 'map' as const }));
     const told = correctionsFrom([
       ...wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.2, reckoned: 0.9 })),
       ...wrong.slice(1).map((one) => ({ ...one, kind: 'mesh-mqtt' as const, predicted: 0.9, reckoned: 0.9 })),
     ]);
-    expect([...told.keys()]).toEqual(['kiss-tcp']);
+    expect([...told.keys()]).toEqual(['packets']);
     const asTold = correctionsFrom(
       wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.9, reckoned: 0.2 })),
     );
-    expect(told.get('kiss-tcp')).not.toEqual(asTold.get('kiss-tcp'));
+    expect(told.get('packets')).not.toEqual(asTold.get('packets'));
   });
 });
 

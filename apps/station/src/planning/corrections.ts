@@ -1,25 +1,25 @@
-import type { BearerKindId } from '@tombolo/contract';
+import { bearerKind } from '@tombolo/contract';
 import { correctedSpread, correctionOf, FEWEST_TO_JUDGE, type Correction } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import type { Candidate } from './candidate';
-import { closedForecasts, type ClosedForecast } from './closed-forecasts';
+import { carriedIn, closedForecasts, type Carried, type ClosedForecast } from './closed-forecasts';
 
 /** What came of forecasts changes slowly: it is read no more often. */
 const RENEWED_MS = 10 * 60_000;
 
-export type CorrectionsByKind = ReadonlyMap<BearerKindId, Correction>;
-export type Corrections = (nowMs: number) => Promise<CorrectionsByKind>;
+/** By what a bearer carries: two modems of one sort of radio fail alike, however they are plugged in. */
+export type CorrectionsByCarried = ReadonlyMap<Carried, Correction>;
+export type Corrections = (nowMs: number) => Promise<CorrectionsByCarried>;
 
-/** What forecasts by each kind of bearer are corrected by. Where there are too few to judge there is none. */
-export function correctionsFrom(closed: readonly ClosedForecast[]): CorrectionsByKind {
-  const kinds = [...new Set(closed.map(({ kind }) => kind))].sort();
+/** What forecasts of each sort are corrected by. Where there are too few to judge there is none. */
+export function correctionsFrom(closed: readonly ClosedForecast[]): CorrectionsByCarried {
   return new Map(
-    kinds.flatMap((kind) => {
+    carriedIn(closed).flatMap((carried) => {
       // Of what was reckoned, not of what was told: else each correction would be corrected again.
       const judged = closed
-        .filter((one) => one.kind === kind)
+        .filter(({ kind }) => bearerKind(kind).sends === carried)
         .map(({ reckoned, happened }) => ({ predicted: reckoned, happened }));
-      return judged.length < FEWEST_TO_JUDGE ? [] : [[kind, correctionOf(judged)] as const];
+      return judged.length < FEWEST_TO_JUDGE ? [] : [[carried, correctionOf(judged)] as const];
     }),
   );
 }
@@ -27,7 +27,7 @@ export function correctionsFrom(closed: readonly ClosedForecast[]): CorrectionsB
 /** The corrections of a station, as they were at most ten minutes ago. */
 export function createCorrections(database: DataSource): Corrections {
   let readMs = -Infinity;
-  let reading: Promise<CorrectionsByKind> | null = null;
+  let reading: Promise<CorrectionsByCarried> | null = null;
   return (nowMs) => {
     // A clock that was set back reads anew as well.
     if (reading === null || Math.abs(nowMs - readMs) > RENEWED_MS) {

@@ -95,7 +95,7 @@ export async function gather(
     case 'mail':
       await inSessions(asked, carriage, reckoned);
   }
-  const correction = context.corrections.get(bearer.config.kind) ?? NO_CORRECTION;
+  const correction = context.corrections.get(carriage.what) ?? NO_CORRECTION;
   into.candidates.push(...reckoned.candidates.map((candidate) => withCorrection(candidate, correction)));
 }
 

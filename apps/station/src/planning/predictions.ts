@@ -1,7 +1,6 @@
 import {
   bearerKind,
   MOST_PLANNED_MIN,
-  type BearerKindId,
   type CalibrationView,
   type Prediction,
   type PredictionsView,
@@ -10,7 +9,7 @@ import { calibrationOf, corrected, FEWEST_TO_JUDGE, seeded, type Judged } from '
 import type { DataSource } from 'typeorm';
 import { rowsOf, type Queries } from '../store/database';
 import type { Candidate } from './candidate';
-import { closedForecasts } from './closed-forecasts';
+import { carriedIn, closedForecasts, type Carried } from './closed-forecasts';
 import type { PlanningContext } from './context';
 import { correctionsFrom } from './corrections';
 import { crossingsTo } from './propose';
@@ -131,13 +130,12 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
       seeded(SEED),
     ),
   });
-  const kinds = [...new Set(closed.map(({ kind }) => kind))].sort();
   return {
     all: of('all', closed),
-    byBearer: kinds.map((kind) =>
+    byBearer: carriedIn(closed).map((carried) =>
       of(
-        wordsOf(kind),
-        closed.filter((row) => row.kind === kind),
+        wordsOf(carried),
+        closed.filter(({ kind }) => bearerKind(kind).sends === carried),
       ),
     ),
     byBasis: (['evidence', 'map'] as const).map((basis) =>
@@ -146,8 +144,8 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
         closed.filter((row) => row.basis === basis),
       ),
     ),
-    corrections: [...correctionsFrom(closed)].map(([kind, correction]) => ({
-      name: wordsOf(kind),
+    corrections: [...correctionsFrom(closed)].map(([carried, correction]) => ({
+      name: wordsOf(carried),
       examples: EXAMPLES.map((reckoned) => ({ reckoned, told: corrected(reckoned, correction) })),
     })),
     open,
@@ -155,8 +153,6 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
   };
 }
 
-/** What a kind carries, for people. */
-const wordsOf = (kind: BearerKindId): string =>
-  ({ packets: 'packet radio', texts: 'mesh', messages: 'boards', mail: 'mail', nothing: 'nothing' })[
-    bearerKind(kind).sends
-  ];
+/** What is carried, for people. */
+const wordsOf = (carried: Carried): string =>
+  ({ packets: 'packet radio', texts: 'mesh', messages: 'boards', mail: 'mail', nothing: 'nothing' })[carried];

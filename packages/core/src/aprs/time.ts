@@ -55,7 +55,8 @@ const isTime = ({ month, day, hour, minute, second }: PacketTime): boolean =>
 
 const two = (n: number) => String(n).padStart(2, '0');
 
-const MONTHS = [
+/** Names of the months, from January. */
+export const MONTHS = [
   'January',
   'February',
   'March',

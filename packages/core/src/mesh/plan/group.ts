@@ -7,8 +7,7 @@ import { meshTextFrameOctets } from '../text';
 
 /** A group of nodes that is planned: how far apart, and how much they talk. */
 export interface MeshGroup {
-  readonly nodes: number;
-  /** Of them, those that repeat for others. */
+  /** Nodes that repeat for others. */
   readonly carriers: number;
   /** From one node to the next that it must hear, at its farthest. */
   readonly neighboursKm: number;

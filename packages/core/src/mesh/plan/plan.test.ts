@@ -4,7 +4,6 @@ import { meanCurrentMa, runningHours, wattHoursADay } from './running';
 import { panelWhByMonth, shortMonths, sunAboveAirKwh } from './sun';
 
 const group = (more: Partial<MeshGroup> = {}): MeshGroup => ({
-  nodes: 12,
   carriers: 3,
   neighboursKm: 4,
   acrossKm: 12,

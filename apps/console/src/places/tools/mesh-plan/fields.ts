@@ -1,4 +1,5 @@
 import { readDecimal } from '@tombolo/core';
+import { numberOf } from '../reach/ends';
 
 interface PlanField {
   readonly label: string;
@@ -70,10 +71,9 @@ const WHOLE: ReadonlySet<PlanFieldId> = new Set(['nodes', 'carriers', 'octets'])
 /** What is wrong with a field; null when nothing is. */
 export function faultOf(id: PlanFieldId, text: string): string | null {
   const { least, most } = PLAN_FIELDS[id];
-  const read = readDecimal(text);
-  return read >= least && read <= most && (!WHOLE.has(id) || Number.isInteger(read))
-    ? null
-    : `a ${WHOLE.has(id) ? 'whole number' : 'number'} from ${least} to ${most}`;
+  const read = numberOf(text, least, most);
+  if (!WHOLE.has(id)) return typeof read === 'string' ? read : null;
+  return Number.isInteger(read) ? null : `a whole number from ${least} to ${most}`;
 }
 
 /** The numbers of fields; null while one of them is not right. */

@@ -1,4 +1,4 @@
-import { panelWhByMonth, runningHours, shortMonths, wattHoursADay } from '@tombolo/core';
+import { MONTHS, panelWhByMonth, runningHours, shortMonths, wattHoursADay } from '@tombolo/core';
 import { View } from 'react-native';
 import { Field } from '../../../ui/field';
 import { Measured } from '../../../ui/measured';
@@ -6,7 +6,7 @@ import { Rule } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { FieldRow } from './field-row';
 import { numbersOf, type Entered } from './fields';
-import { MONTHS, SunPicture } from './sun-picture';
+import { SunPicture } from './sun-picture';
 
 const CELL = ['capacityMah', 'voltageV', 'usable', 'receiveMa', 'transmitMa', 'sleepMa', 'listens'] as const;
 const PANEL = ['panelCm2', 'panelEfficiency', 'throughCell', 'clearness'] as const;

@@ -1,3 +1,4 @@
+import { MONTHS } from '@tombolo/core';
 import { View } from 'react-native';
 import { Line, Rect, Svg, Text as SvgText } from 'react-native-svg';
 import { type, useLook } from '../../../ui/look';
@@ -6,20 +7,6 @@ const HEIGHT = 200;
 const LEFT = 44;
 const BOTTOM = 24;
 const TOP = 12;
-export const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-] as const;
 
 /** What a panel gives in a day of each month, beside what the node takes: a bar below the line is hollow. */
 export function SunPicture({
@@ -69,7 +56,7 @@ export function SunPicture({
         ))}
         {MONTHS.map((month, n) => (
           <SvgText key={month} {...small} x={LEFT + (n + 0.5) * step} y={HEIGHT - 6} textAnchor="middle">
-            {month[0]}
+            {month.charAt(0)}
           </SvgText>
         ))}
       </Svg>
