@@ -137,14 +137,14 @@ async function affordable(
 
 /** Answers that came too late, for want of air time or because the transmitter was locked, are told as left out. */
 async function leaveOutStale(context: OutboxContext, id: string, now: number): Promise<void> {
-  const where = `bearer_id = $1 and role <> 'convey' and next_at is not null and created_at < $2
-    and (lease_until is null or lease_until < $3)`;
+  const where = `bearer_id = $1 and role <> 'convey' and next_at is not null
+    and (created_at < $2 or (policy->>'until')::timestamptz <= $3) and (lease_until is null or lease_until < $3)`;
   const stale = [id, new Date(now - STALE_ANSWER_MS), new Date(now)];
   if ((await rowsOf(context.database, `select 1 from leg where ${where} limit 1`, stale)).length === 0) return;
   await context.database.transaction(async (manager) => {
-    const legs = await rowsOf<Pick<DueLeg, 'id' | 'item_id' | 'role' | 'to_call'>>(
+    const legs = await rowsOf<LeftOut>(
       manager,
-      `select id, item_id, role, to_call from leg where ${where} limit 500 for update skip locked`,
+      `select id, item_id, role, from_call, to_call, policy, detail, created_at from leg where ${where} limit 500 for update skip locked`,
       stale,
     );
     for (const leg of legs) {
@@ -155,13 +155,26 @@ async function leaveOutStale(context: OutboxContext, id: string, now: number): P
         kind: 'left out',
         at: new Date(now),
         bearer: id,
-        note: `${ANSWER_WORDS[leg.role]} to ${leg.to_call} was not sent: it could not go out within ${STALE_ANSWER_MS / 1000} s, for want of air time or because nothing might go out`,
+        note: whyLeftOut(leg),
       });
       await release(manager, leg.id, null);
     }
     const changed = new Map(legs.map((leg) => [leg.item_id ?? leg.id, transmissionChanged(leg)]));
     await appendEvents(manager, [...changed.values()], new Date(now));
   });
+}
+
+type LeftOut = Pick<DueLeg, 'id' | 'item_id' | 'role' | 'from_call' | 'to_call' | 'policy' | 'detail'> & {
+  readonly created_at: Date;
+};
+
+function whyLeftOut(leg: LeftOut): string {
+  const endMs = leg.policy.until ? Date.parse(leg.policy.until) : Infinity;
+  const withinS = Math.round(Math.min(STALE_ANSWER_MS, endMs - leg.created_at.getTime()) / 1000);
+  const what = leg.detail?.repeats
+    ? `a packet of ${leg.from_call} was not repeated`
+    : `${ANSWER_WORDS[leg.role]} to ${leg.to_call} was not sent`;
+  return `${what}: it could not go out within ${withinS} s, for want of air time or because nothing might go out`;
 }
 
 const ANSWER_WORDS: Readonly<Record<DueLeg['role'], string>> = {

@@ -25,9 +25,9 @@ export async function listWaiting(source: DataSource, running: Running, now: num
     `select leg.*, coalesce(leg.detail->>'number', i.number) as number, coalesce(i.precedence, 'routine') as precedence,
        b.name, b.config, i.body
      from leg join bearer b on b.id = leg.bearer_id left join item i on i.id = leg.item_id
-     where leg.held is null and b.enabled and ${STILL_GOES_OUT} and (leg.role = 'convey' or leg.created_at >= $1)
+     where leg.held is null and b.enabled and ${STILL_GOES_OUT} and (leg.role = 'convey' or (leg.created_at >= $1 and coalesce((leg.policy->>'until')::timestamptz > $2, true)))
      order by leg.created_at, leg.id limit 1000`,
-    [new Date(now - STALE_ANSWER_MS)],
+    [new Date(now - STALE_ANSWER_MS), new Date(now)],
   );
   return legs
     .filter(({ config }) => !inSessions(bearerKind(config.kind)))
