@@ -1,4 +1,4 @@
-import { settled, violationsInAllLights } from './testing/checker';
+import { accessibilityFaults, settled } from './testing/checker';
 import { startRig, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
@@ -16,7 +16,7 @@ describe.each(SIZES)('an emergency, as a drill, on a %s screen', (size) => {
     await page.getByText(/^Drill: emergency: QT4LB-8, /).waitFor({ timeout: 60_000 });
     await page.getByText('This is no rescue service. Where a phone works, the emergency number comes first.').waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await page.getByRole('button', { name: 'I take it: QT4LB-8' }).click();
     await page.getByLabel('Your initials').fill('RH');
     await page.getByRole('button', { name: 'I take it, RH: QT4LB-8' }).click();
@@ -45,7 +45,7 @@ describe.each(SIZES)('an emergency, as a drill, on a %s screen', (size) => {
     await page.getByText('Repeated or taken by ').first().waitFor({ timeout: 150_000 });
     await page.getByText(/^Drill: our call for help goes out since/).waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await page.getByRole('button', { name: 'End the drill, and say so by radio' }).click();
     await page
       .getByRole('button', { name: 'Start the drill …' })

@@ -3,7 +3,7 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Browser } from 'playwright-core';
 import { freePort } from '../scripts/lib/run.mjs';
-import { settled, violationsInAllLights } from './testing/checker';
+import { accessibilityFaults, settled } from './testing/checker';
 import { CHROMIUM_FLAGS } from './testing/chromium';
 import { newDataFolder, ROOT, SIZES, startProgram, type Size, type Started } from './testing/rig';
 
@@ -64,7 +64,7 @@ describe.each(['phone', 'wide'] as const)('with nothing configured, on a %s scre
     // The equipment is not switched on yet: it says so, and what to do.
     await page.getByText('Modem is not connected').waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     district = switchOn(kiss);
     await page.getByText(/^Heard your first station, /).waitFor({ timeout: 90_000 });
     await page.reload();

@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core';
-import { settled, tooSmall, violationsInAllLights, words } from './testing/checker';
+import { accessibilityFaults, settled, tooSmall, words } from './testing/checker';
 import { rowsBelow } from './testing/glossary';
 import { startRig, type Rig, type Size } from './testing/rig';
 
@@ -198,7 +198,7 @@ describe.each(['phone', 'wide'] as const)('what opens in the places of a %s scre
         );
       if (!opened) continue;
       await settled(page);
-      faults.push(...(await violationsInAllLights(page)).map((violation) => `${name}: ${violation}`));
+      faults.push(...(await accessibilityFaults(page)).map((violation) => `${name}: ${violation}`));
       if (size === 'phone') faults.push(...(await tooSmall(page)).map((small) => `${name}: ${small}`));
       for (const line of await words(page))
         for (const { phrase, at } of NOT_SHOWN)

@@ -1,5 +1,5 @@
 import type { Page } from 'playwright-core';
-import { settled, violationsInAllLights } from './testing/checker';
+import { accessibilityFaults, settled } from './testing/checker';
 import { startRig, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
@@ -46,7 +46,7 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     await by.press('Ferry Office');
     await page.getByRole('textbox', { name: 'Text', exact: true }).fill('When do you run again?');
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await page.getByText('TELTXT: 005550142: When do you run again?', { exact: true }).waitFor();
     await by.press(/^Send by 144\.390 MHz/);
     expect(by.taps).toBeLessThanOrEqual(4);
@@ -75,7 +75,7 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
       .waitFor();
     expect(await lines.count()).toBeGreaterThanOrEqual(2);
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await context.close();
   }, 200_000);
 
@@ -158,7 +158,7 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     await page.getByRole('checkbox', { name: 'Send it as 4 texts' }).click();
     await page.getByRole('list', { name: 'As it goes out' }).getByText('(4/4a)').waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await page.getByRole('button', { name: /^Send 4 texts by 144\.390 MHz/ }).click();
     await page.getByRole('heading', { name: 'The whole text' }).waitFor();
     await page.getByText(text, { exact: true }).waitFor();
@@ -202,7 +202,7 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
     await page.getByText('TIDETB', { exact: true }).waitFor();
     await page.getByRole('button', { name: 'Change: Tide table', exact: true }).click();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Tides');
     await page.getByRole('button', { name: 'Save the service', exact: true }).click();
     await page.getByRole('button', { name: 'Change: Tides', exact: true }).waitFor();

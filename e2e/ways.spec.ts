@@ -1,4 +1,4 @@
-import { settled, violationsInAllLights } from './testing/checker';
+import { accessibilityFaults, settled } from './testing/checker';
 import { startRig, until, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
@@ -34,7 +34,7 @@ describe('the ways to somebody', () => {
       await ways.getByRole('button', { name: /^Compare / }).click();
       await ways.getByText('fails for other reasons').first().waitFor();
       await settled(page);
-      expect(await violationsInAllLights(page)).toEqual([]);
+      expect(await accessibilityFaults(page)).toEqual([]);
       // Nothing of it is wider than the screen.
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
       // Another way for the same text, by keys alone: another part of Write is shown.
@@ -67,7 +67,7 @@ describe('the ways to somebody', () => {
     // Until an answer could no longer come nothing is judged.
     await page.getByText(/ sendings? (is|are) still open\.$/).waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     await context.close();
   }, 150_000);
 });

@@ -1,4 +1,4 @@
-import { settled, violationsInAllLights } from './testing/checker';
+import { accessibilityFaults, settled } from './testing/checker';
 import { startRig, until, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
@@ -33,7 +33,7 @@ describe('a net thought otherwise', () => {
         .getByText(/^Best: /)
         .waitFor();
       await settled(page);
-      expect(await violationsInAllLights(page)).toEqual([]);
+      expect(await accessibilityFaults(page)).toEqual([]);
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
       await page.getByRole('button', { name: 'Think one there' }).click();
       await page.getByText(/^NEW-1, a digipeater more, at 41\./).waitFor();
@@ -60,7 +60,7 @@ describe('a net thought otherwise', () => {
       .first()
       .waitFor();
     await settled(page);
-    expect(await violationsInAllLights(page)).toEqual([]);
+    expect(await accessibilityFaults(page)).toEqual([]);
     // A hill of 412 m is heard on most of the land around it.
     const surely = Number(
       /([\d.]+) km² of land/.exec((await list.getByRole('listitem').first().textContent()) ?? '')?.[1],
