@@ -84,6 +84,20 @@ export const plannedWay = z.object({
 });
 export type PlannedWay = z.infer<typeof plannedWay>;
 
+/** A question to the far set, answered by itself, that would tell most of the ways to it for its air time. */
+const askFirst = z.object({
+  title: z.string(),
+  text: z.string(),
+  /** Expected, its answer and what repeats both included. */
+  airS: z.number(),
+  /** Of what is open about the ways to it now, the share that it is expected to settle. */
+  settles: chance,
+  /** Ways to it of which it tells. */
+  ways: z.number().int(),
+  send: plannedWay.shape.send,
+});
+export type AskFirst = z.infer<typeof askFirst>;
+
 export const waysView = z.object({
   at: instant,
   /** Whom it was taken for: a person of the list, or null for the address as it was given. */
@@ -94,6 +108,8 @@ export const waysView = z.object({
   excluded: z.array(z.object({ title: z.string(), reason: z.string(), remedy: z.string() })),
   /** True when there was no room for every way that was found. */
   cut: z.boolean(),
+  /** Null where nothing is worth asking. */
+  askFirst: askFirst.nullable(),
 });
 export type WaysView = z.infer<typeof waysView>;
 

@@ -114,6 +114,7 @@ export * from './planner/map-belief';
 export * from './planner/passed-over';
 export * from './planner/paths';
 export * from './planner/placement';
+export * from './planner/probe';
 export * from './planner/reliability';
 export * from './planner/search';
 export * from './planner/seeded';

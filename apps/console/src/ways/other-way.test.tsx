@@ -75,7 +75,7 @@ const byMesh = way('Mesh, to node VLCLIN', {
 const shown = (ways: WaysView['ways'], item = stuck()) => {
   stationAnswers({
     'GET /api/v1/bearers': { body: [modem, mesh] },
-    'POST /api/v1/ways': { body: { at: item.createdAt, person: null, ways, excluded: [], cut: false } },
+    'POST /api/v1/ways': { body: { at: item.createdAt, person: null, ways, excluded: [], cut: false, askFirst: null } },
   });
   renderPiece(<OtherWay item={item} />);
 };

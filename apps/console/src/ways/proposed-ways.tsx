@@ -9,6 +9,7 @@ import { Causeway } from '../ui/causeway';
 import { Measured } from '../ui/measured';
 import { useLook } from '../ui/look';
 import { Body, Heading, Mono } from '../ui/text';
+import { AskFirstCard } from './ask-first';
 import { isTaken, partOf, takingWay, textOf } from './chosen';
 import { Opened } from './opened';
 import { useWaysOfDraft } from './use-ways';
@@ -45,7 +46,7 @@ interface ComparedProps {
 }
 
 function Compared({ view, whom, all, setAll }: ComparedProps) {
-  const { ways, excluded, person, cut } = view;
+  const { ways, excluded, person, cut, askFirst } = view;
   const shown = all ? ways : ways.slice(0, 1);
   const more = ways.length - 1;
   return (
@@ -80,6 +81,7 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
           onPress={() => setAll(!all)}
         />
       ) : null}
+      {askFirst && (all || ways[0]?.basis === 'map') ? <AskFirstCard asked={askFirst} person={person} /> : null}
     </View>
   );
 }

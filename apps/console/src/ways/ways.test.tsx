@@ -85,6 +85,7 @@ const view = (more: Partial<WaysView> = {}): WaysView => ({
   ways: [byRadio, byMesh],
   excluded: [{ title: 'Mail', reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }],
   cut: false,
+  askFirst: null,
   ...more,
 });
 const here = (ways: WaysView | null = view()) => ({
@@ -128,6 +129,42 @@ describe('the path to a call that was written by hand', () => {
       send: { ...byRadio.send, way: { by: 'packets', bearerId: modem.id, path: [], askAcknowledgement: true } },
     };
     expect(await openFor([direct])).toHaveAccessibleName('No digipeater');
+  });
+});
+
+describe('asking first', () => {
+  const askFirst: WaysView['askFirst'] = {
+    title: 'Packet radio to QT6CL, over one digipeater',
+    text: '?APRST',
+    airS: 3.24,
+    settles: 0.31,
+    ways: 4,
+    send: byRadio.send,
+  };
+
+  it('becomes a text of its own, and what was begun stays', async () => {
+    writing({ way: 'radio', whom: clinic.name, addressee: 'QT6CL', body: 'All well?' });
+    const begun = draft().id;
+    stationAnswers(here(view({ ways: [{ ...byRadio, basis: 'map' }], askFirst })));
+    renderPiece(<WritePlace />);
+    const card = within(await screen.findByRole('region', { name: 'Ask first' }));
+    expect(
+      card.getByText(/^About 3\.2 s of the channel.* settle 31 of 100 .* about 4 ways to it, more/),
+    ).toBeInTheDocument();
+    await userEvent.click(card.getByRole('button', { name: 'Write ?APRST as a text of its own' }));
+    expect(written()).toMatchObject({ way: 'radio', body: '?APRST', school: 'fill-in only', askAcknowledgement: true });
+    expect(draft().id).not.toBe(begun);
+    expect(useDrafts.getState().drafts[begun]).toMatchObject({ body: 'All well?' });
+  });
+
+  it('is not in the way of what rests on evidence, until the ways are compared', async () => {
+    writing({ way: 'radio', whom: clinic.name, addressee: 'QT6CL', body: 'All well?' });
+    stationAnswers(here(view({ askFirst })));
+    renderPiece(<WritePlace />);
+    const compare = await screen.findByRole('button', { name: /^Compare / });
+    expect(screen.queryByRole('region', { name: 'Ask first' })).toBeNull();
+    await userEvent.click(compare);
+    expect(screen.getByRole('region', { name: 'Ask first' })).toBeInTheDocument();
   });
 });
 

@@ -142,6 +142,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
           inParts: texts.length > 1,
           command: null,
         },
+        askable: null,
       },
     ],
   };
@@ -204,5 +205,6 @@ export function bySession(session: SessionTo): Candidate {
       inParts: false,
       command: null,
     },
+    askable: null,
   };
 }

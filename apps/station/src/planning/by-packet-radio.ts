@@ -11,6 +11,7 @@ import {
   octetsOfText,
   PATH_SCHOOLS,
   pathHops,
+  PROBE_TEXT,
   seeded,
   sharedOut,
   splitText,
@@ -134,13 +135,16 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     const shared = sharedOut({ there, back }, answered, unanswered);
-    const works = answers * worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back));
+    const pathWorks = worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back));
+    const works = answers * pathWorks;
+    const questionS = frameS(PROBE_TEXT, radio, path);
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
       times,
       arrival,
       arrives,
       proven,
+      provenDraws,
       airS: expectedAirS,
     } = tried(shared.there, shared.back, {
       retry: radio.retry,
@@ -190,6 +194,18 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         inParts: texts.length > 1,
         command: radio.command,
       },
+      // A service is not asked: how it answers says nothing of whom it hands a text to. Without a digipeater every path is the direct one.
+      askable:
+        holder.beyond || provenDraws === null || (alone && hops > 0)
+          ? null
+          : {
+              probed: { question: provenDraws.one, text: provenDraws.all, works: pathWorks },
+              answers,
+              // Sent until it is answered, like the text.
+              questionS: (expectedAirS * questionS) / airS,
+              // Whoever hears it acknowledges it, and tells the path.
+              answerS: 2 * questionS * (1 + hops) * works * meanOf(shared.there),
+            },
     };
   });
   return {

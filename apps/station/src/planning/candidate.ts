@@ -1,4 +1,4 @@
-import type { Arrival, Crossing, Rung, Spread } from '@tombolo/core';
+import type { Arrival, Crossing, Probed, Rung, Spread } from '@tombolo/core';
 import { rungIndex } from '@tombolo/core';
 import type { PlannedWay, RestsOn } from '@tombolo/contract';
 import type { OwnTries } from './own-tries';
@@ -28,6 +28,17 @@ export interface Candidate {
   readonly silences: readonly string[];
   readonly cautions: readonly string[];
   readonly send: PlannedWay['send'];
+  /** Where somebody can be asked over it, whose set answers by itself; null where that cannot be. */
+  readonly askable: Askable | null;
+}
+
+export interface Askable {
+  readonly probed: Probed;
+  /** Chance that they answer at all, whatever the path. */
+  readonly answers: number;
+  /** Expected seconds of the channel, repeats included: of the question until it is answered, and of what answers it. */
+  readonly questionS: number;
+  readonly answerS: number;
 }
 
 export interface Holder {

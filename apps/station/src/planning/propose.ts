@@ -1,6 +1,7 @@
 import { across, chanceBy, findWays } from '@tombolo/core';
 import { personKnownAs, type WaysQuestion, type WaysView } from '@tombolo/contract';
 import { listPeople } from '../people/people';
+import { askFirst } from './ask-first';
 import { apart, planned, sharingNothing } from './apart';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
 import type { PlanningContext } from './context';
@@ -62,5 +63,6 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
       })),
     ],
     cut,
+    askFirst: askFirst(gathered.candidates, question),
   };
 }

@@ -167,6 +167,41 @@ describe('the ways to somebody', () => {
     expect((await at.api.get<PredictionsView>('/predictions')).all.count).toBe(1);
   });
 
+  it('can be asked about first, where that tells something that the text itself does not tell as cheaply', async () => {
+    // An answer to the question teaches what an answer to a text does.
+    at.modem.onSent((frame) => {
+      const number = numberOf(frame);
+      if (number === '') return;
+      at.modem.hear(`QT1NC>APZTMB::QT2AR-7  :ack${number}`);
+      at.modem.hear('QT1NC>APZTMB::QT2AR-7  :PATH= QT2AR-7>APZTOM');
+    });
+    const { askFirst } = await waysTo('QT1NC', { text: '' });
+    expect(askFirst).toMatchObject({
+      text: '?APRST',
+      ways: 1,
+      send: { to: 'QT1NC', way: { by: 'packets', path: [], askAcknowledgement: true } },
+    });
+    expect(askFirst!.settles).toBeGreaterThan(0.05);
+    expect(askFirst!.settles).toBeLessThan(0.9);
+    expect((await waysTo('QT1NC', { text: 'Short' })).askFirst).toBeNull();
+    const long = { text: 'A list of everybody at the school and of what they need. '.repeat(2) };
+    expect((await waysTo('QT1NC', long)).askFirst).toMatchObject({ send: { to: 'QT1NC', inParts: false } });
+    // What is urgent is sent.
+    expect((await waysTo('QT1NC', { ...long, precedence: 'priority' })).askFirst).toBeNull();
+    // A service is not asked about somebody else's phone.
+    await keepServices(at.api, { ...PHONE, reached: 'behind QT1GW-10' });
+    await listPerson(at.api, 'Ferry Office', { phone: '+00 555 0142' });
+    expect(await waysTo('ferry office', long)).toMatchObject({ askFirst: null, ways: [expect.anything()] });
+
+    const before = (await waysTo('QT1NC')).ways[0]!;
+    const question = textTo('QT1NC', askFirst!.text, { path: [] });
+    await at.api.post<ItemDetail>('/items', question);
+    await itemWhen(at.api, question.id, ({ status }) => status.rung === 'delivered');
+    const after = (await waysTo('QT1NC')).ways[0]!;
+    expect(after.proof!.proven.chance).toBeGreaterThan(before.proof!.proven.chance + 0.1);
+    expect(after.tries).toEqual({ answered: 1, unanswered: 0 });
+  });
+
   it('of somebody with a phone alone lead over the service, with what rules ask, and where a guess begins', async () => {
     await keepServices(at.api, { ...PHONE, reached: 'behind QT1GW-10' });
     await listPerson(at.api, 'Ferry Office', { phone: '+00 555 0142' });

@@ -39,6 +39,8 @@ export interface Tried {
   readonly arrives: Spread;
   /** That what proves it reaches us; null where nothing could. */
   readonly proven: Spread | null;
+  /** If it works at all: chance that one part alone is proved, and that all are, for what is believed drawn evenly; null where nothing could be. */
+  readonly provenDraws: { readonly one: readonly number[]; readonly all: readonly number[] } | null;
   /** Expected seconds of the channel. */
   readonly airS: number;
 }
@@ -69,7 +71,8 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   const mean = (of: (n: number) => number) => forward.reduce((sum, _, n) => sum + of(n), 0) / DRAWS;
   const { parts = 1, works = 1 } = plan;
   const arrivedBy = (k: number) => (n: number) => (1 - (1 - forward[n]!) ** k) ** parts;
-  const provenBy = (k: number) => (n: number) => (1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k) ** parts;
+  const oneProvenBy = (k: number) => (n: number) => 1 - (1 - forward[n]! * (backward?.[n] ?? 0)) ** k;
+  const provenBy = (k: number) => (n: number) => oneProvenBy(k)(n) ** parts;
   const takesS = plan.airS + plan.repeatsS;
   // What the next try brings when none was answered yet: that it arrives after all, or that its proof does.
   const bringsNew = (k: number): number => {
@@ -86,6 +89,10 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
     // Another try is only begun when nothing proved the last one.
     airS += (1 - works * mean(provenBy(k - 1))) * takesS;
   }
+  const provenDraws = backward && {
+    one: forward.map((_, n) => oneProvenBy(tries)(n)),
+    all: forward.map((_, n) => provenBy(tries)(n)),
+  };
   return {
     times: tries,
     arrival: arrivalOf(moments),
@@ -93,13 +100,8 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
       forward.map((_, n) => arrivedBy(tries)(n)),
       works,
     ),
-    proven:
-      backward === null
-        ? null
-        : doubted(
-            forward.map((_, n) => provenBy(tries)(n)),
-            works,
-          ),
+    proven: provenDraws && doubted(provenDraws.all, works),
+    provenDraws,
     airS,
   };
 }

@@ -1,0 +1,34 @@
+import type { AskFirst, WaysView } from '@tombolo/contract';
+import { counted, ofHundred } from '@tombolo/core';
+import { View } from 'react-native';
+import { useDrafts } from '../drafts/drafts';
+import { useBearers } from '../live/queries';
+import { Button } from '../ui/button';
+import { Body, Heading } from '../ui/text';
+import { partOf, takingWay } from './chosen';
+
+/** A short question to the far set that would tell most of the ways to it. It becomes a text of its own; nothing is sent by itself. */
+export function AskFirstCard({ asked, person }: { asked: AskFirst; person: WaysView['person'] }) {
+  const bearers = useBearers();
+  const part = partOf(asked, bearers.data ?? []);
+  if (part === null) return null;
+  const { to } = asked.send;
+  return (
+    <View role="region" aria-label="Ask first" style={{ gap: 8, alignItems: 'flex-start' }}>
+      <Heading level={3}>Ask first?</Heading>
+      <Body>{`Ask ${to} which path it hears you by: ${asked.title}. Most sets answer that by themselves, or acknowledge it at least; nobody has to be there.`}</Body>
+      <Body soft>
+        {`About ${asked.airS.toFixed(1)} s of the channel, retries and its answer included. Answered or not, it is expected to settle ${ofHundred(asked.settles)} of 100 of what is open about ${asked.ways === 1 ? 'the way' : counted(asked.ways, 'way')} to it${asked.ways === 1 ? '' : ', more for each second than by another path'}.`}
+      </Body>
+      <Button
+        title={`Write ${asked.text} as a text of its own`}
+        kind="plain"
+        onPress={() => {
+          const { startAnew, change } = useDrafts.getState();
+          startAnew();
+          change(takingWay(asked, part, person, person ?? to, asked.text));
+        }}
+      />
+    </View>
+  );
+}
