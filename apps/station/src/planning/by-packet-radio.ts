@@ -46,6 +46,8 @@ export interface RadioTo {
   readonly triesBy: (path: readonly string[]) => OwnTries;
   readonly repeats: OwnRepeats;
   readonly holder: Holder;
+  /** Whether it was never heard here and nobody noted it: the call may be mistyped. */
+  readonly isStranger: boolean;
   /** Names a way by a service. */
   readonly title: string;
   readonly how: string;
@@ -128,6 +130,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         once: crossing ? meanOf(crossing.there) * meanOf(crossing.back) : 0,
       };
     }),
+    radio.isStranger,
   );
   // One that was not answered lately by any path is given up sooner; of others too little is known for that.
   const wasSilent = PATH_SCHOOLS.some(({ path }) => radio.triesBy(path).lasting.unanswered > SOME);
@@ -179,7 +182,9 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       tries,
       otherwise: null,
       // Also of those that this way does not go over: they are why it does not.
-      silences: neighbourhood.silences,
+      silences: radio.isStranger
+        ? [`${to} was never heard here: is the call right?`, ...neighbourhood.silences]
+        : neighbourhood.silences,
       cautions: radio.cautions,
       send: {
         way: {

@@ -2,6 +2,7 @@ import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombo
 import { DEFAULT_RETRY } from '@tombolo/core';
 import { addEvidence } from '../store/evidence';
 import { eachWithModem, itemWhen, RADIO } from '../testing/harness';
+import { listPerson } from '../testing/listed';
 import { textTo } from '../testing/written';
 import { queueByItself, settle } from '../transmissions/write';
 import { correctionsFrom } from './corrections';
@@ -43,6 +44,7 @@ async function promised(count: number, proven: number): Promise<void> {
 describe('forecasts that came out otherwise', () => {
   it('correct those to come; what was reckoned is kept beside what is told', async () => {
     await promised(40, 0.8);
+    await listPerson(at.api, 'Net control', { call: 'QT1NC' });
     const [way] = await waysTo('QT1NC');
     expect(way!.arrives.chance).toBeLessThan(way!.reckoned! - 0.1);
     expect(way!.strips[0]!.chance).toBeCloseTo(way!.arrives.chance, 9);

@@ -5,10 +5,12 @@ import {
   carriageOf,
   locksOf,
   ownStation,
+  personKnownAs,
   type BearerView,
   type Person,
   type WaysQuestion,
 } from '@tombolo/contract';
+import { listPeople } from '../people/people';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
 import { byMesh, bySession } from './by-other-ways';
 import { withCorrection } from './corrections';
@@ -82,7 +84,18 @@ export async function gather(
   const deadlineS = question.withinMin === null ? null : question.withinMin * 60;
   const queueS = bearer.queued * QUEUED_S;
   const cautions = cautionsOf(bearer, person);
-  const asked = { context, question, bearer, addresses, services, deadlineS, queueS, cautions, times: only?.times };
+  const asked = {
+    context,
+    question,
+    person,
+    bearer,
+    addresses,
+    services,
+    deadlineS,
+    queueS,
+    cautions,
+    times: only?.times,
+  };
   const reckoned: Gathered = { candidates: [], excluded: into.excluded };
   switch (carriage.what) {
     case 'packets':
@@ -164,6 +177,7 @@ async function byPackets(
       triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
       repeats,
       holder,
+      isStranger: service === null && (await isUnknown(context, to)),
       title: service === null ? `Packet radio to ${to}` : `${service.name} by ${to}`,
       how: service === null ? `by packet radio to ${to}` : `by packet radio to ${to}, ${service.name.toLowerCase()}`,
       command: service?.command ?? null,
@@ -172,6 +186,12 @@ async function byPackets(
     into.candidates.push(...candidates);
     into.excluded.push(...excluded);
   }
+}
+
+/** Whether a call was never heard, by whichever bearer, and is nobody's of the list of people. */
+async function isUnknown({ queries }: PlanningContext, call: string): Promise<boolean> {
+  const heard = await rowsOf(queries, 'select 1 from station where call = $1', [call]);
+  return heard.length === 0 && !personKnownAs(call, await listPeople(queries));
 }
 
 const rename = <H extends { readonly from: string; readonly to: string }>(hop: H, from: string, to: string): H => ({

@@ -35,6 +35,12 @@ describe('the ways to somebody', () => {
       tries: { answered: 0, unanswered: 0 },
     });
     expect(ways[0]!.arrives.high - ways[0]!.arrives.low).toBeGreaterThan(0.5);
+    // Nobody knows that call: half of the doubt goes once it is noted as somebody's.
+    expect(ways[0]!.sentences[1]).toContain('QT1NC was never heard here: is the call right?');
+    await listPerson(at.api, 'Net control', { call: 'QT1NC' });
+    const noted = (await waysTo('QT1NC')).ways[0]!;
+    expect(noted.arrives.chance).toBeGreaterThan(1.5 * ways[0]!.arrives.chance);
+    expect(noted.sentences[1]).not.toContain('never heard here');
     expect(await waysTo('Nobody at all')).toMatchObject({
       person: null,
       ways: [],
@@ -175,6 +181,7 @@ describe('the ways to somebody', () => {
       at.modem.hear(`QT1NC>APZTMB::QT2AR-7  :ack${number}`);
       at.modem.hear('QT1NC>APZTMB::QT2AR-7  :PATH= QT2AR-7>APZTOM');
     });
+    await listPerson(at.api, 'Net control', { call: 'QT1NC' });
     const { askFirst } = await waysTo('QT1NC', { text: '' });
     expect(askFirst).toMatchObject({
       text: '?APRST',

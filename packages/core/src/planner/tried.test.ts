@@ -152,6 +152,9 @@ describe('whether somebody answers at all', () => {
   it('is doubted a little before anything was tried, and not by what could not have been answered', () => {
     expect(answersAtAll([])).toBeCloseTo(0.85, 9);
     expect(answersAtAll([none, none])).toBeCloseTo(0.85, 9);
+    // A call that nobody knows may be mistyped; one answer says that it is not.
+    expect(answersAtAll([none], true)).toBeCloseTo(0.4, 9);
+    expect(answersAtAll([{ answered: 1, unanswered: 0, once: 0.6 }], true)).toBeGreaterThan(0.9);
     expect(answersAtAll([{ answered: 0, unanswered: 9, once: 0 }])).toBeCloseTo(0.85, 9);
   });
 

@@ -130,6 +130,8 @@ export function worksAtAll(tries: { readonly answered: number; readonly unanswer
 
 /** Before anything was tried: of twenty people three answer no texts, or are away (common practice, no source). */
 const ANSWERS_BEFORE = 0.85;
+/** The same of a call that was never heard here and that nobody noted: it may be mistyped, or nobody's (common practice, no source). */
+const STRANGER_ANSWERS = 0.4;
 
 /** What was tried to reach somebody by one path, by what it weighs, and the chance that one try is answered if all works. */
 export interface TriedByPath {
@@ -142,9 +144,9 @@ export interface TriedByPath {
  * Chance that somebody answers at all, whatever the path: who did not answer by one will not answer by another if it is their set that is
  * off. Each path may not work by itself, so that many tries by one tell less than some by each.
  */
-export function answersAtAll(paths: readonly TriedByPath[]): number {
+export function answersAtAll(paths: readonly TriedByPath[], isStranger = false): number {
   const answered = paths.reduce((sum, path) => sum + path.answered, 0);
-  const silent = (1 - ANSWERS_BEFORE) * DOUBT_LEFT ** answered;
+  const silent = (1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE)) * DOUBT_LEFT ** answered;
   const answers = paths.reduce((all, { answered: some, unanswered, once }) => {
     const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** some;
     return all * ((1 - doubt) * (1 - Math.min(0.95, once)) ** unanswered + doubt);

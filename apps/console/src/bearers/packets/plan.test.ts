@@ -72,6 +72,13 @@ describe('the path', () => {
     });
     expect(advised({ addressee: '' }).advice.reason).toContain('whom it is for');
   });
+  it('is called proposed only where it has shown that it works; of others is told how they were reckoned', () => {
+    expect(advised({}).hints['fill-in only']).toBe(`Proposed. ${proposed[0]!.reason}`);
+    const { hints } = advised({ addressee: 'QT5WX-13' });
+    expect(hints['fill-in first']).toMatch(/^Taken where nothing is chosen\. The widest/);
+    expect(hints.direct).toBe(proposed.find(({ to, school }) => to === 'QT5WX-13' && school === 'direct')!.reason);
+    expect(Object.values(hints).join()).not.toContain('Proposed');
+  });
 });
 
 describe('the button', () => {

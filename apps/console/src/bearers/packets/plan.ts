@@ -21,6 +21,8 @@ export interface Plan {
   readonly path: string[];
   readonly school: PathSchool | 'own';
   readonly advice: Pick<ProposedPath, 'school' | 'reason'>;
+  /** What is told of each of the usual paths: how likely it was reckoned to be, else what it is for. */
+  readonly hints: Readonly<Record<PathSchool, string>>;
   readonly octets: number;
   /** Air time of our own transmission, s; null while the text cannot be sent. */
   readonly airTimeS: number | null;
@@ -69,6 +71,21 @@ export function transmitterOf(modem: BearerView | undefined): Transmitter {
   };
 }
 
+/** “Proposed” is what has shown that it works; what is only taken where nobody chooses is not put before what was reckoned to be surer. */
+function hintsOf(
+  advice: Plan['advice'],
+  isProven: boolean,
+  known: readonly ProposedPath[],
+): Readonly<Record<PathSchool, string>> {
+  const hints = PATH_SCHOOLS.map(({ id, reason }) => [
+    id,
+    id === advice.school
+      ? `${isProven ? 'Proposed.' : 'Taken where nothing is chosen.'} ${advice.reason}`
+      : (known.find(({ school }) => school === id)?.reason ?? reason),
+  ]);
+  return Object.fromEntries(hints) as Record<PathSchool, string>;
+}
+
 /** Everything that the composer shows about a draft; all figures from the frame as it would be sent. */
 export function planText(
   draft: Pick<DraftView, 'addressee' | 'body' | 'inParts' | 'school' | 'ownPath' | 'askAcknowledgement'>,
@@ -78,7 +95,8 @@ export function planText(
 ): Plan {
   const addressee = checkAddressee(draft.addressee);
   const known = addressee.ok ? proposed.filter(({ to }) => to === addressee.value) : [];
-  const advice = known.find(({ shown }) => shown) ?? {
+  const proven = known.find(({ shown }) => shown);
+  const advice = proven ?? {
     school: PATH_SCHOOLS[0].id,
     reason: addressee.ok
       ? 'The widest of the usual paths, as long as no narrower one has shown that it works.'
@@ -114,6 +132,7 @@ export function planText(
     path,
     school,
     advice,
+    hints: hintsOf(advice, proven !== undefined, known),
     octets: octetsOfText(draft.body).length,
     airTimeS,
     channelTimeS: airTimeS === null ? null : airTimeS * (1 + pathHops(path)),

@@ -99,7 +99,7 @@ export default function RadioText() {
           ...PATH_SCHOOLS.map((school) => ({
             id: school.id as PathSchool,
             title: school.path.length > 0 ? school.path.join(',') : 'No digipeater',
-            hint: school.id === plan.advice.school ? `Proposed. ${plan.advice.reason}` : school.reason,
+            hint: plan.hints[school.id],
           })),
           { id: 'own' as const, title: 'Another path', hint: 'Where the local plan asks for it.' },
         ]}
