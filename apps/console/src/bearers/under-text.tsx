@@ -13,6 +13,8 @@ export interface ProposedPath {
   readonly to: string;
   readonly school: PathSchool;
   readonly reason: string;
+  /** Chance that it arrives by it. */
+  readonly arrives: number;
   /** Whether it has shown that it works: what is only believed is not taken unasked. */
   readonly shown: boolean;
   /** How often a text goes out by it at most; null for as often as the settings say. */

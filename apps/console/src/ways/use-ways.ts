@@ -73,7 +73,18 @@ export function useReckonedPaths(): readonly ProposedPath[] {
         if (way.by !== 'packets') return [];
         const school = PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join());
         const shown = hasShown(planned);
-        return school ? [{ to, school: school.id, reason: planned.sentences[0], shown, times: way.times ?? null }] : [];
+        return school
+          ? [
+              {
+                to,
+                school: school.id,
+                reason: planned.sentences[0],
+                arrives: planned.arrives.chance,
+                shown,
+                times: way.times ?? null,
+              },
+            ]
+          : [];
       }),
     [ways.data],
   );

@@ -8,6 +8,7 @@ import {
   MAX_MESSAGE_TEXT,
   frameToSend,
   octetsOfText,
+  ofHundred,
   PATH_SCHOOLS,
   pathHops,
   type PathSchool,
@@ -21,7 +22,7 @@ export interface Plan {
   readonly path: string[];
   readonly school: PathSchool | 'own';
   readonly advice: Pick<ProposedPath, 'school' | 'reason'>;
-  /** What is told of each of the usual paths: how likely it was reckoned to be, else what it is for. */
+  /** What is told of each of the usual paths: what it is for, and how likely it was reckoned to be. */
   readonly hints: Readonly<Record<PathSchool, string>>;
   readonly octets: number;
   /** Air time of our own transmission, s; null while the text cannot be sent. */
@@ -77,12 +78,12 @@ function hintsOf(
   isProven: boolean,
   known: readonly ProposedPath[],
 ): Readonly<Record<PathSchool, string>> {
-  const hints = PATH_SCHOOLS.map(({ id, reason }) => [
-    id,
-    id === advice.school
-      ? `${isProven ? 'Proposed.' : 'Taken where nothing is chosen.'} ${advice.reason}`
-      : (known.find(({ school }) => school === id)?.reason ?? reason),
-  ]);
+  const hints = PATH_SCHOOLS.map(({ id, reason }) => {
+    const reckoned = known.find(({ school }) => school === id);
+    const chance = reckoned ? ` About ${ofHundred(reckoned.arrives)} of 100 arrive.` : '';
+    if (id !== advice.school) return [id, reason + chance];
+    return [id, isProven ? `Proposed. ${advice.reason}` : `Taken where nothing is chosen. ${advice.reason}${chance}`];
+  });
   return Object.fromEntries(hints) as Record<PathSchool, string>;
 }
 
