@@ -113,7 +113,7 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
     repeats: repeatsIn(book.repeatedRows(nowMs), nowMs),
     holder: { name: to, beyond: null },
-    isStranger: false,
+    far: 'known',
     title: '',
     how: '',
     command: null,

@@ -1,5 +1,6 @@
 import type { AskFirst, WaysView } from '@tombolo/contract';
 import { counted, ofHundred } from '@tombolo/core';
+import { router } from 'expo-router';
 import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
 import { useBearers } from '../live/queries';
@@ -25,8 +26,9 @@ export function AskFirstCard({ asked, person }: { asked: AskFirst; person: WaysV
         kind="plain"
         onPress={() => {
           const { startAnew, change } = useDrafts.getState();
-          startAnew();
+          const draft = startAnew();
           change(takingWay(asked, part, person, person ?? to, asked.text));
+          router.navigate(`/write?draft=${draft}`);
         }}
       />
     </View>

@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PlannedWay, WaysView } from '@tombolo/contract';
+import { router } from 'expo-router';
 import { WritePlace } from '../places/write/write-place';
 import { Whom } from './whom';
 import { useDrafts } from '../drafts/drafts';
@@ -154,6 +155,8 @@ describe('asking first', () => {
     await userEvent.click(card.getByRole('button', { name: 'Write ?APRST as a text of its own' }));
     expect(written()).toMatchObject({ way: 'radio', body: '?APRST', school: 'fill-in only', askAcknowledgement: true });
     expect(draft().id).not.toBe(begun);
+    // The address names what is shown, so that a reload shows it again.
+    expect(jest.mocked(router.navigate)).toHaveBeenLastCalledWith(`/write?draft=${draft().id}`);
     expect(useDrafts.getState().drafts[begun]).toMatchObject({ body: 'All well?' });
   });
 

@@ -46,8 +46,8 @@ export interface RadioTo {
   readonly triesBy: (path: readonly string[]) => OwnTries;
   readonly repeats: OwnRepeats;
   readonly holder: Holder;
-  /** Whether it was never heard here and nobody noted it: the call may be mistyped. */
-  readonly isStranger: boolean;
+  /** A stranger was never heard here, and nobody noted it: the call may be mistyped. */
+  readonly far: 'known' | 'stranger' | 'service';
   /** Names a way by a service. */
   readonly title: string;
   readonly how: string;
@@ -130,7 +130,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         once: crossing ? meanOf(crossing.there) * meanOf(crossing.back) : 0,
       };
     }),
-    radio.isStranger,
+    radio.far === 'stranger',
   );
   // One that was not answered lately by any path is given up sooner; of others too little is known for that.
   const wasSilent = PATH_SCHOOLS.some(({ path }) => radio.triesBy(path).lasting.unanswered > SOME);
@@ -182,9 +182,10 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       tries,
       otherwise: null,
       // Also of those that this way does not go over: they are why it does not.
-      silences: radio.isStranger
-        ? [`${to} was never heard here: is the call right?`, ...neighbourhood.silences]
-        : neighbourhood.silences,
+      silences:
+        radio.far === 'stranger'
+          ? [`${to} was never heard here: is the call right?`, ...neighbourhood.silences]
+          : neighbourhood.silences,
       cautions: radio.cautions,
       send: {
         way: {
@@ -201,7 +202,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       },
       // A service is not asked: how it answers says nothing of whom it hands a text to. Without a digipeater every path is the direct one.
       askable:
-        holder.beyond || provenDraws === null || (alone && hops > 0)
+        radio.far === 'service' || provenDraws === null || (alone && hops > 0)
           ? null
           : {
               probed: { question: provenDraws.one, text: provenDraws.all, works: pathWorks },

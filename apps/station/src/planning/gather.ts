@@ -11,10 +11,11 @@ import {
   type WaysQuestion,
 } from '@tombolo/contract';
 import { listPeople } from '../people/people';
+import { serviceAt } from '../services/directory';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
 import { byMesh, bySession } from './by-other-ways';
 import { withCorrection } from './corrections';
-import { byPacketRadio } from './by-packet-radio';
+import { byPacketRadio, type RadioTo } from './by-packet-radio';
 import type { Candidate, Excluded, Holder } from './candidate';
 import type { PlanningContext } from './context';
 import { hopsAbout } from './hops';
@@ -177,7 +178,7 @@ async function byPackets(
       triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
       repeats,
       holder,
-      isStranger: service === null && (await isUnknown(context, to)),
+      far: await sortOf(context, to),
       title: service === null ? `Packet radio to ${to}` : `${service.name} by ${to}`,
       how: service === null ? `by packet radio to ${to}` : `by packet radio to ${to}, ${service.name.toLowerCase()}`,
       command: service?.command ?? null,
@@ -188,10 +189,11 @@ async function byPackets(
   }
 }
 
-/** Whether a call was never heard, by whichever bearer, and is nobody's of the list of people. */
-async function isUnknown({ queries }: PlanningContext, call: string): Promise<boolean> {
-  const heard = await rowsOf(queries, 'select 1 from station where call = $1', [call]);
-  return heard.length === 0 && !personKnownAs(call, await listPeople(queries));
+/** What is known of an address beside how it is reached: a service answers as its directory says; a call that nobody heard or noted may be mistyped. */
+async function sortOf({ queries }: PlanningContext, address: string): Promise<RadioTo['far']> {
+  if (await serviceAt(queries, address)) return 'service';
+  const heard = await rowsOf(queries, 'select 1 from station where call = $1', [address]);
+  return heard.length > 0 || personKnownAs(address, await listPeople(queries)) ? 'known' : 'stranger';
 }
 
 const rename = <H extends { readonly from: string; readonly to: string }>(hop: H, from: string, to: string): H => ({

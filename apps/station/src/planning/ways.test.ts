@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { decodeFrame, latin1OfOctets } from '@tombolo/core';
 import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
 import { eachWithModem, eventually, itemWhen } from '../testing/harness';
@@ -230,6 +231,14 @@ describe('the ways to somebody', () => {
     });
     // The gateway was heard, not the service.
     expect(ways[0]!.rests.some(({ heard }) => heard === 4)).toBe(true);
+    // The address of a service is no call that may be mistyped: what is kept is what was told.
+    expect(ways[0]!.sentences[1]).not.toContain('never heard here');
+    const { way, to, command } = ways[0]!.send;
+    const id = randomUUID();
+    const content = { is: 'command', command: command!.command, values: command!.values };
+    await at.api.post<ItemDetail>('/items', { id, addressee: { is: 'address', address: to }, content, way });
+    const { predictions } = await itemWhen(at.api, id, (item) => Object.keys(item.predictions).length === 1);
+    expect(Object.values(predictions)[0]!.proven.chance).toBeCloseTo(ways[0]!.proof!.proven.chance, 2);
   });
 
   it('that do not go say why, and what would bring them back', async () => {
