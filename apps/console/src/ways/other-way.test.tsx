@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ItemDetail, LegView, WaysView } from '@tombolo/contract';
 import { router } from 'expo-router';
@@ -6,12 +6,13 @@ import { useDrafts } from '../drafts/drafts';
 import { written, writing } from '../testing/drafts';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { arrivedItem, meshLink, modemLink } from '../testing/samples';
-import { isStuck, OtherWay } from './other-way';
+import { isStuck, OtherWay, wantsSecond } from './other-way';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
 const modem = modemLink();
 const mesh = meshLink();
+const other = { ...modem, id: 'other', name: 'Second modem' };
 const leg: LegView = {
   id: '7a81dd31-3d14-46ae-83ac-4f1c57e01574',
   role: 'convey',
@@ -73,11 +74,12 @@ const byMesh = way('Mesh, to node VLCLIN', {
   command: null,
 });
 const shown = (ways: WaysView['ways'], item = stuck()) => {
-  stationAnswers({
-    'GET /api/v1/bearers': { body: [modem, mesh] },
+  const asked = stationAnswers({
+    'GET /api/v1/bearers': { body: [modem, mesh, other] },
     'POST /api/v1/ways': { body: { at: item.createdAt, person: null, ways, excluded: [], cut: false, askFirst: null } },
   });
   renderPiece(<OtherWay item={item} />);
+  return asked;
 };
 
 describe('a text that is stuck', () => {
@@ -118,5 +120,49 @@ describe('a text that is stuck', () => {
     shown([asTried]);
     expect(await screen.findByText(/^No other way is known\./)).toBeVisible();
     expect(screen.queryByRole('button', { name: /Write it again/ })).toBeNull();
+  });
+});
+
+describe('a text that is urgent', () => {
+  const status = { ...stuck().status, rung: 'sent' as const, outcome: null };
+  const legs = [{ ...leg, triesMade: 1 }];
+  const urgent = (more: Partial<ItemDetail> = {}) => stuck({ precedence: 'priority', status, legs, ...more });
+  const recent = new Date().toISOString();
+
+  it('wants a second way until somebody has it', () => {
+    expect(wantsSecond(urgent())).toBe(true);
+    expect(wantsSecond(urgent({ precedence: 'emergency', status: { ...status, rung: 'relayed' } }))).toBe(true);
+    expect(wantsSecond(urgent({ precedence: 'routine' }))).toBe(false);
+    expect(wantsSecond(urgent({ status: { ...status, rung: 'accepted' } }))).toBe(false);
+    expect(wantsSecond(urgent({ status: { ...status, rung: 'delivered' } }))).toBe(false);
+    expect(wantsSecond(urgent({ status: { ...status, outcome: 'cancelled' } }))).toBe(false);
+    expect(wantsSecond(urgent({ direction: 'in' }))).toBe(false);
+  });
+
+  it('is offered one at once that shares nothing with the first, with the chance of both', async () => {
+    const otherPath = way('Packet radio, direct', {
+      ...asTried.send,
+      way: { by: 'packets', bearerId: modem.id, path: [], askAcknowledgement: true },
+    });
+    shown([otherPath, asTried, byMesh], urgent({ createdAt: recent }));
+    const region = await screen.findByRole('region', { name: 'A second way at once' });
+    expect(await within(region).findByText('Mesh, to node VLCLIN')).toBeVisible();
+    // 1 − 0.8 · 0.8
+    expect(region).toHaveTextContent('about 36 of 100 arrive by one or the other');
+    expect(region).toHaveTextContent('both may arrive');
+    await userEvent.click(within(region).getByRole('button', { name: 'Write it again for this way' }));
+    expect(written()).toMatchObject({ way: 'mesh', body: 'Insulin comes', precedence: 'priority' });
+  });
+
+  it('is offered nothing where all else may be repeated by the same stations, or waits for somebody', async () => {
+    const secondModem = way('Packet radio, another modem', {
+      ...asTried.send,
+      way: { by: 'packets', bearerId: other.id, path: ['WIDE1-1'], askAcknowledgement: true },
+    });
+    const byMail = way('Mail', { ...asTried.send, way: { by: 'mail', bearerId: 'mail' }, to: 'a@b.example' });
+    const asked = shown([asTried, secondModem, byMail], urgent({ createdAt: recent }));
+    await waitFor(() => expect(asked.filter(({ path }) => /ways|bearers/.test(path))).toHaveLength(2));
+    await act(async () => undefined);
+    expect(screen.queryByRole('region')).toBeNull();
   });
 });

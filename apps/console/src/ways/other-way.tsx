@@ -1,5 +1,7 @@
-import type { ItemDetail, PlannedWay } from '@tombolo/contract';
+import { carriageOf, TRIED_HERE, type BearerView, type ItemDetail, type PlannedWay } from '@tombolo/contract';
+import { chanceOfEither, ofHundred, rungIndex } from '@tombolo/core';
 import { router } from 'expo-router';
+import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
 import { useBearers } from '../live/queries';
@@ -28,47 +30,91 @@ export function isStuck(
   );
 }
 
-/** Of a text that is stuck: the surest way that was not tried. Nothing is sent by itself. */
+/** Whether a text of ours is urgent and nobody has it yet, so that a second way is worth its air time before the first one fails. */
+export const wantsSecond = ({ direction, kind, status, precedence }: ItemDetail): boolean =>
+  direction === 'out' &&
+  kind === 'text' &&
+  (precedence === 'priority' || precedence === 'emergency') &&
+  status.outcome === null &&
+  rungIndex(status.rung) < rungIndex('accepted');
+
+/** Of a text that is stuck: the surest way that was not tried. Of one that is urgent: a second way at once. Nothing is sent by itself. */
 export function OtherWay({ item }: { item: ItemDetail }) {
   const now = useNow();
-  return isStuck(item, now) ? <Proposal item={item} /> : null;
+  if (isStuck(item, now)) return <Proposal item={item} />;
+  return wantsSecond(item) ? <Proposal item={item} atOnce /> : null;
 }
 
-function Proposal({ item }: { item: ItemDetail }) {
+function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean }) {
   const bearers = useBearers();
   const ways = useWays({ to: item.addressee, text: item.body, precedence: item.precedence, withinMin: null });
-  const untried = ways.data?.ways.filter((way) => !wasTried(way, item)) ?? [];
-  const tried = ways.data?.ways.find((way) => wasTried(way, item));
-  const [way] = untried;
-  const part = way ? partOf(way, bearers.data ?? []) : null;
   if (!ways.data) return null;
-  return (
-    <View role="region" aria-label="Another way" style={{ marginBottom: 12 }}>
-      <Heading level={2}>Another way</Heading>
-      {way && part !== null ? (
-        <View style={{ gap: 8, alignItems: 'flex-start' }}>
-          <Body bold>{way.title}</Body>
-          <Body>{way.sentences[0]}</Body>
-          <Body soft>{way.sentences[1]}</Body>
-          {tried ? <Body soft>{`As it was tried: ${tried.sentences[0]}`}</Body> : null}
-          {item.status.outcome === null ? <Body>The first is still being tried: both may arrive.</Body> : null}
-          <Button
-            title="Write it again for this way"
-            kind="plain"
-            onPress={() => {
-              const { startAnew, change } = useDrafts.getState();
-              startAnew();
-              change(takingWay(way, part, ways.data.person, ways.data.person ?? item.addressee, item.body));
-              change({ precedence: item.precedence });
-              router.navigate('/write');
-            }}
-          />
-        </View>
-      ) : (
+  const { person } = ways.data;
+  const tried = ways.data.ways.find((way) => wasTried(way, item));
+  const untried = ways.data.ways.filter((way) => !wasTried(way, item));
+  // What is urgent is not weighed against the channel.
+  const [way] = atOnce
+    ? untried
+        .filter((one) => sharesNothing(one, item, bearers.data ?? []))
+        .sort((one, other) => other.arrives.chance - one.arrives.chance)
+    : untried;
+  const part = way ? partOf(way, bearers.data ?? []) : null;
+  const heading = atOnce ? 'A second way at once' : 'Another way';
+  if (!way || part === null)
+    return atOnce ? null : (
+      <Region heading={heading}>
         <Body soft>No other way is known. You can try again, or write it by a path of your own.</Body>
-      )}
-    </View>
+      </Region>
+    );
+  return (
+    <Region heading={heading}>
+      <View style={{ gap: 8, alignItems: 'flex-start' }}>
+        <Body bold>{way.title}</Body>
+        <Body>{way.sentences[0]}</Body>
+        <Body soft>{way.sentences[1]}</Body>
+        {tried && !atOnce ? <Body soft>{`As it was tried: ${tried.sentences[0]}`}</Body> : null}
+        {atOnce ? <Body>{atOnceWords(tried, way)}</Body> : null}
+        {item.status.outcome === null ? <Body>The first is still being tried: both may arrive.</Body> : null}
+        <Button
+          title="Write it again for this way"
+          kind="plain"
+          onPress={() => {
+            const { startAnew, change } = useDrafts.getState();
+            startAnew();
+            change(takingWay(way, part, person, person ?? item.addressee, item.body));
+            change({ precedence: item.precedence });
+            router.navigate('/write');
+          }}
+        />
+      </View>
+    </Region>
   );
+}
+
+const Region = ({ heading, children }: { heading: string; children: ReactNode }) => (
+  <View role="region" aria-label={heading} style={{ marginBottom: 12 }}>
+    <Heading level={2}>{heading}</Heading>
+    {children}
+  </View>
+);
+
+function atOnceWords(tried: PlannedWay | undefined, second: PlannedWay): string {
+  const why = 'It is urgent, and this way shares neither a transmitter nor those who repeat with the first';
+  if (!tried) return `${why}.`;
+  const either = chanceOfEither([tried.arrives.chance, second.arrives.chance]);
+  return `${why}: about ${ofHundred(either)} of 100 arrive by one or the other. Somebody who is away is reached by neither.`;
+}
+
+/**
+ * Whether a way goes by itself, and by another kind of carriage than every transmission of an item: two modems may be repeated by the same
+ * stations, and a session waits for somebody to hold it.
+ */
+function sharesNothing({ send: { way } }: PlannedWay, { legs }: ItemDetail, bearers: readonly BearerView[]): boolean {
+  const carriages = legs
+    .filter(({ role }) => role === 'convey')
+    .map(({ bearerId }) => bearers.find(({ id }) => id === bearerId))
+    .map((bearer) => bearer && carriageOf(bearer.config).what);
+  return TRIED_HERE.has(way.by) && carriages.every((what) => what !== undefined && what !== way.by);
 }
 
 /** Whether a transmission of an item went that way. */

@@ -1,11 +1,22 @@
 import { beliefOf } from './beta';
-import { crossingChance, withinTries, type HopLink } from './reliability';
+import { chanceOfEither, crossingChance, withinTries, type HopLink } from './reliability';
 import { seeded } from './seeded';
 
 /** Known for sure, so that every draw is the same. */
 const link = (from: string, to: string, chance: number): HopLink => ({ from, to, belief: beliefOf(chance, 1e8) });
 const once = (links: readonly HopLink[], hops: number, seed = 1) =>
   withinTries(crossingChance(links, 'us', 'far', hops, seeded(seed)).draws, 1);
+
+describe('the chance of several ways that share nothing', () => {
+  it('is that one of them arrives, as of parallel links', () => {
+    expect(chanceOfEither([0.5, 0.4])).toBeCloseTo(0.7, 12);
+    expect(chanceOfEither([0.9])).toBeCloseTo(0.9, 12);
+    expect(chanceOfEither([])).toBe(0);
+    // The same as a net in which two who repeat stand side by side, each after a link that never fails.
+    const net = [link('us', 'a', 1 - 1e-9), link('us', 'b', 1 - 1e-9), link('a', 'far', 0.5), link('b', 'far', 0.4)];
+    expect(once(net, 1)).toBeCloseTo(chanceOfEither([0.5, 0.4]), 3);
+  });
+});
 
 describe('the chance of a crossing over stations that repeat', () => {
   it('is that of series and of parallel ways', () => {

@@ -179,3 +179,7 @@ function numbered(links: readonly HopLink[]) {
 /** Mean over the draws of the chance that one of `tries` gets across, 1 − (1 − R)ⁿ: links that fail together fail together again. */
 export const withinTries = (draws: readonly number[], tries: number): number =>
   draws.length === 0 ? 0 : draws.reduce((sum, r) => sum + 1 - (1 - r) ** tries, 0) / draws.length;
+
+/** Chance that at least one of several arrives that share nothing which may fail: 1 − Π(1 − pₙ). */
+export const chanceOfEither = (chances: readonly number[]): number =>
+  1 - chances.reduce((none, chance) => none * (1 - chance), 1);
