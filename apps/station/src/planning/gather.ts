@@ -85,18 +85,7 @@ export async function gather(
   const deadlineS = question.withinMin === null ? null : question.withinMin * 60;
   const queueS = bearer.queued * QUEUED_S;
   const cautions = cautionsOf(bearer, person);
-  const asked = {
-    context,
-    question,
-    person,
-    bearer,
-    addresses,
-    services,
-    deadlineS,
-    queueS,
-    cautions,
-    times: only?.times,
-  };
+  const asked = { context, question, bearer, addresses, services, deadlineS, queueS, cautions, times: only?.times };
   const reckoned: Gathered = { candidates: [], excluded: into.excluded };
   switch (carriage.what) {
     case 'packets':
