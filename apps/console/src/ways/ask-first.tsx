@@ -17,9 +17,9 @@ export function AskFirstCard({ asked, person }: { asked: AskFirst; person: WaysV
   return (
     <View role="region" aria-label="Ask first" style={{ gap: 8, alignItems: 'flex-start' }}>
       <Heading level={3}>Ask first?</Heading>
-      <Body>{`Ask ${to} which path it hears you by: ${asked.title}. Most sets answer that by themselves, or acknowledge it at least; nobody has to be there.`}</Body>
+      <Body>{`Ask ${to} which path it hears you by: ${asked.title}. A set that takes texts acknowledges it by itself, and may tell the path; nobody has to be there.`}</Body>
       <Body soft>
-        {`About ${asked.airS.toFixed(1)} s of the channel, retries and its answer included. Answered or not, it is expected to settle ${ofHundred(asked.settles)} of 100 of what is open about ${asked.ways === 1 ? 'the way' : counted(asked.ways, 'way')} to it${asked.ways === 1 ? '' : ', more for each second than by another path'}.`}
+        {`About ${asked.airS.toFixed(1)} s of the channel, retries and its answer included. Answered or not, it is expected to settle ${ofHundred(asked.settles)} of 100 of what is open about ${asked.ways === 1 ? 'the way' : counted(asked.ways, 'way')} to it.`}
       </Body>
       <Button
         title={`Write ${asked.text} as a text of its own`}

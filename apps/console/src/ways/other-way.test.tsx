@@ -148,7 +148,7 @@ describe('a text that is urgent', () => {
     const region = await screen.findByRole('region', { name: 'A second way at once' });
     expect(await within(region).findByText('Mesh, to node VLCLIN')).toBeVisible();
     // 1 − 0.8 · 0.8
-    expect(region).toHaveTextContent('about 36 of 100 arrive by one or the other');
+    expect(region).toHaveTextContent('at most about 36 of 100 arrive by one or the other');
     expect(region).toHaveTextContent('both may arrive');
     await userEvent.click(within(region).getByRole('button', { name: 'Write it again for this way' }));
     expect(written()).toMatchObject({ way: 'mesh', body: 'Insulin comes', precedence: 'priority' });

@@ -102,7 +102,7 @@ function atOnceWords(tried: PlannedWay | undefined, second: PlannedWay): string 
   const why = 'It is urgent, and this way shares neither a transmitter nor those who repeat with the first';
   if (!tried) return `${why}.`;
   const either = chanceOfEither([tried.arrives.chance, second.arrives.chance]);
-  return `${why}: about ${ofHundred(either)} of 100 arrive by one or the other. Somebody who is away is reached by neither.`;
+  return `${why}: at most about ${ofHundred(either)} of 100 arrive by one or the other, for somebody who is away is reached by neither.`;
 }
 
 /**

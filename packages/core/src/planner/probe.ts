@@ -7,7 +7,7 @@ export interface Probed {
   readonly works: number;
 }
 
-/** The text of a question that every set that follows the standard answers by itself (Protocol Reference 1.0.1, ch. 15). */
+/** The text of a question that a set may answer by itself with the path it was heard over (Protocol Reference 1.0.1, ch. 15). */
 export const PROBE_TEXT = '?APRST';
 
 /** Entropy of something that is so with chance p, bits. */

@@ -56,7 +56,7 @@ describe('the path', () => {
   const advised = (change: Partial<DraftView>) =>
     planText(draft({ school: 'advised', ...change }), transmitter, 'QT2AR-7', proposed);
   it('is the one of the way that is reckoned, until another is chosen', () => {
-    expect(advised({})).toMatchObject({ school: 'fill-in only', path: ['WIDE1-1'], advice: proposed[0] });
+    expect(advised({})).toMatchObject({ school: 'fill-in only', path: ['WIDE1-1'] });
     expect(advised({ school: 'direct' })).toMatchObject({ school: 'direct', path: [] });
   });
   it('goes as often as was reckoned for it, and not for another one; what is only believed is not taken unasked', () => {
@@ -70,9 +70,9 @@ describe('the path', () => {
   it('is the widest of the usual ones for whom no other has shown that it works, and says so', () => {
     expect(advised({ addressee: 'QT1NC' })).toMatchObject({
       school: 'fill-in first',
-      advice: { reason: expect.stringContaining('as long as no narrower one has shown') },
+      hints: { 'fill-in first': expect.stringContaining('as long as no narrower one has shown') },
     });
-    expect(advised({ addressee: '' }).advice.reason).toContain('whom it is for');
+    expect(advised({ addressee: '' }).hints['fill-in first']).toContain('whom it is for');
   });
   it('is called proposed only where it has shown that it works; of others is told how they were reckoned', () => {
     expect(advised({}).hints['fill-in only']).toBe(`Proposed. ${proposed[0]!.reason}`);

@@ -21,7 +21,6 @@ import type { ProposedPath } from '../under-text';
 export interface Plan {
   readonly path: string[];
   readonly school: PathSchool | 'own';
-  readonly advice: Pick<ProposedPath, 'school' | 'reason'>;
   /** What is told of each of the usual paths: what it is for, and how likely it was reckoned to be. */
   readonly hints: Readonly<Record<PathSchool, string>>;
   readonly octets: number;
@@ -74,7 +73,7 @@ export function transmitterOf(modem: BearerView | undefined): Transmitter {
 
 /** “Proposed” is what has shown that it works; what is only taken where nobody chooses is not put before what was reckoned to be surer. */
 function hintsOf(
-  advice: Plan['advice'],
+  advice: Pick<ProposedPath, 'school' | 'reason'>,
   isProven: boolean,
   known: readonly ProposedPath[],
 ): Readonly<Record<PathSchool, string>> {
@@ -132,7 +131,6 @@ export function planText(
   return {
     path,
     school,
-    advice,
     hints: hintsOf(advice, proven !== undefined, known),
     octets: octetsOfText(draft.body).length,
     airTimeS,
