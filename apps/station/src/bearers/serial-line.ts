@@ -1,8 +1,13 @@
 import { SerialPort } from 'serialport';
 import type { OpenLine } from './equipment-link';
 
+export interface SerialLine extends OpenLine {
+  /** Sets the open device to another speed, and drops what came in before. Rejects with the reason in words. */
+  setSpeed(speedBd: number): Promise<void>;
+}
+
 /** A serial device, or anything that looks like one, such as a wireless serial link. */
-export function openSerialLine({ device, speedBd }: { readonly device: string; readonly speedBd: number }): OpenLine {
+export function openSerialLine({ device, speedBd }: { readonly device: string; readonly speedBd: number }): SerialLine {
   const port = new SerialPort({ path: device, baudRate: speedBd, autoOpen: false });
   const downs = new Set<(problem: string | null) => void>();
   const ups: (() => void)[] = [];
@@ -37,6 +42,14 @@ export function openSerialLine({ device, speedBd }: { readonly device: string; r
       return () => downs.delete(call);
     },
     close: (problem) => close(problem ?? null),
+    async setSpeed(baudRate) {
+      const done = (call: (settled: (error?: Error | null) => void) => void) =>
+        new Promise<void>((resolve, reject) =>
+          call((error) => (error ? reject(new Error(serialWords(error, device))) : resolve())),
+        );
+      await done((settled) => port.update({ baudRate }, settled));
+      await done((settled) => port.flush(settled));
+    },
   };
 }
 

@@ -19,36 +19,53 @@ export interface ProbeResult {
   readonly foundBd: number | null;
 }
 
-/** What comes in at one speed. Nothing is sent. */
-async function listen(device: string, speedBd: number, listenMs: number): Promise<Uint8Array> {
+const problem = (title: string, words: string) => new ProblemError(409, 'no-port', title, words);
+const after = <T>(ms: number, value: T) => new Promise<T>((resolve) => setTimeout(() => resolve(value), ms).unref());
+
+/**
+ * A device that is listened to, at one speed after the other. It stays open meanwhile: closed and opened again, it could be taken by another
+ * program, or still be held by a process that this one was just starting.
+ */
+async function listenTo(device: string, speedBd: number) {
   const line = openSerialLine({ device, speedBd });
-  const chunks: Uint8Array[] = [];
+  const down = new Promise<string | null>((resolve) => line.onDown(resolve));
+  const lost = down.then((words) => ({ words: words ?? `${device} was closed.` }));
+  const opened = await Promise.race([
+    lost,
+    new Promise<'up'>((resolve) => line.onUp(() => resolve('up'))),
+    after(OPEN_WITHIN_MS, { words: `${device} did not open within 5 s.` }),
+  ]);
+  if (opened !== 'up') {
+    line.close();
+    throw problem('The port cannot be opened', opened.words);
+  }
+  let chunks: Uint8Array[] = [];
   let octets = 0;
   line.stream.on('data', (chunk: Uint8Array) => {
     if (octets < MOST_OCTETS) chunks.push(Uint8Array.from(chunk));
     octets += chunk.length;
   });
-  const down = new Promise<string | null>((resolve) => line.onDown(resolve));
-  const up = new Promise<'up'>((resolve) => line.onUp(() => resolve('up')));
-  const late = new Promise<'late'>((resolve) => setTimeout(() => resolve('late'), OPEN_WITHIN_MS).unref());
-  const opened = await Promise.race([up, down, late]);
-  if (opened !== 'up') {
-    line.close();
-    throw new ProblemError(
-      409,
-      'no-port',
-      'The port cannot be opened',
-      opened === 'late' ? `${device} did not open within 5 s.` : (opened ?? `${device} was closed.`),
-    );
-  }
-  const pulled = await Promise.race([
-    down.then((problem) => ({ problem })),
-    new Promise<null>((resolve) => setTimeout(() => resolve(null), listenMs)),
-  ]);
-  if (pulled) throw new ProblemError(409, 'no-port', 'The port was lost', pulled.problem ?? `${device} was closed.`);
-  line.close();
-  await down;
-  return joinOctets(chunks);
+  return {
+    /** What comes in at one speed. Nothing is sent. */
+    async hear(atBd: number, listenMs: number): Promise<Uint8Array> {
+      const set = await Promise.race([
+        lost,
+        line.setSpeed(atBd).then(
+          () => 'set' as const,
+          (error: Error) => ({ words: error.message }),
+        ),
+      ]);
+      if (set !== 'set') throw problem('The port was lost', set.words);
+      [chunks, octets] = [[], 0];
+      const pulled = await Promise.race([lost, after(listenMs, null)]);
+      if (pulled) throw problem('The port was lost', pulled.words);
+      return joinOctets(chunks);
+    },
+    async close() {
+      line.close();
+      await down;
+    },
+  };
 }
 
 /** One look at a device at a time: two would read each other's octets away. */
@@ -63,13 +80,18 @@ export async function probeSpeeds(device: string, talk: LineTalk, listenMs = LIS
     throw new ProblemError(409, 'looking', 'It is being looked at already', `${device} is tried out by somebody else.`);
   looking.add(device);
   try {
-    const tried: TriedSpeed[] = [];
-    for (const speedBd of SPEED_ORDER[talk]) {
-      const judged = judgeLine(await listen(device, speedBd, listenMs), talk);
-      tried.push({ speedBd, words: judgementWords(speedBd, listenMs / 1000, talk, judged), verdict: judged.verdict });
-      if (judged.verdict === 'right') return { tried, foundBd: speedBd };
+    const line = await listenTo(device, SPEED_ORDER[talk][0]!);
+    try {
+      const tried: TriedSpeed[] = [];
+      for (const speedBd of SPEED_ORDER[talk]) {
+        const judged = judgeLine(await line.hear(speedBd, listenMs), talk);
+        tried.push({ speedBd, words: judgementWords(speedBd, listenMs / 1000, talk, judged), verdict: judged.verdict });
+        if (judged.verdict === 'right') return { tried, foundBd: speedBd };
+      }
+      return { tried, foundBd: null };
+    } finally {
+      await line.close();
     }
-    return { tried, foundBd: null };
   } finally {
     looking.delete(device);
   }
