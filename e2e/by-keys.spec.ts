@@ -32,12 +32,17 @@ async function type(page: Page, label: string, text: string): Promise<void> {
   await page.keyboard.type(text);
 }
 
+let rig: Rig;
+beforeAll(async () => {
+  rig = await startRig();
+}, 150_000);
+afterAll(() => rig.stop(), 60_000);
+
 describe.each(SIZES)('with the keyboard alone, on a %s screen', (size) => {
-  let rig: Rig;
-  beforeAll(async () => {
-    rig = await startRig();
-  }, 150_000);
-  afterAll(() => rig.stop(), 60_000);
+  // As it is found by whoever has answered nothing yet.
+  beforeAll(() =>
+    rig.api('/settings', { method: 'PATCH', body: { licenceConfirmed: false, antennaConfirmed: false } }),
+  );
 
   it('a text is written and sent, and its proof opened', async () => {
     const { page, context } = await rig.open(size, '/traffic');

@@ -11,14 +11,14 @@ const allParts = (page: Page) =>
     performance.getEntriesByType('resource').some(({ name }) => /\/people-[^/]+\.js/.test(name)),
   );
 
-describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size) => {
-  let rig: Rig;
-  beforeAll(async () => {
-    rig = await startRig();
-    await rig.api('/settings', { method: 'PATCH', body: { licenceConfirmed: true, antennaConfirmed: true } });
-  }, 150_000);
-  afterAll(() => rig.stop(), 60_000);
+let rig: Rig;
+beforeAll(async () => {
+  rig = await startRig();
+  await rig.api('/settings', { method: 'PATCH', body: { licenceConfirmed: true, antennaConfirmed: true } });
+}, 150_000);
+afterAll(() => rig.stop(), 60_000);
 
+describe.each(SIZES)('with a network that comes and goes, on a %s screen', (size) => {
   it('a place whose part is missing says so, the others go on, and it is there when the part is', async () => {
     const { page, context } = await rig.open(size, '/traffic');
     await page.getByRole('heading', { name: 'Traffic', level: 1 }).waitFor();

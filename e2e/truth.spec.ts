@@ -6,14 +6,14 @@ import { compareMeshItem } from '../bench/truth/mesh';
 describe('a piece of a day in the district, at sixty times its pace', () => {
   let audited: Audit;
   beforeAll(async () => {
-    audited = await audit(60, 'truth', 1, { claims: 41_000, withinMs: 300_000 });
+    audited = await audit(60, 'truth', 1, { claims: 26_000, withinMs: 300_000 });
     const { tally, items, transmissions } = audited;
     process.stdout.write(`${tally.claims} claims compared, ${items} items, ${transmissions} transmissions\n`);
   }, 400_000);
 
   it('shows nothing that did not happen, and all that could be known of what did', () => {
     expect(audited.tally.untruths).toEqual([]);
-    expect(audited.tally.claims).toBeGreaterThan(40_000);
+    expect(audited.tally.claims).toBeGreaterThan(25_000);
     expect(audited.restarts).toBe(1);
     expect(audited.items).toBeGreaterThan(20);
   });

@@ -107,6 +107,6 @@ describe('parsers take time in proportion to their input', () => {
 
   it('and this would find one that does not', () => {
     const square = (n: number) => void /(\r+)$/.exec(`${'\r'.repeat(n)}x`);
-    expect(growth(square, 8_000)).toBeGreaterThan(10);
+    expect(growth(square, 3_000)).toBeGreaterThan(10);
   });
 });
