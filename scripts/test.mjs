@@ -14,17 +14,6 @@ let passed = 0;
 let failed = 0;
 let cluster = null;
 
-/** A step that counts as one test. */
-async function check(title, work) {
-  try {
-    await step(title, work);
-    passed++;
-  } catch (error) {
-    failed++;
-    console.error(error.message);
-  }
-}
-
 function jest(report, env) {
   return new Promise((resolve, reject) => {
     const child = spawn(
@@ -68,8 +57,13 @@ try {
   await buildWeb();
   if (jestArguments.length === 0) {
     const { lint, types } = await import('./lib/static-checks.mjs');
-    // Each runs on one processor.
-    await Promise.all([check('Checking types', types), check('Linting', lint)]);
+    // Each runs on one processor, and counts as one test.
+    const checked = await step('Checking types, and linting beside it', () => Promise.allSettled([types(), lint()]));
+    for (const { status, reason } of checked) {
+      if (status === 'fulfilled') passed++;
+      else failed++;
+      if (reason) console.error(reason.message);
+    }
   }
   const { startTestCluster } = await import('./lib/test-cluster.mjs');
   cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(programs.migrate));
