@@ -2,7 +2,7 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BearerView } from '@tombolo/contract';
-import { createKissDecoder, encodeKiss, nmeaChecksum, octetsOfText, type Seen } from '@tombolo/core';
+import { createKissDecoder, encodeKiss, nmeaChecksum, octetsOfText, SPEED_ORDER, type Seen } from '@tombolo/core';
 import { openPtyLine, type PtyLine } from '../testing/serial-line/pty-line';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
@@ -179,6 +179,19 @@ describe('the speed of a line', () => {
       status: 409,
       title: 'A bearer uses that port',
     });
+  }, 60_000);
+
+  it('is given up when the device is pulled out meanwhile', async () => {
+    const line = await lineAt(4800);
+    const before = await line.speedBd();
+    expect(before).not.toBe(SPEED_ORDER.modem[0]);
+    const probed = probeSpeeds(line.device, 'modem', 20_000);
+    probed.catch(() => undefined);
+    await eventually(async () => (await line.speedBd()) === SPEED_ORDER.modem[0]);
+    await lines.pop()!.stop();
+    await expect(probed).rejects.toThrow('The port was lost');
+    // Whoever comes next is not told that somebody else is at it.
+    await expect(probeSpeeds(line.device, 'modem', 20)).rejects.toThrow('is it plugged in?');
   }, 60_000);
 
   it('is asked for one device at a time', async () => {
