@@ -54,6 +54,7 @@ async function listenTo(device: string, speedBd: number) {
           () => 'set' as const,
           (error: Error) => ({ words: error.message }),
         ),
+        after(OPEN_WITHIN_MS, { words: `${device} did not take ${atBd} Bd within 5 s.` }),
       ]);
       if (set !== 'set') throw problem('The port was lost', set.words);
       [chunks, octets] = [[], 0];
