@@ -1,4 +1,5 @@
 import reactHooks from 'eslint-plugin-react-hooks';
+import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
@@ -13,6 +14,13 @@ export default tseslint.config(
       'no-console': ['error', { allow: ['error'] }],
       eqeqeq: ['error', 'smart'],
     },
+  },
+  {
+    // What comes from the air or the network meets these: none may take more than a time in proportion to its length.
+    files: ['apps/**/*.{ts,tsx}', 'packages/**/*.ts'],
+    ignores: ['**/*.test.{ts,tsx}', '**/testing/**'],
+    plugins: { regexp },
+    rules: { 'regexp/no-super-linear-backtracking': 'error', 'regexp/no-super-linear-move': 'error' },
   },
   { files: ['**/main.ts', 'bench/**', 'scripts/**'], rules: { 'no-console': 'off' } },
   { files: ['**/*.test.{ts,tsx}', '**/testing/**'], rules: { '@typescript-eslint/no-explicit-any': 'off' } },

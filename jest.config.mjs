@@ -1,11 +1,14 @@
-/** Projects: core and contract, server and stand-ins, console components, and the real interface. */
+/** What is not the console's needs no more than its types taken off. */
+const swc = (parser) => [
+  '@swc/jest',
+  { jsc: { target: 'es2022', parser, transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } },
+];
 const node = {
   testEnvironment: 'node',
   transform: {
-    '\\.(m|c)?[jt]sx?$': [
-      'babel-jest',
-      { caller: { name: 'metro', platform: 'web', isServer: true }, presets: ['babel-preset-expo'] },
-    ],
+    '\\.[cm]?ts$': swc({ syntax: 'typescript' }),
+    '\\.tsx$': swc({ syntax: 'typescript', tsx: true }),
+    '\\.[cm]?jsx?$': swc({ syntax: 'ecmascript', jsx: true }),
   },
   // The broker of the tests and the maker of contours ship as modules that Jest has to transform.
   transformIgnorePatterns: [
@@ -13,7 +16,10 @@ const node = {
   ],
 };
 
+/** Projects: core and contract, server and stand-ins, console components, and the real interface. */
 export default {
+  // Not among the temporary files, which go with each run.
+  cacheDirectory: '<rootDir>/.tombolo/jest-cache',
   testTimeout: 30_000,
   // Most of the long tests wait for the air, not for the processor: two at once take little more than half the time.
   maxWorkers: 2,

@@ -4,6 +4,7 @@ import { sight, type StationState } from '../apps/station/src/ingest/derived/sig
 import { decodeInformation, encodeUncompressedPosition, octetsOfText, pointAt } from '@tombolo/core';
 import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
 import { quantile, type Figure } from './figure';
+import { framesDuring } from './frames';
 
 const STATIONS = 5000;
 const POINTS = 20;
@@ -67,28 +68,16 @@ async function fill(query: (sql: string, parameters?: unknown[]) => Promise<unkn
   await query('analyze');
 }
 
-/** Frames a second while the chart is dragged to and fro, by the time stamps of the browser's own animation frames. */
+/** Frames a second while the chart is dragged to and fro. */
 async function pan(page: Page, size: { width: number; height: number }): Promise<number> {
-  await page.evaluate(() => {
-    const frames: number[] = [];
-    const step = (at: number) => {
-      frames.push(at);
-      requestAnimationFrame(step);
-    };
-    requestAnimationFrame(step);
-    (globalThis as unknown as { frames: number[] }).frames = frames;
-  });
   const [x, y] = [size.width * 0.6, size.height * 0.5];
   await page.mouse.move(x, y);
   await page.mouse.down();
-  const first = await page.evaluate(() => performance.now());
-  for (let i = 1; i <= 120; i++) await page.mouse.move(x + 90 * Math.sin(i / 12), y + 60 * Math.sin(i / 17));
-  const [frames, last] = await page.evaluate(
-    () => [(globalThis as unknown as { frames: number[] }).frames, performance.now()] as const,
-  );
+  const rate = await framesDuring(page, async () => {
+    for (let i = 1; i <= 120; i++) await page.mouse.move(x + 90 * Math.sin(i / 12), y + 60 * Math.sin(i / 17));
+  });
   await page.mouse.up();
-  const inside = frames.filter((at) => at >= first && at <= last);
-  return (inside.length - 1) / ((inside.at(-1)! - inside[0]!) / 1000);
+  return rate;
 }
 
 /** When stations and when their trails were first drawn, ms since the page began. */

@@ -8,6 +8,7 @@ import { hostile } from './hostile';
 import { ingest } from './ingest';
 import { killed } from './killed';
 import { large } from './large';
+import { linear } from './linear';
 import { logSearch } from './log-search';
 import { longLists } from './long-lists';
 import { mesh } from './mesh';
@@ -36,6 +37,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   hostile,
   killed,
   large,
+  linear,
   truth,
   answers,
   ways,

@@ -1,19 +1,69 @@
 import { readServiceWord } from '@tombolo/core';
 import { services } from '@tombolo/scenario';
 import { Client } from 'pg';
+import { chromium } from 'playwright-core';
 import { insertBearer } from '../apps/station/src/http/routes/bearers';
 import { provesSomething, questionsFor } from '../apps/station/src/services/questions';
 import { apiOf, createDatabase, startTestStation } from '../apps/station/src/testing/harness';
+import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
 import { quantile, type Figure } from './figure';
+import { framesDuring } from './frames';
 
 const OPEN = 10_000;
 const ASKED = 200;
 const WITH = 'QT4LB-8';
 
+/** Lines of a conversation that are there while it is scrolled. */
+const LINES = 1000;
+const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
+
+/** How smoothly a long conversation is scrolled to and fro with a wheel. */
+async function scrolled(url: string): Promise<Figure[]> {
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  try {
+    const figures: Figure[] = [];
+    for (const [name, viewport] of Object.entries(SIZES)) {
+      const page = await browser.newPage({ viewport });
+      await page.goto(`${url}/traffic/with?who=${WITH}`);
+      await page
+        .getByRole('link', { name: /Text \d+/ })
+        .first()
+        .waitFor();
+      const more = page.getByRole('button', { name: 'Show older', exact: true }).last();
+      let lines = 100;
+      page.on('response', (response) => {
+        if (response.url().includes('before=')) lines += 100;
+      });
+      // A press while the last page is being drawn is lost.
+      for (let presses = 0; lines < LINES && presses < 100; presses++) {
+        await more.click();
+        await page.waitForTimeout(200);
+      }
+      if (lines < LINES) throw new Error(`only ${lines} lines were loaded`);
+      await page.mouse.move(viewport.width * 0.6, viewport.height / 2);
+      const value = await framesDuring(page, async () => {
+        for (let i = 0; i < 240; i++) await page.mouse.wheel(0, 90 * Math.sin(i / 20));
+      });
+      figures.push({
+        name: `Conversation scrolled, ${name}`,
+        value,
+        unit: 'frames/s',
+        goal: 50,
+        better: 'more',
+        note: `${LINES} lines of ${OPEN} loaded, by a wheel`,
+      });
+      await page.close();
+    }
+    return figures;
+  } finally {
+    await browser.close();
+  }
+}
+
 /** Which of many open questions an answer of a service belongs to, and how soon a long conversation is there. */
 export async function answers(): Promise<Figure[]> {
   const database = await createDatabase();
-  const station = await startTestStation(database.url);
+  const station = await startTestStation(database.url, { webFolder: process.env.TOMBOLO_WEB! });
   const owner = new Client({ connectionString: database.ownerUrl });
   await owner.connect();
   try {
@@ -29,7 +79,8 @@ export async function answers(): Promise<Figure[]> {
     await owner.query(
       `insert into item (id, direction, kind, precedence, sender, addressee, body, acknowledgement_asked, created_at, refused, trace)
        select gen_random_uuid(), 'out', 'text', 'routine', 'QT2AR-7', case n % 2 when 0 then 'TELTXT' else $2 end,
-         (1000000 + n)::text || ': Text ' || n, true, now() - interval '20 minutes', false, '{}'
+         (1000000 + n)::text || ': Text ' || n, true,
+         date_trunc('milliseconds', now()) - interval '20 minutes' - n * interval '10 ms', false, '{}'
        from generate_series(1, 2 * $1::int) n`,
       [OPEN, WITH],
     );
@@ -79,6 +130,7 @@ export async function answers(): Promise<Figure[]> {
         better: 'less',
         note: `of ${OPEN} lines, its first hundred by the API, 95th percentile`,
       },
+      ...(await scrolled(station.url)),
     ];
   } finally {
     await owner.end();

@@ -18,7 +18,9 @@ await buildBareShell();
 // Beside the station's package.json, so that it finds the packages that this names.
 const program = join(root, 'apps/station/dist/bench.mjs');
 await bundleProgram('bench/main.ts', program);
-const cluster = await step('Starting PostgreSQL', () => startTestCluster(programs.migrate));
+const cluster = await step('Starting PostgreSQL', () =>
+  startTestCluster(join(stateFolder, 'test-postgres'), programs.migrate),
+);
 const child = spawn(process.execPath, ['--expose-gc', program, ...process.argv.slice(2)], {
   stdio: 'inherit',
   env: {

@@ -13,6 +13,7 @@ const jestArguments = process.argv.slice(2);
 let passed = 0;
 let failed = 0;
 let cluster = null;
+let scratch = null;
 
 function jest(report, env) {
   return new Promise((resolve, reject) => {
@@ -45,6 +46,7 @@ try {
     'geographiclib-tools',
     'gpsbabel',
     'socat',
+    'gpsd',
     'gpsd-clients',
     'libxml2-utils',
     'poppler-utils',
@@ -54,10 +56,12 @@ try {
   mkdirSync(stateFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
   await buildPrograms();
-  await buildWeb();
+  // The build takes little more than one processor, and so do the checks together.
+  const built = buildWeb();
+  built.catch(() => undefined);
   if (jestArguments.length === 0) {
     const { lint, types } = await import('./lib/static-checks.mjs');
-    // Each runs on one processor, and counts as one test.
+    // Each counts as one test.
     const checked = await step('Checking types, and linting beside it', () => Promise.allSettled([types(), lint()]));
     for (const { status, reason } of checked) {
       if (status === 'fulfilled') passed++;
@@ -65,14 +69,19 @@ try {
       if (reason) console.error(reason.message);
     }
   }
+  await built;
   const { startTestCluster } = await import('./lib/test-cluster.mjs');
-  cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(programs.migrate));
+  const { scratchFolders } = await import('./lib/scratch.mjs');
+  scratch = scratchFolders();
+  cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(scratch.cluster, programs.migrate));
   const report = join(stateFolder, 'jest.json');
   rmSync(report, { force: true });
   const code = await jest(report, {
     ...cluster.env,
     TOMBOLO_STATION: programs.station,
     TOMBOLO_WEB: webFolder,
+    // Not TMPDIR: browsers keep more there than files.
+    TOMBOLO_SCRATCH: scratch.temporary,
   });
   const result = JSON.parse(readFileSync(report, 'utf8'));
   passed += result.numPassedTests;
@@ -88,6 +97,7 @@ try {
   failed++;
 } finally {
   await cluster?.stop();
+  scratch?.remove();
 }
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

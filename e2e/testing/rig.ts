@@ -15,7 +15,7 @@ export const SIZES = {
 export type Size = keyof typeof SIZES;
 
 export const newDataFolder = (): string => {
-  const folder = mkdtempSync(join(tmpdir(), 'tombolo-'));
+  const folder = mkdtempSync(join(process.env.TOMBOLO_SCRATCH ?? tmpdir(), 'tombolo-'));
   // The database's own user has to get in.
   chmodSync(folder, 0o755);
   return folder;
@@ -35,11 +35,13 @@ export interface Started {
 
 const START_TIMEOUT_MS = 120_000;
 
-/** Waits for something outside the page; fails after 20 s. */
-export async function until(condition: () => boolean | Promise<boolean>): Promise<void> {
-  const deadline = Date.now() + 20_000;
-  while (!(await condition())) {
-    if (Date.now() > deadline) throw new Error('waited 20 s in vain');
+/** Waits for something outside the page and gives it; fails after 20 s, or as long as is said. */
+export async function until<T>(condition: () => T | Promise<T>, seconds = 20): Promise<NonNullable<T>> {
+  const deadline = Date.now() + seconds * 1000;
+  for (;;) {
+    const found = await condition();
+    if (found) return found;
+    if (Date.now() > deadline) throw new Error(`waited ${seconds} s in vain`);
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
 }

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root, stateFolder } from './places.mjs';
-import { compressAll, writeFaces } from './finish-web.mjs';
+import { compressAll, readyPrograms, writeFaces } from './finish-web.mjs';
 import { step } from './progress.mjs';
 import { run } from './run.mjs';
 
@@ -88,6 +88,7 @@ export const buildWeb = () =>
     async () => {
       await exportWeb(join(root, 'apps', 'console'), webFolder);
       await writeFaces(webFolder);
+      readyPrograms(webFolder);
       await compressAll(webFolder);
     },
   );

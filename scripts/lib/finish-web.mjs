@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
+import { parse } from '@babel/parser';
 
 const require = createRequire(import.meta.url);
 
@@ -51,6 +52,34 @@ export async function writeFaces(folder) {
   const page = readFileSync(file, 'utf8');
   if (!page.includes(MARK)) throw new Error(`the page has no place for its typefaces: ${MARK}`);
   writeFileSync(file, page.replace(MARK, `${preload.join('')}<style>${declared.join('')}</style>`));
+}
+
+/**
+ * Modules as functions in parentheses: engines take those for functions that are called at once and compile them while the file is read,
+ * beside the main thread, instead of one by one as each is first called.
+ */
+export function modulesCalledAtOnce(program) {
+  const marks = parse(program).program.body.flatMap(({ expression }) => {
+    const [module] = expression?.callee?.name === '__d' ? expression.arguments : [];
+    return module?.type === 'FunctionExpression'
+      ? [
+          { at: module.start, mark: '(' },
+          { at: module.end, mark: ')' },
+        ]
+      : [];
+  });
+  const pieces = marks.map(({ at, mark }, i) => program.slice(marks[i - 1]?.at ?? 0, at) + mark);
+  return pieces.join('') + program.slice(marks.at(-1)?.at ?? 0);
+}
+
+/** The console's programs, so that the first screen waits less for their compilation. */
+export function readyPrograms(folder) {
+  const programs = join(folder, '_expo/static/js/web');
+  for (const name of readdirSync(programs)) {
+    if (!name.endsWith('.js')) continue;
+    const path = join(programs, name);
+    writeFileSync(path, modulesCalledAtOnce(readFileSync(path, 'utf8')));
+  }
 }
 
 /** Each file compressed as well as it goes, once, beside itself. */

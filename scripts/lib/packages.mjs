@@ -18,6 +18,7 @@ const DEBIAN = {
   'geographiclib-tools': () => onPath('GeodSolve'),
   gpsbabel: () => onPath('gpsbabel'),
   socat: () => onPath('socat'),
+  gpsd: () => existsSync('/usr/sbin/gpsd'),
   'gpsd-clients': () => onPath('gpsdecode'),
   'libxml2-utils': () => onPath('xmllint'),
   'poppler-utils': () => onPath('pdftotext'),

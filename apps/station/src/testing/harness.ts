@@ -49,7 +49,9 @@ export async function createDatabase({ empty = false } = {}): Promise<TestDataba
       await client.end();
     }
   };
-  await run(`create database ${name} owner tombolo_owner ${empty ? '' : 'template tombolo_template'}`);
+  await run(
+    `create database ${name} owner tombolo_owner ${empty ? '' : 'template tombolo_template strategy file_copy'}`,
+  );
   return {
     url: `${app}${name}`,
     ownerUrl: `${owner}${name}`,

@@ -1,0 +1,1 @@
+export function modulesCalledAtOnce(program: string): string;

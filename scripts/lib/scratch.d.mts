@@ -1,0 +1,1 @@
+export function scratchFolders(): { readonly temporary: string; readonly cluster: string; remove(): void };
