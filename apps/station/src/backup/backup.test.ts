@@ -180,6 +180,8 @@ describe('a backup', () => {
           : (Reflect.get(target, name) as unknown),
     });
     const nobody = createServer();
+    const calls = new Set<Socket>();
+    nobody.on('connection', (call) => calls.add(call.on('error', () => undefined)));
     await new Promise<void>((listening) => nobody.listen(0, '127.0.0.1', listening));
     const { port } = nobody.address() as AddressInfo;
     try {
@@ -206,10 +208,10 @@ describe('a backup', () => {
       expect(after).toMatchObject({ finishedAt: expect.any(String), problem: expect.any(String) });
       expect(after!.problem).not.toContain('cut off');
     } finally {
-      await new Promise((closed) => {
-        nobody.close(closed);
-        nobody.on('connection', (call) => call.destroy());
-      });
+      // The second one has called, or calls yet.
+      nobody.on('connection', (call) => call.destroy());
+      for (const call of calls) call.destroy();
+      await new Promise((closed) => nobody.close(closed));
       await source.destroy();
       await database.drop();
     }

@@ -3,9 +3,10 @@ import { rename, rm, stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { ownStation, defaultSettings, settings as settingsSchema } from '@tombolo/contract';
-import { Client } from 'pg';
+import type { Client } from 'pg';
 import { randomUUID } from 'node:crypto';
 import { STILL_GOES_OUT } from '../transmissions/write';
+import { clientOf } from './access';
 import { differing, digestsOf, type Manifest } from './content';
 import { runProgram, type Target } from './programs';
 import { readBackup, restoreInto } from './restore';
@@ -27,7 +28,7 @@ export async function makeBackup(
   about: { readonly version: string; readonly now: Date },
 ): Promise<Made> {
   const unfinished = `${file}.unfinished`;
-  const client = new Client({ connectionString: target.url });
+  const client = clientOf(target.url);
   client.on('error', () => undefined);
   await client.connect();
   let manifest: Manifest;
@@ -90,7 +91,7 @@ export async function verifyBackup(target: Target, file: string, passphrase: str
   const scratch = `tombolo_scratch_${randomUUID().replaceAll('-', '')}`;
   const url = new URL(target.url);
   url.pathname = '/postgres';
-  const admin = new Client({ connectionString: url.href });
+  const admin = clientOf(url.href);
   admin.on('error', () => undefined);
   await admin.connect();
   try {

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import { PassThrough, type Readable } from 'node:stream';
+import { ANSWER_WITHIN_S } from './access';
 
 /** Where PostgreSQL's own programs are, and which database they work on; the password goes by the environment, not the command line. */
 export interface Target {
@@ -17,7 +18,7 @@ export function environmentOf(url: string): NodeJS.ProcessEnv {
     PGUSER: decodeURIComponent(username),
     PGPASSWORD: decodeURIComponent(password),
     PGDATABASE: decodeURIComponent(pathname.slice(1)),
-    PGCONNECT_TIMEOUT: '10',
+    PGCONNECT_TIMEOUT: String(ANSWER_WITHIN_S),
   };
 }
 

@@ -1,7 +1,8 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Client } from 'pg';
+import type { Client } from 'pg';
 import { disarm } from '../transmissions/write';
+import { clientOf } from './access';
 import { differing, digestsOf, manifest as manifestSchema, type Manifest, type TableDigests } from './content';
 import { runProgram, type Target } from './programs';
 import { SealError, unseal } from './seal';
@@ -60,7 +61,7 @@ export async function restoreInto(target: Target, dump: AsyncGenerator<Buffer>):
     throw error;
   }
   await restore.done;
-  const client = new Client({ connectionString: target.url });
+  const client = clientOf(target.url);
   client.on('error', () => undefined);
   await client.connect();
   try {
@@ -78,7 +79,7 @@ export async function restoreBackup(target: Target, passphrase: string, file: Re
   const { manifest, dump } = await readBackup(passphrase, file);
   const wrong = differing(manifest.tables, await restoreInto(target, dump));
   if (wrong.length > 0) throw new Error(`The restored copy differs from what was saved, in ${wrong.join(', ')}.`);
-  const client = new Client({ connectionString: target.url });
+  const client = clientOf(target.url);
   await client.connect();
   try {
     await client.query('begin');
