@@ -45,6 +45,19 @@ describe('a net thought otherwise', () => {
       await until(async () => (await page.getByText('QT0TH-3 is off', { exact: true }).count()) === 0);
       await page.getByRole('button', { name: 'Undo: the last change' }).click();
       await page.getByText('QT0TH-3 is off', { exact: true }).waitFor();
+      // Kept by a name, and put beside the net as it is, by keys alone.
+      await page.getByRole('textbox', { name: 'Name of this plan' }).fill('One more mast');
+      await page.keyboard.press('Enter');
+      await page.getByRole('checkbox', { name: 'Beside the others: One more mast' }).focus();
+      await page.keyboard.press('Space');
+      const table = page.getByRole('table', { name: 'Plans beside each other' });
+      await table.getByRole('rowheader', { name: 'Hear more than half' }).waitFor();
+      await table.getByText('…').first().waitFor({ state: 'hidden' });
+      expect(await table.getByRole('columnheader').count()).toBe(3);
+      expect(await accessibilityFaults(page)).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      await page.reload();
+      await table.getByRole('columnheader', { name: 'One more mast' }).waitFor();
       await context.close();
     },
     120_000,

@@ -1,4 +1,4 @@
-import { RUNGS } from '@tombolo/core';
+import { RUNGS, type RadioEnd } from '@tombolo/core';
 import { z } from 'zod';
 import { chance, instant, precedence, spread } from './traffic';
 import { way } from './write';
@@ -155,6 +155,13 @@ const netStation = z.object({
 export const netView = z.object({
   at: instant,
   own: z.string().nullable(),
+  /** How we stand on the air: by Equipment, or as is usual. */
+  ownEnd: z.object({
+    antennaM: z.number(),
+    powerW: z.number(),
+    gainDbi: z.number(),
+    clutterDb: z.number(),
+  }) satisfies z.ZodType<RadioEnd>,
   stations: z.array(netStation),
   hops: z.array(
     z.object({

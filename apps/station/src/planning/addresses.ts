@@ -48,7 +48,11 @@ export async function addressesBy(
     case 'messages':
       return ofPerson;
     case 'mail':
-      return ofPerson.length > 0 ? ofPerson : person === null && /^\S+@\S+\.\S+$/.test(word) ? [word] : [];
+      return ofPerson.length > 0
+        ? ofPerson
+        : person === null && /^[^\s@]+@[^\s@.]+(?:\.[^\s@.]+)+$/.test(word)
+          ? [word]
+          : [];
   }
 }
 

@@ -1,5 +1,5 @@
 import type { BearerView, Settings } from '@tombolo/contract';
-import type { Position } from '@tombolo/core';
+import type { Position, RadioEnd } from '@tombolo/core';
 import type { Queries } from '../store/database';
 import type { CorrectionsByCarried } from './corrections';
 import type { MapReach } from './map-reach';
@@ -10,6 +10,8 @@ export interface PlanningContext {
   readonly settings: Settings;
   readonly ownPosition: Position | null;
   readonly bearers: readonly BearerView[];
+  /** Our set and antenna, as Equipment names them, or usual ones. */
+  readonly ownEnd: RadioEnd;
   readonly mapReach: MapReach;
   /** What forecasts of each sort are corrected by; none for those that are not there. */
   readonly corrections: CorrectionsByCarried;

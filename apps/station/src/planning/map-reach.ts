@@ -6,6 +6,7 @@ import {
   reachOver,
   USUAL_END,
   type Position,
+  type RadioEnd,
 } from '@tombolo/core';
 import type { Heights } from '../reach/heights';
 
@@ -27,22 +28,27 @@ export interface MapMargin {
 
 /** How far a link is above what it needs, by the ground between two places; by key. */
 export type MapReach = (pairs: readonly Between[]) => Promise<ReadonlyMap<string, MapMargin>>;
+/** The same with our end as it is told; null for a usual one. */
+export type GroundReach = (pairs: readonly Between[], ours: RadioEnd | null) => Promise<ReadonlyMap<string, MapMargin>>;
 
-const FREQUENCY_MHZ = 145;
+/** Of packet radio; the next metre band is no other question. */
+export const PACKET_MHZ = 145;
 const POINTS = 61;
 const FURTHEST_KM = 150;
 const MOST_KEPT = 2000;
 
 /** Links reckoned over the elevation tiles of the station; the ground does not change, so the last ones are kept. */
-export function createMapReach(heights: Heights): MapReach {
+export function createMapReach(heights: Heights): GroundReach {
   const kept = new Map<string, MapMargin>();
   const placeKey = ({ latitude, longitude }: Position) => `${latitude.toFixed(3)},${longitude.toFixed(3)}`;
-  return async (pairs) => {
+  return async (pairs, told) => {
+    const our = told ?? OUR_END;
     const margins = new Map<string, MapMargin>();
     const wanted: { readonly pair: Between; readonly at: string }[] = [];
     for (const pair of pairs) {
       if (bearingBetween(pair.from, pair.to).distanceKm > FURTHEST_KM) continue;
-      const at = `${placeKey(pair.from)}/${placeKey(pair.to)}/${pair.ours ?? ''}`;
+      const end = pair.ours ? Object.values(our).join() : '';
+      const at = `${placeKey(pair.from)}/${placeKey(pair.to)}/${pair.ours ?? ''}/${end}`;
       const known = kept.get(at);
       if (known) margins.set(pair.key, known);
       else wanted.push({ pair, at });
@@ -51,11 +57,15 @@ export function createMapReach(heights: Heights): MapReach {
     const { heightsM } = wanted.length === 0 ? { heightsM: [] } : await heights.at(along.flat());
     for (const [n, { pair, at }] of wanted.entries()) {
       const profile = along[n]!.map(({ distanceKm }, i) => ({ distanceKm, groundM: heightsM[n * POINTS + i] ?? null }));
-      const [from, to] = [pair.ours === 'from' ? OUR_END : USUAL_END, pair.ours === 'to' ? OUR_END : USUAL_END];
-      const { receivedDbm, backDbm, distanceKm, known } = reachOver(profile, from, to, FREQUENCY_MHZ);
+      const [from, to] = [pair.ours === 'from' ? our : USUAL_END, pair.ours === 'to' ? our : USUAL_END];
+      const { receivedDbm, backDbm, distanceKm, known } = reachOver(profile, from, to, PACKET_MHZ);
       const ground = known > 0.5 ? 'over the ground of the map' : 'over the sea, for want of an elevation tile';
+      const ends =
+        pair.ours && told
+          ? 'the set and the antenna that Equipment names for us, and usual ones there'
+          : 'usual antennas and powers';
       const words = (marginDb: number) =>
-        `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with usual antennas and powers.`;
+        `A guess from the map: ${distanceKm.toFixed(1)} km ${ground}, ${Math.abs(marginDb).toFixed(0)} dB ${marginDb < 0 ? 'less' : 'more'} than it needs, with ${ends}.`;
       const [marginDb, marginBackDb] = [receivedDbm - PACKET_NEEDS_DBM, backDbm - PACKET_NEEDS_DBM];
       const margin = { marginDb, marginBackDb, words: words(marginDb), wordsBack: words(marginBackDb) };
       margins.set(pair.key, margin);

@@ -1,4 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import type { NetView } from '@tombolo/contract';
+import { OUR_END } from '@tombolo/core';
 import { eachWithModem, eventually } from '../testing/harness';
 import { listPerson } from '../testing/listed';
 
@@ -48,6 +50,54 @@ describe('the net as it is known', () => {
     // Two that only are written to carry nothing for each other.
     expect(hop('QT1NC', 'QT5WX-13')).toBeUndefined();
     for (const { belief } of hops) expect(belief.alpha > 0 && belief.beta > 0).toBe(true);
+  });
+
+  it('guesses from the map with our set and antenna where Equipment names them', async () => {
+    await at.api.patch('/settings', { position: { latitude: 41.269, longitude: -43.285 } });
+    await listPerson(at.api, 'Farm', { call: 'QT7SH-5' });
+    at.modem.hear('QT7SH-5>APZTMB:!4127.00N/04350.00W-Far off');
+    await received(1);
+    const chances = async () => {
+      const { hops, ownEnd } = await net();
+      const [there, back] = [
+        ['QT2AR-7', 'QT7SH-5'],
+        ['QT7SH-5', 'QT2AR-7'],
+      ].map(([from, to]) => hops.find((hop) => hop.from === from && hop.to === to)!.belief);
+      return {
+        ownEnd,
+        there: there!.alpha / (there!.alpha + there!.beta),
+        back: back!.alpha / (back!.alpha + back!.beta),
+      };
+    };
+    const usual = await chances();
+    expect(usual.ownEnd).toEqual(OUR_END);
+    const [radio, antenna] = [randomUUID(), randomUUID()];
+    const bandsMHz = [{ fromMHz: 144, toMHz: 146 }];
+    const set = {
+      kind: 'radio',
+      name: 'Base',
+      bandsMHz,
+      receivers: 1,
+      modem: null,
+      positionFrom: 'none',
+      scans: false,
+    };
+    await at.api.put(`/equipment/${radio}`, { ...set, powerW: 50 });
+    await at.api.put(`/equipment/${antenna}`, {
+      kind: 'antenna',
+      name: 'Mast',
+      onId: radio,
+      bandsMHz,
+      gainDbi: 6,
+      heightM: 20,
+    });
+    const strong = await chances();
+    expect(strong.ownEnd).toEqual({ antennaM: 20, powerW: 50, gainDbi: 6, clutterDb: OUR_END.clutterDb });
+    expect(strong.there).toBeGreaterThan(usual.there);
+    // They are heard as before, and better by what the antenna gains.
+    expect(strong.back).toBeGreaterThanOrEqual(usual.back);
+    await at.api.put(`/equipment/${radio}`, { ...set, powerW: 0.5 });
+    expect((await chances()).there).toBeLessThan(strong.there);
   });
 
   it('holds no more than a hundred stations, whoever shouts, with those of the list among them', async () => {

@@ -14,11 +14,12 @@ export async function netOf({
   ownPosition,
   bearers,
   mapReach,
+  ownEnd,
   nowMs,
 }: PlanningContext): Promise<NetView> {
   const own = ownStation(settings);
   const at = new Date(nowMs).toISOString();
-  if (own === null) return { at, own, stations: [], hops: [], silences: [] };
+  if (own === null) return { at, own, ownEnd, stations: [], hops: [], silences: [] };
   const people = await listPeople(queries);
   const nameOf = new Map(people.flatMap((person) => addressesOf(person, 'call').map((call) => [call, person.name])));
   const packets = bearers.filter(({ enabled, config }) => enabled && carriageOf(config).what === 'packets');
@@ -39,6 +40,7 @@ export async function netOf({
   return {
     at,
     own,
+    ownEnd,
     stations: calls.map((call) => ({
       call,
       name: nameOf.get(call) ?? null,

@@ -1,14 +1,16 @@
+import { OUR_END, ourEndOf } from '@tombolo/core';
 import { bearerViews } from '../bearers/views';
 import type { StationContext } from '../context';
+import { listPieces } from '../equipment/pieces';
 import { createHeights } from '../reach/heights';
 import { createCorrections, type Corrections } from './corrections';
-import { createMapReach, type MapReach } from './map-reach';
+import { createMapReach, PACKET_MHZ, type GroundReach } from './map-reach';
 import type { PlanningContext } from './context';
 
 /** The ground between places is read once for each station that runs. */
-const reaches = new WeakMap<object, MapReach>();
+const reaches = new WeakMap<object, GroundReach>();
 
-function mapReachOf({ database }: Pick<StationContext, 'database'>): MapReach {
+function mapReachOf({ database }: Pick<StationContext, 'database'>): GroundReach {
   const reach = reaches.get(database) ?? createMapReach(createHeights(database));
   reaches.set(database, reach);
   return reach;
@@ -29,12 +31,15 @@ export async function planningOf(
 ): Promise<PlanningContext> {
   const settings = await context.settings();
   const nowMs = context.now();
+  const reach = mapReachOf(context);
+  const ownEnd = ourEndOf(await listPieces(context.database), PACKET_MHZ);
   return {
     queries: context.database,
     settings,
     ownPosition: (await context.positionNow()).position,
     bearers: await bearerViews(context.database, { now: nowMs, settings, running: context.bearers.running() }),
-    mapReach: mapReachOf(context),
+    ownEnd: ownEnd ?? OUR_END,
+    mapReach: (pairs) => reach(pairs, ownEnd),
     corrections: await correctionsOf(context)(nowMs),
     nowMs,
   };

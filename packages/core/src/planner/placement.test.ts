@@ -57,6 +57,11 @@ describe('where one more would help', () => {
     const { places } = done(placeRepeaters({ ...asked, net: withHill, candidates: [at(10.5)] }, 1));
     // Straight it is not heard from us; over the hill 0.9 · 0.9, and on to both.
     expect(places[0]!.gain).toBeCloseTo(2 * 0.9 * 0.9 * 0.9, 2);
+    // Where our path asks for one alone, the second does nothing; where it asks for none, no place helps.
+    const byOne = { ...withHill, mostRepeats: 1 };
+    expect(done(placeRepeaters({ ...asked, net: byOne, candidates: [at(10.5)] }, 1)).places).toEqual([]);
+    expect(done(placeRepeaters({ ...asked, net: { ...net, mostRepeats: 1 } }, 1)).places).toHaveLength(1);
+    expect(done(placeRepeaters({ ...asked, net: { ...net, mostRepeats: 0 } }, 1)).places).toEqual([]);
   });
 });
 

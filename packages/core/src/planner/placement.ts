@@ -2,7 +2,7 @@ import type { Position } from '../geo/geodesic';
 import type { RadioEnd } from '../reach/link-budget';
 import { meanOf } from './beta';
 import { chanceByMap } from './map-belief';
-import { chanceOfReaching, type MarginOver, type Net } from './what-if';
+import { chanceOfReaching, mostRepeatsOf, type MarginOver, type Net } from './what-if';
 
 export interface PlacementAsked {
   readonly net: Net;
@@ -92,10 +92,11 @@ function broughtBy({ net, targets, end, marginOver }: PlacementAsked, place: Pos
           },
     ]),
   );
-  // Straight from us, or by one that repeats: it is the second then.
-  let missed = 1 - (chances.get(net.own)?.to ?? 0);
+  // Straight from us, or by one that repeats: it is the second then, if the path asks for two.
+  const most = mostRepeatsOf(net);
+  let missed = most < 1 ? 1 : 1 - (chances.get(net.own)?.to ?? 0);
   for (const { call, repeats } of net.stations) {
-    if (!repeats || call === net.own) continue;
+    if (most < 2 || !repeats || call === net.own) continue;
     const first = net.hops.find((hop) => hop.from === net.own && hop.to === call);
     if (first) missed *= 1 - meanOf(first.belief) * chances.get(call)!.to;
   }

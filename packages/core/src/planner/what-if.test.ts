@@ -52,6 +52,21 @@ describe('a net thought otherwise', () => {
     expect(thought({ what: 'off', call: 'HILL' }, { what: 'cut', from: 'HILL', to: 'US' }).hops).toEqual(without.hops);
   });
 
+  it('reaches by fewer digipeaters whom fewer do, and nobody else', () => {
+    const chain: Net = {
+      ...net,
+      hops: [...both('US', 'HILL', 0.8), ...both('HILL', 'MAST', 0.9), ...both('MAST', 'TRUCK', 0.9)],
+    };
+    const by = (mostRepeats: 0 | 1, of: Net = chain) => changedNet(of, [{ what: 'path', mostRepeats }], marginOver);
+    expect(chance(chain, 'TRUCK')).toBeCloseTo(0.8 * 0.9 * 0.9, 2);
+    expect(chance(by(1), 'TRUCK')).toBe(0);
+    expect(chance(by(1), 'MAST')).toBeCloseTo(0.8 * 0.9, 2);
+    expect(chance(by(0), 'MAST')).toBe(0);
+    expect(chance(by(0), 'HILL')).toBeCloseTo(0.8, 2);
+    // With the direct way of the other net one is enough.
+    expect(chance(by(1, net), 'TRUCK')).toBeCloseTo(chance(net, 'TRUCK'), 2);
+  });
+
   it('loses one link in both directions, and no other', () => {
     const cut = thought({ what: 'cut', from: 'CLINIC', to: 'HILL' });
     expect(cut.hops).toHaveLength(net.hops.length - 2);

@@ -20,6 +20,8 @@ export interface Net {
   readonly own: string;
   readonly stations: readonly NetStation[];
   readonly hops: readonly HopLink[];
+  /** For how many digipeaters our path asks at most; without it, as is the custom. */
+  readonly mostRepeats?: number;
 }
 
 /** What is thought to be otherwise. */
@@ -30,7 +32,9 @@ export type Change =
   /** Moved, or with another antenna or power: what was heard of it tells nothing any more. */
   | { readonly what: 'changed'; readonly call: string; readonly place: Position; readonly end: RadioEnd }
   /** One more digipeater. */
-  | { readonly what: 'added'; readonly call: string; readonly place: Position; readonly end: RadioEnd };
+  | { readonly what: 'added'; readonly call: string; readonly place: Position; readonly end: RadioEnd }
+  /** Our path asks for no digipeater, or for one. */
+  | { readonly what: 'path'; readonly mostRepeats: 0 | 1 };
 
 /** Decibels above what is needed from one end to the other, over the ground between. */
 export type MarginOver = (
@@ -62,6 +66,8 @@ function changedBy(net: Net, change: Change, marginOver: MarginOver): Net {
         { call: change.call, place: change.place, repeats: true, end: change.end },
         marginOver,
       );
+    case 'path':
+      return { ...net, mostRepeats: change.mostRepeats };
   }
 }
 
@@ -89,14 +95,16 @@ function withStation(net: Net, station: NetStation, marginOver: MarginOver): Net
 }
 
 /** A path asks for two digipeaters at most, as is the custom (common practice, no source). */
-export const MOST_REPEATS = 2;
+const MOST_REPEATS = 2;
+
+export const mostRepeatsOf = (net: Net): number => net.mostRepeats ?? MOST_REPEATS;
 
 /** Chance that one transmission of ours is heard by somebody, straight or by those that repeat it; 0 of who is not there. */
 export function chanceOfReaching(net: Net, to: string, random: () => number): number {
   const repeating = new Set(net.stations.flatMap(({ call, repeats }) => (repeats ? [call] : [])));
   // Who does not repeat hears and keeps it.
   const hops = net.hops.filter(({ from }) => from === net.own || repeating.has(from));
-  const { draws } = crossingChance(hops, net.own, to, MOST_REPEATS, random);
+  const { draws } = crossingChance(hops, net.own, to, mostRepeatsOf(net), random);
   return draws.reduce((sum, draw) => sum + draw, 0) / draws.length;
 }
 

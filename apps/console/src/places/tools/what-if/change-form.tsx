@@ -1,5 +1,5 @@
 import type { StationView } from '@tombolo/contract';
-import { OUR_END, REPEATER_END, USUAL_END, type Change, type RadioEnd } from '@tombolo/core';
+import { REPEATER_END, USUAL_END, type Change, type RadioEnd } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
@@ -14,24 +14,32 @@ const KINDS = [
   { id: 'cut', title: 'Two no longer hear each other' },
   { id: 'changed', title: 'A station is moved, or has another antenna or power' },
   { id: 'added', title: 'One more digipeater' },
+  { id: 'path', title: 'Your path asks for fewer digipeaters' },
 ] as const;
 type Kind = (typeof KINDS)[number]['id'];
+
+const REPEATS = [
+  { id: '1', title: 'One alone' },
+  { id: '0', title: 'None' },
+] as const;
 
 const BLANK = { call: '', other: '', place: '', antennaM: '', powerW: '' };
 
 interface ChangeFormProps {
   calls: readonly string[];
   own: string;
+  ownEnd: RadioEnd;
   stations: readonly StationView[];
   plan: Plan;
   add: (change: Change) => void;
 }
 
 /** One thing that is thought to be otherwise. */
-export function ChangeForm({ calls, own, stations, plan, add }: ChangeFormProps) {
+export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFormProps) {
   const [kind, setKind] = useState<Kind>('off');
   const [typed, setTyped] = useState(BLANK);
   const [tried, setTried] = useState(false);
+  const [repeats, setRepeats] = useState<(typeof REPEATS)[number]['id']>('1');
   const set = (some: Partial<typeof BLANK>) => setTyped({ ...typed, ...some });
   const call = typed.call.trim().toUpperCase();
   const other = typed.other.trim().toUpperCase();
@@ -43,28 +51,31 @@ export function ChangeForm({ calls, own, stations, plan, add }: ChangeFormProps)
         : calls.includes(text)
           ? null
           : `${text} is not in this net`;
+  const placed = kind === 'changed' || kind === 'added';
   const place = placeOf(typed.place, stations);
-  const usual: RadioEnd = kind === 'added' ? REPEATER_END : call === own ? OUR_END : USUAL_END;
+  const usual: RadioEnd = kind === 'added' ? REPEATER_END : call === own ? ownEnd : USUAL_END;
   const antennaM = typed.antennaM.trim() === '' ? usual.antennaM : numberOf(typed.antennaM, 0.5, 500);
   const powerW = typed.powerW.trim() === '' ? usual.powerW : numberOf(typed.powerW, 0.001, 2000);
   const faults = {
     call:
-      kind === 'added'
+      kind === 'added' || kind === 'path'
         ? null
         : kind === 'off' && call === own && own !== ''
           ? 'without this station there is no question'
           : known(call, ''),
     other: kind === 'cut' ? known(other, call) : null,
-    place: (kind === 'changed' || kind === 'added') && typeof place === 'string' ? place : null,
-    antennaM: typeof antennaM === 'string' ? antennaM : null,
-    powerW: typeof powerW === 'string' ? powerW : null,
+    // What was typed for another kind does not stand in the way.
+    place: placed && typeof place === 'string' ? place : null,
+    antennaM: placed && typeof antennaM === 'string' ? antennaM : null,
+    powerW: placed && typeof powerW === 'string' ? powerW : null,
   };
   const shown = (fault: string | null, text: string) => (fault && (tried || text.trim() !== '') ? fault : undefined);
   const submit = () => {
     setTried(true);
     if (Object.values(faults).some((fault) => fault !== null)) return;
     const end: RadioEnd = { ...usual, antennaM: antennaM as number, powerW: powerW as number };
-    if (kind === 'off') add({ what: 'off', call });
+    if (kind === 'path') add({ what: 'path', mostRepeats: repeats === '0' ? 0 : 1 });
+    else if (kind === 'off') add({ what: 'off', call });
     else if (kind === 'cut') add({ what: 'cut', from: call, to: other });
     else if (typeof place === 'string') return;
     else if (kind === 'changed')
@@ -78,7 +89,10 @@ export function ChangeForm({ calls, own, stations, plan, add }: ChangeFormProps)
   return (
     <View>
       <Choice<Kind> label="What is otherwise" value={kind} onChange={setKind} options={KINDS} />
-      {kind === 'added' ? null : (
+      {kind === 'path' ? (
+        <Choice label="Digipeaters at most" value={repeats} onChange={setRepeats} options={REPEATS} />
+      ) : null}
+      {kind === 'added' || kind === 'path' ? null : (
         <>
           <Field
             label={kind === 'cut' ? 'One of the two' : 'Station'}
@@ -116,7 +130,7 @@ export function ChangeForm({ calls, own, stations, plan, add }: ChangeFormProps)
           />
         </>
       ) : null}
-      {kind === 'changed' || kind === 'added' ? (
+      {placed ? (
         <>
           <Field
             label="Where it stands"

@@ -3,13 +3,11 @@ import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
-import type { WhatIfOutcome } from './reckoned';
-
-const percent = (chance: number): string =>
-  String(Math.min(99, Math.max(chance < 0.005 ? 0 : 1, Math.round(100 * chance))));
+import { percent } from './percent';
+import type { PlanOutcome } from './reckoned';
 
 interface OutcomeProps {
-  outcome: WhatIfOutcome;
+  outcome: PlanOutcome;
   changed: boolean;
   nameOf: (call: string) => string;
   /** Thinks one of those away on whom others hang. */
@@ -27,7 +25,7 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
       </Body>
       <Body soft style={{ marginBottom: 8 }}>
         Of 100 transmissions of yours so many would be heard there, by packet radio, straight or over up to two
-        digipeaters. What never was heard is a guess from the map.
+        digipeaters, or fewer where your path is thought to ask for fewer. What never was heard is a guess from the map.
       </Body>
       <View role="list" aria-label="Whom you reach">
         {rows.map((row) => (

@@ -8,7 +8,7 @@ const cut: Change = { what: 'cut', from: 'QT1NC', to: 'QT0BR-1' };
 
 describe('a plan', () => {
   it('stands in an address and comes back from it', () => {
-    const plan = [off, cut, addedAt([], HERE)];
+    const plan: Change[] = [off, cut, addedAt([], HERE), { what: 'path', mostRepeats: 0 }];
     expect(planOf(planText(plan))).toEqual(plan);
     expect(planText([])).toBe('');
     expect(planOf('')).toEqual([]);
@@ -20,6 +20,7 @@ describe('a plan', () => {
       '{}',
       '[{"what":"off"}]',
       '[{"what":"off","call":"<b>"}]',
+      '[{"what":"path","mostRepeats":2}]',
       '[{"what":"boom","call":"QT1NC"}]',
       '[{"what":"added","call":"QT1NC","place":{"latitude":1,"longitude":1},"end":{"antennaM":1,"powerW":1,"gainDbi":1,"clutterDb":1}}]',
       '[{"what":"added","call":"NEW-1","place":{"latitude":91,"longitude":1},"end":{"antennaM":1,"powerW":1,"gainDbi":1,"clutterDb":1}}]',
@@ -33,6 +34,8 @@ describe('a plan', () => {
     expect(withChange([off, cut], moved)).toEqual([cut, moved]);
     expect(withChange([cut], { what: 'cut', from: 'QT0BR-1', to: 'QT1NC' })).toHaveLength(1);
     expect(withChange([off], cut)).toEqual([off, cut]);
+    const path = (mostRepeats: 0 | 1): Change => ({ what: 'path', mostRepeats });
+    expect(withChange([path(0), off], path(1))).toEqual([off, path(1)]);
   });
 
   it('names each digipeater more by the first name that is free', () => {
@@ -43,11 +46,13 @@ describe('a plan', () => {
   });
 
   it('is told in words', () => {
-    expect([off, cut, moved, addedAt([], { latitude: -1, longitude: 2 })].map(changeWords)).toEqual([
+    const path: Change = { what: 'path', mostRepeats: 1 };
+    expect([off, cut, moved, addedAt([], { latitude: -1, longitude: 2 }), path].map(changeWords)).toEqual([
       'QT0TH-3 is off',
       'QT1NC and QT0BR-1 do not hear each other',
       'QT0TH-3 stands at 41.2425° N 43.4560° W, antenna 8 m above the ground, 10 W',
       'NEW-1, a digipeater more, at 1.0000° S 2.0000° E, antenna 10 m above the ground, 25 W',
+      'Your path asks for one digipeater alone',
     ]);
   });
 });

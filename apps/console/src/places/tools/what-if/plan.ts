@@ -17,6 +17,7 @@ const change = z.discriminatedUnion('what', [
   z.object({ what: z.literal('cut'), from: call, to: call }),
   z.object({ what: z.literal('changed'), call, place, end }),
   z.object({ what: z.literal('added'), call: z.string().regex(/^NEW-[1-9]$/), place, end }),
+  z.object({ what: z.literal('path'), mostRepeats: z.union([z.literal(0), z.literal(1)]) }),
 ]) satisfies z.ZodType<Change>;
 const MOST_CHANGES = 12;
 const plan = z.array(change).max(MOST_CHANGES);
@@ -35,7 +36,8 @@ export function planOf(text: string): Plan {
 
 /** A plan and one more change; what was said before of the same thing no longer holds. */
 export function withChange(changes: Plan, added: Change): Plan {
-  const about = (one: Change) => (one.what === 'cut' ? `cut ${[one.from, one.to].sort().join(' ')}` : one.call);
+  const about = (one: Change) =>
+    one.what === 'cut' ? `cut ${[one.from, one.to].sort().join(' ')}` : one.what === 'path' ? 'path' : one.call;
   return [...changes.filter((one) => about(one) !== about(added)), added].slice(-MOST_CHANGES);
 }
 
@@ -53,6 +55,8 @@ const withWhat = ({ antennaM, powerW }: RadioEnd): string => `antenna ${antennaM
 /** One change in words. */
 export function changeWords(one: Change): string {
   switch (one.what) {
+    case 'path':
+      return one.mostRepeats === 0 ? 'Your path asks for no digipeater' : 'Your path asks for one digipeater alone';
     case 'off':
       return `${one.call} is off`;
     case 'cut':

@@ -1,3 +1,4 @@
+import { OUR_END } from '@tombolo/core';
 import type { NetView } from '@tombolo/contract';
 import { reckoned, type WhatIfAsked, type WhatIfTold } from './reckoned';
 
@@ -31,6 +32,7 @@ const both = (from: string, to: string) => [
 const net: NetView = {
   at: '2026-01-01T00:00:00.000Z',
   own: 'QT2AR-7',
+  ownEnd: OUR_END,
   stations: [
     station('QT2AR-7', 41.02, -43.58, { wanted: false }),
     station('QT0TH-3', 41.2, -43.4, { repeats: true, wanted: false }),
@@ -40,7 +42,9 @@ const net: NetView = {
   hops: [...both('QT2AR-7', 'QT0TH-3'), ...both('QT0TH-3', 'QT6CL'), ...both('QT2AR-7', 'QT1NC')],
   silences: [],
 };
-const told = (asked: Partial<WhatIfAsked> = {}) => [...reckoned({ net, ground, changes: [], more: 0, ...asked })];
+const told = (asked: Partial<WhatIfAsked> = {}) => [
+  ...reckoned({ net, ground, changes: [], more: 0, beside: [], ...asked }),
+];
 const outcome = (all: readonly WhatIfTold[]) => all[0]!.outcome;
 const of = (all: readonly WhatIfTold[], call: string) => outcome(all).rows.find((row) => row.call === call)!;
 
@@ -64,6 +68,16 @@ describe('what if', () => {
       ['QT1NC', 'as before'],
     ]);
     expect(told({ changes: [{ what: 'off', call: 'QT0TH-3' }] })).toEqual(all);
+  });
+
+  it('reckons other plans beside it, each as it would be told alone', () => {
+    const off = [{ what: 'off' as const, call: 'QT0TH-3' }];
+    const all = told({ beside: [[], off] });
+    expect(all.map((one) => one.outcome.beside.length)).toEqual([0, 1, 2]);
+    const [asItIs, without] = all.at(-1)!.outcome.beside;
+    expect(asItIs!.rows).toEqual(outcome(all).rows);
+    expect(without!.rows).toEqual(outcome(told({ changes: off })).rows);
+    expect(without!.hanging).toEqual(outcome(told({ changes: off })).hanging);
   });
 
   it('finds the place where one more brings them back, on land, with its progress, and there they are reached', () => {

@@ -7,7 +7,6 @@ import {
   gridProfile,
   gridStepKm,
   hangingIn,
-  OUR_END,
   PACKET_NEEDS_DBM,
   placeRepeaters,
   reachOver,
@@ -31,12 +30,19 @@ export interface WhatIfAsked {
   readonly changes: readonly Change[];
   /** How many digipeaters more are looked for; 0 for none. */
   readonly more: number;
+  /** Other plans to be reckoned beside it. */
+  readonly beside: readonly (readonly Change[])[];
 }
 
-export interface WhatIfOutcome {
+export interface PlanOutcome {
   readonly rows: readonly Difference[];
   /** On whom others hang, as it would be. */
   readonly hanging: ReturnType<typeof hangingIn>;
+}
+
+export interface WhatIfOutcome extends PlanOutcome {
+  /** Of the other plans, in their order, as many as are reckoned. */
+  readonly beside: readonly PlanOutcome[];
 }
 
 export type WhatIfTold =
@@ -57,30 +63,38 @@ const MOST_CANDIDATES = 1600;
 const FREQUENCY_MHZ = 145;
 const TELLINGS = 50;
 
-const netOf = ({ own, stations, hops }: NetView): Net => ({
+const netOf = ({ own, ownEnd, stations, hops }: NetView): Net => ({
   own: own ?? '',
   stations: stations.map(({ call, place, repeats }) => ({
     call,
     place,
     repeats,
-    end: call === own ? OUR_END : USUAL_END,
+    end: call === own ? ownEnd : USUAL_END,
   })),
   hops,
 });
 
 /** What the changes do to the chance of reaching everybody, and where one more digipeater would help most. */
-export function* reckoned({ net: view, ground, changes, more }: WhatIfAsked): Generator<WhatIfTold> {
+export function* reckoned({ net: view, ground, changes, more, beside }: WhatIfAsked): Generator<WhatIfTold> {
   const grid = ground && gridOf(ground.area, ground);
   const marginOver = marginsOver(grid);
   const before = netOf(view);
   const after = changedNet(before, changes, marginOver);
   const wanted = view.stations.filter((station) => station.wanted).map(({ call }) => call);
   const chance = (net: Net, call: string) => chanceOfReaching(net, call, seeded(SEED));
-  const rows = wanted
-    .map((call) => differenceOf(call, chance(before, call), chance(after, call)))
-    .sort((a, b) => a.after - a.before - (b.after - b.before) || a.after - b.after || (a.call < b.call ? -1 : 1));
-  const outcome = { rows, hanging: hangingIn(after) };
+  const asItIs = new Map(wanted.map((call) => [call, chance(before, call)]));
+  const outcomeOf = (net: Net): PlanOutcome => ({
+    rows: wanted
+      .map((call) => differenceOf(call, asItIs.get(call)!, chance(net, call)))
+      .sort((a, b) => a.after - a.before - (b.after - b.before) || a.after - b.after || (a.call < b.call ? -1 : 1)),
+    hanging: hangingIn(net),
+  });
+  let outcome: WhatIfOutcome = { ...outcomeOf(after), beside: [] };
   yield { what: 'outcome', outcome };
+  for (const other of beside) {
+    outcome = { ...outcome, beside: [...outcome.beside, outcomeOf(changedNet(before, other, marginOver))] };
+    yield { what: 'outcome', outcome };
+  }
   if (more === 0 || !grid) return;
   const candidates = onLand(grid);
   const there = new Set(after.stations.map(({ call }) => call));

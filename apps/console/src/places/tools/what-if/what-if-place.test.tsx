@@ -1,9 +1,11 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { NetView } from '@tombolo/contract';
+import { OUR_END } from '@tombolo/core';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { heardStation } from '../../../testing/samples';
 import { workHere, type WorkHere } from '../../../testing/work-here';
+import { useKeptPlans } from './kept-plans';
 import { planText } from './plan';
 import { reckoned } from './reckoned';
 import { WhatIfPlace } from './what-if-place';
@@ -28,6 +30,7 @@ const sure = { alpha: 95, beta: 5 };
 const net: NetView = {
   at: '2026-01-01T00:00:00.000Z',
   own: 'QT2AR-7',
+  ownEnd: OUR_END,
   stations: [
     { call: 'QT2AR-7', name: null, place: { latitude: 41.2, longitude: -43.4 }, repeats: false, wanted: false },
     { call: 'QT0TH-3', name: null, place: { latitude: 41.22, longitude: -43.42 }, repeats: true, wanted: false },
@@ -39,8 +42,8 @@ const net: NetView = {
   ]),
   silences: [],
 };
-const open = (body: NetView = net, plan = '') => {
-  mockParams = plan === '' ? {} : { plan };
+const open = (body: NetView = net, plan = '', beside = '') => {
+  mockParams = { ...(plan !== '' && { plan }), ...(beside !== '' && { beside }) };
   const asked = stationAnswers({
     'GET /api/v1/net': { body },
     'GET /api/v1/stations': { body: [heardStation({ call: 'QT1NC', latitude: 41.21, longitude: -43.41 })] },
@@ -63,6 +66,8 @@ const changed = async (plan: string) => {
 };
 
 beforeEach(() => {
+  localStorage.clear();
+  useKeptPlans.setState({ plans: [] });
   mockWorks.length = 0;
   mockSet.mockClear();
 });
@@ -146,7 +151,64 @@ describe('what if', () => {
     await press('Think it so');
     await waitFor(() => expect(told()).toContain('"what":"added"'));
     expect(told()).toContain('"powerW":25');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Power, W' }), '9999');
+    await userEvent.click(screen.getByRole('radio', { name: 'Your path asks for fewer digipeaters' }));
+    await userEvent.click(screen.getByRole('radio', { name: 'None' }));
+    await press('Think it so');
+    await waitFor(() => expect(told()).toContain('{"what":"path","mostRepeats":0}'));
+    expect(screen.getByText('Your path asks for no digipeater')).toBeInTheDocument();
   }, 30_000);
+
+  it('keeps a plan by a name, which must be told, opens it again, and brings back what was removed', async () => {
+    const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
+    open(net, off);
+    await done();
+    await press('Keep this plan');
+    expect(await screen.findByText(/^a name to find it by/)).toBeInTheDocument();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Name of this plan' }), ' Without the hill {Enter}');
+    const shelf = screen.getByRole('list', { name: 'Plans kept here' });
+    expect(await within(shelf).findByText('Without the hill')).toBeInTheDocument();
+    expect(within(shelf).getByText('QT0TH-3 is off.')).toBeInTheDocument();
+    expect(JSON.parse(localStorage.getItem('tombolo-plans')!).state.plans).toEqual([
+      { name: 'Without the hill', plan: off },
+    ]);
+    await press('Remove: Without the hill');
+    expect(within(shelf).queryByText('Without the hill')).toBeNull();
+    await press('Undo: Without the hill was removed');
+    expect(await within(shelf).findByText('Without the hill')).toBeInTheDocument();
+    await press('As it is: QT0TH-3 is off');
+    await press('Open: Without the hill');
+    await changed(off);
+  });
+
+  it('puts kept plans beside each other in one table, with what is thought now, and says which are not kept here', async () => {
+    const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
+    const cut = planText([{ what: 'cut', from: 'QT2AR-7', to: 'QT0TH-3' }]);
+    useKeptPlans.setState({ plans: [{ name: 'Off', plan: off }] });
+    open(net, cut, JSON.stringify(['Off', 'Elsewhere']));
+    await waitFor(() => expect(mockWorks).toHaveLength(2));
+    for (const work of mockWorks) await work.run();
+    const table = await screen.findByRole('table', { name: 'Plans beside each other' });
+    const rows = () => within(table).getAllByRole('row');
+    expect(
+      within(rows()[0]!)
+        .getAllByRole('columnheader')
+        .map((head) => head.getAttribute('aria-label') ?? head.textContent),
+    ).toEqual(['Station', 'As it is', 'Thought now', 'Off']);
+    const cells = (n: number) =>
+      within(rows()[n]!)
+        .getAllByRole('cell')
+        .map(({ textContent }) => textContent);
+    expect(cells(1)).toEqual(['1', '0', '0']);
+    expect(cells(2)).toEqual(['1', '0', '0']);
+    expect(within(rows()[3]!).getByRole('rowheader')).toHaveTextContent('QT6CL (Dr Hallow)');
+    expect(cells(3)).toEqual([expect.stringMatching(/^9\d$/), '0', '0']);
+    expect(
+      screen.getByText('“Elsewhere” is not kept on this device, so it does not stand beside the others.'),
+    ).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Beside the others: Off' }));
+    await waitFor(() => expect(mockSet.mock.calls.at(-1)?.[0].beside).toBe(JSON.stringify(['Elsewhere'])));
+  });
 
   it('says what is wanting: the own call, the station, a worker that fails', async () => {
     open({ ...net, own: null, stations: [], hops: [] });

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { NetView } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
-import { bearingBetween, type Change, type Position } from '@tombolo/core';
+import type { Change, Position } from '@tombolo/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
 import { useAddressed } from '../../../live/addressed';
@@ -13,19 +13,20 @@ import { Button } from '../../../ui/button';
 import { Measured } from '../../../ui/measured';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
-import { areaOf, MOST_NET_KM } from '../reach/area';
 import { useGround } from '../reach/at-station';
+import { areaOfNet } from './area-of-net';
+import { BesideEachOther } from './beside-each-other';
 import { ChangeForm } from './change-form';
+import { besideOf, besideText } from './kept-plans';
 import { MorePlaces } from './more-places';
 import { NetPicture } from './net-picture';
 import { Outcome } from './outcome';
 import { addedAt, changeWords, planOf, planText, withChange } from './plan';
+import { PlanShelf } from './plan-shelf';
 import { whatIfWorker } from './what-if-worker';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
 
-const USUAL = { plan: '' } as const satisfies Record<string, string>;
-/** Finer than this the ground of a whole net is not asked for. */
-const STEP_KM = 0.15;
+const USUAL = { plan: '', beside: '' } as const satisfies Record<string, string>;
 
 /** The net as it would be with something otherwise, and whom one would still reach. Nothing is sent. */
 export function WhatIfPlace() {
@@ -54,23 +55,11 @@ export function WhatIfPlace() {
 function Thought({ net, own, again }: { net: NetView; own: string; again: () => void }) {
   const unit = useDistanceUnit();
   const stations = useStations();
-  const [said, change] = useAddressed<Record<'plan', string>>(USUAL);
+  const [said, change] = useAddressed<Record<'plan' | 'beside', string>>(USUAL);
   const plan = useMemo(() => planOf(said.plan), [said.plan]);
   const [undone, setUndone] = useState<string | null>(null);
   const here = net.stations.find(({ call }) => call === own)?.place ?? null;
-  const area = useMemo(() => {
-    const places = [
-      ...net.stations.flatMap(({ place }) => (place ? [place] : [])),
-      ...plan.flatMap((one) => ('place' in one ? [one.place] : [])),
-    ];
-    const centre = here ?? places[0];
-    return centre
-      ? areaOf(
-          places.filter((place) => bearingBetween(centre, place).distanceKm <= MOST_NET_KM),
-          STEP_KM,
-        )
-      : null;
-  }, [net, plan, here]);
+  const area = useMemo(() => areaOfNet(net, here, plan), [net, here, plan]);
   const ground = useGround(area);
   // What is looked for belongs to a plan: with another one it is over.
   const [search, setSearch] = useState<{ readonly more: number; readonly plan: string } | null>(null);
@@ -84,6 +73,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
             ground: area && ground.data ? { area, heights: ground.data.heights } : null,
             changes: plan,
             more: more ?? 0,
+            beside: [],
           },
     [net, area, ground.data, ground.isError, plan, more],
   );
@@ -138,6 +128,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         <ChangeForm
           calls={calls}
           own={own}
+          ownEnd={net.ownEnd}
           stations={stations.data ?? []}
           plan={plan}
           add={(one) => to(withChange(plan, one))}
@@ -203,6 +194,13 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         stop={() => setSearch(null)}
         take={(place: Position) => to(withChange(plan, addedAt(plan, place)))}
       />
+      <PlanShelf
+        plan={said.plan}
+        beside={besideOf(said.beside)}
+        setBeside={(names) => change({ beside: besideText(names) })}
+        open={(text) => to(planOf(text))}
+      />
+      <BesideEachOther net={net} here={here} plan={said.plan} names={said.beside} nameOf={nameOf} />
       <View style={{ marginTop: 24, alignItems: 'flex-start' }}>
         <Button title="Look at the net anew" kind="plain" onPress={again} />
       </View>

@@ -1,0 +1,119 @@
+import { counted } from '@tombolo/core';
+import { useState } from 'react';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { CheckRow } from '../../../ui/choice';
+import { Field } from '../../../ui/field';
+import { useLook } from '../../../ui/look';
+import { Body, Heading } from '../../../ui/text';
+import { LONGEST_NAME, MOST_BESIDE, MOST_KEPT, useKeptPlans, type KeptPlan } from './kept-plans';
+import { changeWords, planOf } from './plan';
+
+interface PlanShelfProps {
+  /** The plan that is thought now, as it stands in the address; empty for none. */
+  plan: string;
+  /** Names of those that stand beside each other. */
+  beside: readonly string[];
+  setBeside: (names: readonly string[]) => void;
+  open: (plan: string) => void;
+}
+
+/** Plans kept on this device: kept by a name, opened again, put beside each other. */
+export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
+  const look = useLook();
+  const { plans, keep, remove } = useKeptPlans();
+  const [typed, setTyped] = useState('');
+  const [tried, setTried] = useState(false);
+  const [removed, setRemoved] = useState<KeptPlan | null>(null);
+  const name = typed.trim();
+  const replaces = plans.some((one) => one.name === name);
+  const obstacle =
+    plan === ''
+      ? 'Think something otherwise first.'
+      : plans.length >= MOST_KEPT && !replaces
+        ? `${MOST_KEPT} are kept: remove one first.`
+        : false;
+  const submit = () => {
+    setTried(true);
+    if (name === '') return;
+    keep({ name, plan });
+    setTyped('');
+    setTried(false);
+  };
+  return (
+    <View style={{ marginTop: 24 }}>
+      <Heading level={2}>Plans kept here</Heading>
+      <Body soft style={{ marginBottom: 8 }}>
+        {`On this device alone. Up to ${MOST_BESIDE} of them stand beside each other, with the net as it is.`}
+      </Body>
+      <Field
+        label="Name of this plan"
+        value={typed}
+        onChangeText={setTyped}
+        onSubmitEditing={obstacle === false ? submit : undefined}
+        maxLength={LONGEST_NAME}
+        hint={replaces ? 'It takes the place of the plan of this name.' : undefined}
+        error={tried && name === '' ? 'a name to find it by, such as “Winter mast”' : undefined}
+      />
+      <View style={{ alignItems: 'flex-start' }}>
+        <Button title="Keep this plan" disabled={obstacle} onPress={submit} />
+      </View>
+      <View role="list" aria-label="Plans kept here" style={{ marginTop: 8 }}>
+        {plans.map((one) => (
+          <View
+            role="listitem"
+            key={one.name}
+            style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
+          >
+            <Body bold>{one.name}</Body>
+            <Body soft>{`${planOf(one.plan).map(changeWords).join('. ')}.`}</Body>
+            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+              <Button
+                title="Open"
+                about={one.name}
+                kind="plain"
+                disabled={one.plan === plan ? 'It is open.' : false}
+                onPress={() => open(one.plan)}
+              />
+              <Button
+                title="Remove"
+                about={one.name}
+                kind="plain"
+                onPress={() => {
+                  remove(one.name);
+                  setRemoved(one);
+                }}
+              />
+            </View>
+            <CheckRow
+              label={`Beside the others: ${one.name}`}
+              checked={beside.includes(one.name)}
+              disabled={
+                beside.length >= MOST_BESIDE && !beside.includes(one.name)
+                  ? `${counted(MOST_BESIDE, 'plan')} stand beside each other already.`
+                  : false
+              }
+              onChange={(checked) =>
+                setBeside(checked ? [...beside, one.name] : beside.filter((other) => other !== one.name))
+              }
+            />
+          </View>
+        ))}
+      </View>
+      <View aria-live="polite" style={{ alignItems: 'flex-start' }}>
+        {removed !== null && plans.length < MOST_KEPT && plans.every((one) => one.name !== removed.name) ? (
+          <Button
+            title="Undo"
+            about={`${removed.name} was removed`}
+            icon="undo"
+            kind="plain"
+            onPress={() => {
+              keep(removed);
+              setRemoved(null);
+            }}
+          />
+        ) : null}
+      </View>
+    </View>
+  );
+}

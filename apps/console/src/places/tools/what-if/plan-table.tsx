@@ -1,0 +1,151 @@
+import { View } from 'react-native';
+import { useLook } from '../../../ui/look';
+import { Measured } from '../../../ui/measured';
+import { TakeAlong } from '../../../ui/take-along';
+import { Body, Mono } from '../../../ui/text';
+import { percent } from './percent';
+import type { PlanOutcome } from './reckoned';
+
+interface Beside {
+  readonly title: string;
+  /** Null until it is reckoned. */
+  readonly outcome: PlanOutcome | null;
+}
+
+interface PlanTableProps {
+  columns: readonly Beside[];
+  nameOf: (call: string) => string;
+}
+
+interface Line {
+  readonly title: string;
+  readonly cells: readonly string[];
+  /** Which of the cells tell somebody who was reached and is no more. */
+  readonly cutOff: readonly boolean[];
+}
+
+/** Narrower than this a column has a letter for its name. */
+const NAMED_PX = 110;
+const FIRST_PX = 128;
+
+/** Several plans in one table: whom each of them reaches, and how well. */
+export function PlanTable({ columns, nameOf }: PlanTableProps) {
+  const lines = linesOf(columns, nameOf);
+  const letters = columns.map((_, n) => String.fromCharCode(65 + n));
+  const text = [['', ...columns.map(({ title }) => title)], ...lines.map(({ title, cells }) => [title, ...cells])]
+    .map((line) => line.join('\t'))
+    .join('\n');
+  return (
+    <View>
+      <Body soft style={{ marginBottom: 8 }}>
+        Of 100 transmissions of yours so many would be heard there, and where the plans differ most stands first; the
+        first two lines count stations.
+      </Body>
+      <Measured initial={FIRST_PX + 1}>
+        {(width) => {
+          const named = (width - FIRST_PX) / columns.length >= NAMED_PX;
+          return (
+            <>
+              {named
+                ? null
+                : columns.map(({ title }, n) => (
+                    <Body key={letters[n]}>
+                      <Mono bold>{letters[n]}</Mono>
+                      {`: ${title}`}
+                    </Body>
+                  ))}
+              <View role="table" aria-label="Plans beside each other" style={{ marginTop: 8 }}>
+                <Row
+                  first="Station"
+                  cells={named ? columns.map(({ title }) => title) : letters}
+                  heads={columns.map(({ title }) => title)}
+                />
+                {lines.map((line) => (
+                  <Row key={line.title} first={line.title} cells={line.cells} cutOff={line.cutOff} />
+                ))}
+              </View>
+            </>
+          );
+        }}
+      </Measured>
+      <View style={{ marginTop: 12 }}>
+        <TakeAlong text={text} about="the plans beside each other" print />
+      </View>
+    </View>
+  );
+}
+
+interface RowProps {
+  first: string;
+  cells: readonly string[];
+  cutOff?: readonly boolean[];
+  /** Of the first row: what is spoken for each cell, where that is more than it shows. */
+  heads?: readonly string[];
+}
+
+function Row({ first, cells, cutOff, heads }: RowProps) {
+  const look = useLook();
+  return (
+    <View
+      role="row"
+      style={{ flexDirection: 'row', paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
+    >
+      <View role={heads ? 'columnheader' : 'rowheader'} style={{ width: FIRST_PX, paddingRight: 8 }}>
+        <Body bold>{first}</Body>
+      </View>
+      {cells.map((cell, n) => (
+        <View
+          key={n}
+          role={heads ? 'columnheader' : 'cell'}
+          aria-label={heads?.[n]}
+          style={{ flex: 1, alignItems: 'flex-end', paddingLeft: 8 }}
+        >
+          {heads ? (
+            <Body bold style={{ textAlign: 'right' }}>
+              {cell}
+            </Body>
+          ) : (
+            <Mono style={{ color: cutOff?.[n] ? look.alarm : look.ink }}>{cell}</Mono>
+          )}
+        </View>
+      ))}
+    </View>
+  );
+}
+
+/** What the table says, line by line: how many, then everybody, the greatest difference first. */
+export function linesOf(columns: readonly Beside[], nameOf: (call: string) => string): Line[] {
+  const outcomes = columns.map(({ outcome }) => outcome);
+  const known = outcomes.flatMap((outcome) => (outcome ? [outcome] : []));
+  const count = (of: (outcome: PlanOutcome) => number) =>
+    outcomes.map((outcome) => (outcome ? String(of(outcome)) : '…'));
+  const nobody = outcomes.map(() => false);
+  const calls = [...new Set(known.flatMap(({ rows }) => rows.map(({ call }) => call)))];
+  const stations = calls.map((call) => {
+    const rows = outcomes.map((outcome) => outcome?.rows.find((row) => row.call === call));
+    const chances = rows.flatMap((row) => (row ? [row.after] : []));
+    return {
+      call,
+      spread: Math.max(...chances) - Math.min(...chances),
+      line: {
+        title: nameOf(call),
+        cells: rows.map((row) => (row ? percent(row.after) : '…')),
+        cutOff: rows.map((row) => row?.verdict === 'cut off'),
+      },
+    };
+  });
+  stations.sort((a, b) => b.spread - a.spread || (a.call < b.call ? -1 : 1));
+  return [
+    {
+      title: 'Hear more than half',
+      cells: count(({ rows }) => rows.filter(({ after }) => after >= 0.5).length),
+      cutOff: nobody,
+    },
+    {
+      title: 'Hang on one alone',
+      cells: count(({ hanging }) => new Set(hanging.flatMap(({ cutOff }) => cutOff)).size),
+      cutOff: nobody,
+    },
+    ...stations.map(({ line }) => line),
+  ];
+}
