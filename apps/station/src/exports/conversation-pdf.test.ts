@@ -1,9 +1,6 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { ItemSummary } from '@tombolo/contract';
 import { eachWithModem, eventually } from '../testing/harness';
+import { readBack } from '../testing/pdf';
 import { conversationPdf } from './conversation-pdf';
 
 const AT = new Date('2026-11-25T14:05:00Z');
@@ -20,20 +17,6 @@ const line = (n: number, more: Partial<ItemSummary> = {}) =>
   }) as ItemSummary;
 async function* pages(...all: ItemSummary[][]) {
   yield* all;
-}
-/** Read back by pdftotext and pdfinfo (Poppler). */
-function readBack(pdf: Uint8Array) {
-  const folder = mkdtempSync(join(tmpdir(), 'pdf-'));
-  const file = join(folder, 'x.pdf');
-  writeFileSync(file, pdf);
-  try {
-    return {
-      text: String(execFileSync('pdftotext', ['-layout', file, '-'])),
-      info: String(execFileSync('pdfinfo', [file])),
-    };
-  } finally {
-    rmSync(folder, { recursive: true });
-  }
 }
 async function made(who: string, ...all: ItemSummary[][]) {
   const pieces: Uint8Array[] = [];

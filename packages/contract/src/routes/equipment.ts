@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { equipmentFile, keptPiece, newTick, piece, tick } from '../equipment';
 import { byUuid } from '../parameters';
+import { sheetHolder } from '../sheet-plan';
 import { route } from './route';
 
 /** What the station consists of, and what has to be keyed into it. */
@@ -45,6 +46,14 @@ export const equipmentRoutes = {
     summary: 'Remove a piece; others that belonged to it stay',
     params: byUuid,
     answer: null,
+  }),
+  sheet: route({
+    method: 'get',
+    path: '/equipment/:id/sheet.pdf',
+    summary: 'The set-up sheet of a piece as a document, for us or for somebody with the same',
+    params: byUuid,
+    query: sheetHolder,
+    answer: 'application/pdf',
   }),
   ticks: route({
     method: 'get',

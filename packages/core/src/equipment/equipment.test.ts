@@ -1,3 +1,4 @@
+import { ourEndOf } from './our-end';
 import { faultOfPointer, ownersFor, type Antenna, type KeptPiece, type Radio } from './piece';
 import { setUpSheet, sheetDifferences } from './sheet';
 import { SHEET_SUBJECTS, type SheetLine, type SheetPlan } from './sheet-line';
@@ -163,5 +164,36 @@ describe('what belongs to what', () => {
     expect(faultOfPointer({ ...WHIP, onId: 'gps' }, [WHIP, RECEIVER])).toMatch(/cannot belong to/);
     expect(ownersFor('antenna', [HAND_HELD, WHIP, RECEIVER])).toEqual([HAND_HELD]);
     expect(ownersFor('radio', [HAND_HELD])).toEqual([]);
+  });
+});
+
+describe('how we stand on the air', () => {
+  const BASE: Radio & { id: string } = { ...HAND_HELD, id: 'base', name: 'Base', powerW: 25, modem: null };
+  const MAST: Antenna & { id: string } = { ...WHIP, id: 'mast', onId: 'base', gainDbi: 5, heightM: 12 };
+  it('is by the set and the antenna that are listed for the band', () => {
+    expect(ourEndOf([HAND_HELD, WHIP], 145)).toEqual({ antennaM: 1.5, powerW: 5, gainDbi: 0, clutterDb: 6 });
+    // The set with a modem, or that a modem keys, before another one.
+    expect(ourEndOf([BASE, MAST, HAND_HELD, WHIP], 145)?.powerW).toBe(5);
+    const box: KeptPiece = {
+      id: 'box',
+      kind: 'modem',
+      name: 'Box',
+      radioId: 'base',
+      onAirBd: 1200,
+      txDelayMs: 300,
+      connection: { by: 'tcp', host: '127.0.0.1', port: 8001 },
+    };
+    expect(ourEndOf([{ ...HAND_HELD, modem: null }, WHIP, BASE, MAST, box], 145)).toMatchObject({
+      powerW: 25,
+      antennaM: 12,
+      gainDbi: 5,
+    });
+  });
+  it('is not said where no set of the band has an antenna for it', () => {
+    expect(ourEndOf([], 145)).toBeNull();
+    expect(ourEndOf([HAND_HELD], 145)).toBeNull();
+    expect(ourEndOf([HAND_HELD, WHIP], 147)).toBeNull();
+    expect(ourEndOf([HAND_HELD, { ...WHIP, onId: null }], 145)).toBeNull();
+    expect(ourEndOf([{ ...HAND_HELD, bandsMHz: [] }, WHIP], 145)).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { KeptPieceView, PieceChange } from '@tombolo/contract';
+import { NO_PLAN, type KeptPieceView, type PieceChange } from '@tombolo/contract';
 import { setUpSheet, type PieceKind } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -13,7 +13,6 @@ import { equipmentAtStation, useEquipment } from './at-station';
 import { AsBearer } from './as-bearer';
 import { EquipmentFileBox } from './equipment-file-box';
 import { PieceForm } from './piece-form';
-import { NO_PLAN } from './sheet-plan';
 import { PIECE_KIND_WORDS, pieceWords } from './words';
 
 const KINDS = Object.entries(PIECE_KIND_WORDS).map(([id, words]) => ({ id: id as PieceKind, ...words }));

@@ -1,4 +1,4 @@
-import { ticksOf, type Tick } from '@tombolo/contract';
+import { tickHolds, ticksOf, type Tick } from '@tombolo/contract';
 import { SHEET_SUBJECTS, type SheetLine } from '@tombolo/core';
 import { View } from 'react-native';
 import { usePreferences } from '../../../live/preferences';
@@ -19,16 +19,13 @@ interface SheetLinesProps {
 
 const capital = (words: string): string => words[0]!.toUpperCase() + words.slice(1);
 
-/** A tick holds for the value that it was put to. */
-const holds = (tick: Tick | undefined, { value }: SheetLine): boolean => tick?.done === true && tick.value === value;
-
 /** The lines of a sheet by subject, each with a box; who ticked what, and when, is kept. */
 export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
   const initials = usePreferences((preferences) => preferences.initials.trim());
   const ticks = useTicks(pieceId);
   const tick = useChange(equipmentAtStation.tick, ['ticks']);
   const last = ticksOf(ticks.data ?? [], whose);
-  const done = lines.filter((line) => holds(last.get(line.id), line)).length;
+  const done = lines.filter((line) => tickHolds(last.get(line.id), line)).length;
   return (
     <View>
       <View aria-live="polite">
@@ -61,7 +58,7 @@ export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
                           holder: whose,
                           line: line.id,
                           value: line.value,
-                          done: !holds(last.get(line.id), line),
+                          done: !tickHolds(last.get(line.id), line),
                           by: initials,
                         })
                 }
@@ -76,7 +73,7 @@ export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
 
 function Line({ line, tick, toggle }: { line: SheetLine; tick: Tick | undefined; toggle: (() => void) | null }) {
   const look = useLook();
-  const done = holds(tick, line);
+  const done = tickHolds(tick, line);
   return (
     <View style={{ paddingVertical: 8, borderTopWidth: 1, borderTopColor: look.rule }}>
       <CheckRow

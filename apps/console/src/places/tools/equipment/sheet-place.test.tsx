@@ -10,6 +10,9 @@ import { SheetPlace } from './sheet-place';
 const mockId = '7d4c1a52-2f9a-4a53-9a51-0d6a7a1b2c01';
 jest.mock('expo-router', () => ({ useLocalSearchParams: () => ({ id: mockId }), router: { navigate: jest.fn() } }));
 
+const mockSave = jest.fn();
+jest.mock('../../log/save', () => ({ saveFile: (url: string) => mockSave(url) }));
+
 const TICK: Tick = {
   id: '7d4c1a52-2f9a-4a53-9a51-0d6a7a1b2cff',
   holder: 'QT2AR-7',
@@ -87,6 +90,10 @@ describe('a set-up sheet', () => {
     expect(differences.getAllByRole('listitem').map((row) => row.textContent)).toEqual([
       'Own call sign: QT7SH-5; ours: QT2AR-7',
     ]);
+    await userEvent.click(screen.getByRole('button', { name: 'Save as PDF: Hand-held, for QT7SH-5' }));
+    expect(mockSave).toHaveBeenCalledWith(
+      `/api/v1/equipment/${HAND_HELD.id}/sheet.pdf?who=qt7sh-5&symbol=%2F%5B&reports=hand`,
+    );
     // Their boxes are their own.
     expect(screen.getByRole('checkbox', { name: 'Transmit delay' })).toHaveAttribute('aria-checked', 'false');
   });

@@ -1,4 +1,15 @@
-import { ownStation, type KeptPieceView, type Settings } from '@tombolo/contract';
+import {
+  asksWho,
+  holderFault,
+  ownStation,
+  planOf,
+  REPORTS,
+  type KeptPieceView,
+  type Reports,
+  type Settings,
+  type SheetHolder,
+} from '@tombolo/contract';
+import { equipmentRoutes } from '@tombolo/contract/routes/equipment';
 import { OWN_SYMBOLS, setUpSheet, sheetDifferences, symbolInWords, symbolOf, type SheetLine } from '@tombolo/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
@@ -12,10 +23,11 @@ import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { NotOnPaper } from '../../../ui/paper';
 import { TakeAlong } from '../../../ui/take-along';
+import { urlOf } from '../../../live/ask';
+import { saveFile } from '../../log/save';
 import { useEquipment } from './at-station';
 import { SheetDifferences } from './sheet-differences';
 import { SheetLines } from './sheet-lines';
-import { holderFault, NO_PLAN, planOf, REPORTS, type Reports, type SheetHolder } from './sheet-plan';
 
 /** Everything that has to be keyed into one piece, for us or for somebody with the same. */
 export function SheetPlace() {
@@ -62,11 +74,10 @@ function Sheet({
   const whose = holder.who.trim() === '' || fault ? ours : holder.who.trim().toUpperCase();
   const sheetOf = (one: SheetHolder) => setUpSheet(piece, pieces, planOf(one, settings, bearers.data ?? []));
   const lines = sheetOf(holder);
-  const asksWho = setUpSheet(piece, pieces, NO_PLAN).some(({ id }) => id === 'call');
   return (
     <>
       <Heading level={2}>{piece.name}</Heading>
-      {asksWho ? (
+      {asksWho(piece, pieces) ? (
         <NotOnPaper>
           <Choice<Reports>
             label="Position reports of the set"
@@ -88,13 +99,38 @@ function Sheet({
         </NotOnPaper>
       ) : null}
       <TakeAlong text={sheetAsText(`${piece.name}, for ${whose}`, lines)} about={piece.name} print />
-      {whose !== ours ? <SheetDifferences differences={sheetDifferences(sheetOf(us), lines)} theirs={whose} /> : null}
+      <NotOnPaper>
+        <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+          <Button
+            title="Save as PDF"
+            about={`${piece.name}, for ${whose}`}
+            icon="download-outline"
+            kind="plain"
+            onPress={() =>
+              saveFile(urlOf(equipmentRoutes.sheet, { params: { id: piece.id }, query: pdfOf(holder, fault) }))
+            }
+          />
+        </View>
+      </NotOnPaper>
+      {whose !== ours ? (
+        <SheetDifferences
+          differences={sheetDifferences(sheetOf({ ...us, reports: holder.reports }), lines)}
+          theirs={whose}
+        />
+      ) : null}
       <Rule />
       <Signature />
       <SheetLines pieceId={piece.id} lines={lines} whose={whose} />
     </>
   );
 }
+
+/** What is written is what is shown: while somebody types a call that is none, our own sheet. */
+const pdfOf = ({ who, symbol, reports }: SheetHolder, fault: string | null) => ({
+  who: fault ? '' : who.trim(),
+  symbol,
+  reports,
+});
 
 interface AnotherHolderProps {
   holder: SheetHolder;

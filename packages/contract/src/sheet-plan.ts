@@ -1,5 +1,18 @@
-import { carriageOf, ownStation, type BearerView, type Settings } from '@tombolo/contract';
-import { parseStationCall, PATH_SCHOOLS, REGIONS, type SheetPlan } from '@tombolo/core';
+import {
+  parseStationCall,
+  PATH_SCHOOLS,
+  REGIONS,
+  setUpSheet,
+  symbolOf,
+  type KeptPiece,
+  type SheetLine,
+  type SheetPlan,
+} from '@tombolo/core';
+import { z } from 'zod';
+import { carriageOf } from './bearers/kind';
+import type { BearerView } from './bearers/views';
+import type { Tick } from './equipment';
+import { ownStation, type Settings } from './settings';
 
 /** What is known of nobody's plan. */
 export const NO_PLAN: SheetPlan = {
@@ -28,8 +41,24 @@ export const REPORTS = [
 export type Reports = (typeof REPORTS)[number]['id'];
 
 /** Whose sheet it is, as it is typed. */
-export interface SheetHolder {
+export const sheetHolder = z.object({
   /** Empty for us. */
+  who: z
+    .string()
+    .max(20)
+    .default('')
+    .superRefine((who, context) => {
+      const fault = holderFault(who);
+      if (fault) context.addIssue({ code: 'custom', message: fault });
+    }),
+  /** Ours where nothing is said. */
+  symbol: z
+    .string()
+    .refine((text) => symbolOf(text) !== null, 'a table and a code, such as /[')
+    .optional(),
+  reports: z.enum(REPORTS.map(({ id }) => id)).default('hand'),
+});
+export interface SheetHolder {
   readonly who: string;
   readonly symbol: string;
   readonly reports: Reports;
@@ -65,3 +94,11 @@ export function planOf(holder: SheetHolder, settings: Settings, bearers: readonl
         : null,
   };
 }
+
+/** Whether the sheet of a piece says anything of whoever holds it. */
+export const asksWho = (piece: KeptPiece, pieces: readonly KeptPiece[]): boolean =>
+  setUpSheet(piece, pieces, NO_PLAN).some(({ id }) => id === 'call');
+
+/** A tick holds for the value that it was put to. */
+export const tickHolds = (tick: Tick | undefined, { value }: SheetLine): boolean =>
+  tick?.done === true && tick.value === value;
