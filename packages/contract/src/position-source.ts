@@ -55,6 +55,8 @@ export const positionNow = z.object({
       lostAt: instant.nullable(),
       /** How far its clock is ahead of ours, s; null while it tells no date. */
       clockAheadS: z.number().nullable(),
+      /** For how long a serial line has been open without a single octet, s; null where one came, or where the line is no such one. */
+      silentS: z.number().nullable(),
     })
     .nullable(),
 });

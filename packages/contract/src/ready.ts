@@ -12,10 +12,11 @@ const words = (most: number, least = 0) =>
     .regex(/^\P{Cc}*$/u, 'no control characters');
 const key = z.string().regex(/^[a-z0-9-]{1,60}$/);
 
-/** An outcome that the station saw by itself. */
+/** What the station saw by itself. */
 export const seen = z.object({
   testId: z.string(),
-  outcomeId: z.string(),
+  /** Null where it only helps to answer. */
+  outcomeId: z.string().nullable(),
   words: z.string(),
 }) satisfies z.ZodType<Seen>;
 

@@ -51,6 +51,7 @@ const turnIn = async (
           fresh: true,
           lostAt: null,
           clockAheadS: null,
+          silentS: null,
         },
       };
     },

@@ -30,6 +30,8 @@ export function createGpsdReader(): { push(line: string): ReceiverEvent | null }
   let quality: Pick<Fix, 'satellites' | 'hdop'> = { satellites: null, hdop: null };
   return {
     push(line) {
+      // A sentence as the receiver wrote it: gpsd can pass those on beside its reports.
+      if (/^[$!]/.test(line)) return null;
       let told: unknown;
       try {
         told = JSON.parse(line);

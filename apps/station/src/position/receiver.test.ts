@@ -1,7 +1,11 @@
 import { randomUUID } from 'node:crypto';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server, type Socket } from 'node:net';
 import type { AddressInfo } from 'node:net';
-import { encodeNmea, octetsOfText, textOfOctets } from '@tombolo/core';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { encodeNmea, octetsOfText, textOfOctets, type Seen } from '@tombolo/core';
 import type { PositionNow, Settings } from '@tombolo/contract';
 import { eachWithModem, eventually } from '../testing/harness';
 import { openPtyLine } from '../testing/serial-line/pty-line';
@@ -83,6 +87,23 @@ describe('where the station is', () => {
     await at.api.post('/position-reports', { id: randomUUID(), bearerId: 'radio', path: [] });
     await eventually(() => at.modem.sent.length === 1);
     expect(textOfOctets(at.modem.sent[0]!)).toContain('=4116.20N/04317.10W');
+  });
+
+  it('is unknown while nothing at all comes over a serial line, and it is told for how long', async () => {
+    const line = await openPtyLine(4800);
+    stops.push(line.stop);
+    await at.api.patch('/settings', { positionSource: { by: 'serial', device: line.device, speedBd: 4800 } });
+    await eventually(async () => (await now()).receiver?.link === 'up');
+    at.aheadMs = 40_000;
+    expect((await now()).receiver).toMatchObject({ read: 0, silentS: expect.any(Number) });
+    expect((await now()).receiver!.silentS).toBeGreaterThanOrEqual(40);
+    expect(await at.api.get<Seen[]>('/ready/seen')).toContainEqual(
+      expect.objectContaining({ testId: 'sentences', outcomeId: 'nothing' }),
+    );
+    await eventually(async () => {
+      await line.send(octetsOfText('x'));
+      return (await now()).receiver?.silentS === null;
+    });
   });
 
   it('is unknown while the receiver has no fix: nothing is sent from where we were', async () => {
@@ -212,8 +233,46 @@ describe('gpsd', () => {
     });
   });
 
+  it('itself is understood: what it makes of a receiver that gpsfake(1) plays', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'tombolo-'));
+    const log = join(folder, 'drive.nmea');
+    const sentences = Array.from({ length: 120 }, (_, s) => {
+      const rmc = textOfOctets(sentence(16.14, 'A', s));
+      const [, clock] = /GPRMC,([\d.]+),/.exec(rmc)!;
+      return `${rmc}${encodeNmea(`GPGGA,${clock},4116.140,N,04317.100,W,1,08,1.1,12.0,M,40.0,M,,`)}\r\n`;
+    });
+    writeFileSync(log, sentences.join(''));
+    const { port, stop } = await networkReceiver();
+    await stop();
+    const playing = spawn('gpsfake', ['-1', '-q', '-c', '0.1', '-P', String(port), '-p', log], {
+      stdio: 'ignore',
+      // It starts gpsd beside itself: both end as one group.
+      detached: true,
+    });
+    stops.push(async () => {
+      const ended = new Promise((resolve) => playing.once('exit', resolve));
+      if (playing.exitCode === null) {
+        process.kill(-playing.pid!, 'SIGTERM');
+        await ended;
+      }
+      rmSync(folder, { recursive: true });
+    });
+    await at.api.patch('/settings', { positionSource: { by: 'gpsd', host: '127.0.0.1', port } });
+    const { fix, wrong } = await eventually(async () => {
+      const { receiver } = await now();
+      return receiver?.fix?.altitudeM != null && receiver;
+    }, 30);
+    expect(fix!.latitude).toBeCloseTo(41.269, 6);
+    expect(fix!.longitude).toBeCloseTo(-43.285, 6);
+    expect(fix).toMatchObject({ altitudeM: 12, courseDeg: 88, speedKnots: expect.closeTo(0.1, 1) });
+    expect(wrong).toBe(0);
+  });
+
   it('may say anything', () => {
     const reader = createGpsdReader();
+    // Sentences as the receiver wrote them say nothing wrong.
+    expect(reader.push('$GPRMC,081836,A,3751.65,S,14507.36,E,000.0,360.0,130998,011.3,E*62')).toBeNull();
+    expect(reader.push('!AIVDM,1,1,,B,177KQJ5000G?tO`K>RA1wUbN0TKH,0*5C')).toBeNull();
     for (const line of ['', '{', 'null', '[]', '{"class":"TPV"}', '{"class":"TPV","mode":"3"}', '{"class":7}'])
       expect(['wrong', 'no fix']).toContain(reader.push(line)?.is);
     expect(reader.push('{"class":"TPV","mode":3,"lat":191,"lon":0}')).toEqual({ is: 'no fix' });

@@ -33,6 +33,8 @@ interface Running {
   lastWrong: string | null;
   kept: KeptFix | null;
   lostMs: number | null;
+  /** Since when the line has been open without an octet; null where one came. */
+  silentSinceMs: number | null;
 }
 
 export interface Receiver {
@@ -100,11 +102,14 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
       lastWrong: null,
       kept: null,
       lostMs: null,
+      silentSinceMs: null,
       link: createEquipmentLink(() => openLine(source), context, {
         onUp: (write) => {
+          state.silentSinceMs = now();
           if (source.by === 'gpsd') write(WATCH);
         },
         onData: (chunk) => {
+          state.silentSinceMs = null;
           for (const { octets, overlong } of splitter.push(chunk)) {
             const line = latin1OfOctets(octets).trim();
             if (line === '') continue;
@@ -114,6 +119,7 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
           return true;
         },
         onDown: () => {
+          state.silentSinceMs = null;
           splitter = createLineSplitter(MOST_LINE_OCTETS);
         },
       }),
@@ -136,7 +142,7 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
       if (source.by === 'typed') return { source, position: typed, receiver: null };
       // Chosen and not begun yet: where we were is not where we are.
       if (!running) return { source, position: null, receiver: null };
-      const { link, read, wrong, lastWrong, kept, lostMs } = running;
+      const { link, read, wrong, lastWrong, kept, lostMs, silentSinceMs } = running;
       const state = link.state();
       const fresh = kept !== null && lostMs === null && state.link === 'up' && now() - kept.receivedMs <= FRESH_MS;
       const toldAt = kept?.fix.toldAt ?? null;
@@ -153,6 +159,7 @@ export function createReceiver({ now, random, moved, log }: ReceiverContext): Re
           fresh,
           lostAt: kept && !fresh ? new Date(lostMs ?? kept.receivedMs).toISOString() : null,
           clockAheadS: kept && toldAt !== null ? Math.round((Date.parse(toldAt) - kept.receivedMs) / 100) / 10 : null,
+          silentS: source.by === 'serial' && silentSinceMs !== null ? Math.floor((now() - silentSinceMs) / 1000) : null,
         },
       };
     },

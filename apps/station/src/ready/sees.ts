@@ -1,12 +1,27 @@
-import { carriageOf, locksOf, sendsPackets, transmitLocks, type BearerView, type Settings } from '@tombolo/contract';
-import { decodeInformation, elementForm, REGIONS, type StationSees } from '@tombolo/core';
+import {
+  carriageOf,
+  locksOf,
+  ownStation,
+  sendsPackets,
+  transmitLocks,
+  type BearerView,
+  type PositionNow,
+  type Settings,
+} from '@tombolo/contract';
+import { decodeInformation, decodeMeshFrame, elementForm, REGIONS, type StationSees } from '@tombolo/core';
 import { lookAtInbox } from '../arrivals/inbox';
+import { listPieces } from '../equipment/pieces';
+import { meshConfigs } from '../ingest/mesh/config';
+import { openFrame } from '../ingest/mesh/open';
 import { rowsOf, type Queries } from '../store/database';
 import { firstIdAt } from '../store/moments';
+import { lastUnacknowledged, writtenToAnother } from './texts';
 
 const OCTETS_MS = 10 * 60_000;
 const GATEWAY_MS = 30 * 60_000;
 const LATELY_MS = 30 * 60_000;
+const MESH_MS = 3_600_000;
+const DAY_MS = 24 * 3_600_000;
 /** Receptions that were not understood, of which as many are looked at. */
 const MOST_LOOKED_AT = 200;
 
@@ -18,6 +33,7 @@ export async function stationSees(
   queries: Queries,
   settings: Settings,
   bearers: readonly BearerView[],
+  position: PositionNow,
   bearerId: string | undefined,
   now: number,
 ): Promise<StationSees> {
@@ -42,6 +58,7 @@ export async function stationSees(
           reason: modem.state.reason,
           ...(await broughtLately(queries, modem.id, now)),
           tunedMHz: tunedHz === null ? null : tunedHz / 1e6,
+          load: modem.load,
           path,
         }
       : null,
@@ -50,7 +67,12 @@ export async function stationSees(
       queries,
       path.filter((element) => elementForm(element) === 'station'),
     ),
-    positionKnown: settings.position !== null,
+    positionKnown: position.position !== null,
+    receiver: position.receiver,
+    anyScans: await anySetScans(queries),
+    lastText: await lastUnacknowledged(queries, now),
+    writtenToAnother: await writtenToAnother(queries, ownStation(settings), now),
+    lastSession: await lastSessionCutShort(queries, bearers, now),
     ...(await ownPositions(queries)),
     ownRepeatedAt: await lastEvidence(queries, `kind = 'relayed' and at > $1`, [new Date(now - LATELY_MS)]),
     gatewayHeardAt: await gatewayHeard(queries, now),
@@ -61,6 +83,7 @@ export async function stationSees(
           reason: mesh.state.reason,
           upSince: mesh.state.link === 'up' ? mesh.state.since : null,
           regionSet: meshCarriage?.what === 'texts' && meshCarriage.radio !== null,
+          ...(await heardOnMesh(queries, mesh.id, now)),
         }
       : null,
   };
@@ -85,6 +108,51 @@ async function broughtLately(queries: Queries, bearerId: string, now: number) {
   );
   const lines = wrong.filter(({ raw }) => READABLE.test(raw.toString('latin1'))).length;
   return { frames: counts?.frames ?? 0, lines, garbled: wrong.length - lines };
+}
+
+/** How the last session of the day ended; null where it was held to its end, or stopped by hand. */
+async function lastSessionCutShort(
+  queries: Queries,
+  bearers: readonly BearerView[],
+  now: number,
+): Promise<StationSees['lastSession']> {
+  const [last] = await rowsOf<{ bearer_id: string; ended_at: Date; problem: string | null }>(
+    queries,
+    `select bearer_id, ended_at, problem from session_run where ended_at > $1 order by ended_at desc limit 1`,
+    [new Date(now - DAY_MS)],
+  );
+  if (!last || last.problem === null) return null;
+  const name = bearers.find(({ id }) => id === last.bearer_id)?.name ?? last.bearer_id;
+  return { name, at: last.ended_at.toISOString(), problem: last.problem };
+}
+
+/** Of the equipment: a set that scans leaves the packet channel at times. */
+async function anySetScans(queries: Queries): Promise<boolean | null> {
+  const sets = (await listPieces(queries)).flatMap((piece) => (piece.kind === 'radio' ? [piece.scans] : []));
+  return sets.length === 0 ? null : sets.includes(true);
+}
+
+/** Packets of other nodes that came over a bearer of the mesh lately, by whether a channel of this station opens them. */
+async function heardOnMesh(queries: Queries, bearerId: string, now: number) {
+  const config = (await meshConfigs(queries)).get(bearerId);
+  const rows = await rowsOf<{ raw: Buffer }>(
+    queries,
+    `select r.raw from reception r join channel c on c.id = r.channel_id
+     where c.bearer_id = $1 and r.id > $2 and r.error is null order by r.id desc limit $3`,
+    [bearerId, firstIdAt(now - MESH_MS), MOST_LOOKED_AT],
+  );
+  const counted = { readable: 0, sealed: 0 };
+  for (const { raw } of config ? rows : []) {
+    const frame = decodeMeshFrame(raw);
+    if (!frame.ok || frame.value.sender === config!.node) continue;
+    counted[openFrame(config!, frame.value).content === null ? 'sealed' : 'readable']++;
+  }
+  const [others] = await rowsOf<{ n: number }>(
+    queries,
+    'select count(*)::int as n from mesh_node where bearer_id = $1 and node not in ($2, tag)',
+    [bearerId, config?.node ?? ''],
+  );
+  return { heard: counted, nodes: others!.n };
 }
 
 async function heardLast(queries: Queries, calls: readonly string[]) {

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Duplex } from 'node:stream';
 import { simpleParser } from 'mailparser';
-import { BOARD_PROFILES } from '@tombolo/core';
+import { BOARD_PROFILES, checkState, ruleBaseOf, type SymptomId } from '@tombolo/core';
 import type { ItemDetail, OfferView, PacketDetail, SessionView } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import { insertBearer } from '../http/routes/bearers';
@@ -56,6 +56,18 @@ afterEach(async () => {
   await modem.stop();
   await database.drop();
 });
+
+/** The ready check tells whoever has to answer why the last session ended. */
+const toldToTheCheck = async (testId: string) =>
+  expect(await api.get('/ready/seen')).toContainEqual({
+    testId,
+    outcomeId: null,
+    words: expect.stringMatching(/^The last session, with .*, ended early on [\d-]{10} at \d\d:\d\dZ: .+/),
+  });
+const named = (symptom: SymptomId, answers: Record<string, string>) => {
+  const state = checkState(ruleBaseOf(symptom), answers);
+  return state.is === 'verdict' ? state.possible.map(({ causeId }) => causeId) : state.is;
+};
 
 const run = async (bearerId: string, more: object = {}, seconds = 25): Promise<SessionView> => {
   const begun = await api.post<SessionView>('/sessions', { bearerId, ...more });
@@ -165,6 +177,8 @@ describe('a session with a board', () => {
       stage: 'ended early',
       problem: expect.stringContaining('What was done before is kept'),
     });
+    await toldToTheCheck('link');
+    expect(named('nothing-moves', { link: 'gone' })).toEqual(['link-lost']);
     const left = await api.get<ItemDetail>(`/items/${item.id}`);
     expect(kinds(left)).toContain('interrupted');
     expect(left.status.words).toBe('cut off: it may already have been sent or taken');
@@ -440,6 +454,8 @@ describe('a session with a mail gateway', () => {
     const cut = startPeer(modem, 'QT1RM-12', gateway({ onText: (stream) => stream.destroy() }).serve);
     const item = await mail();
     expect(await run('mail')).toMatchObject({ stage: 'ended early' });
+    await toldToTheCheck('farewell');
+    expect(named('mail-ends', { farewell: 'cut' })).toEqual(['link-lost']);
     expect(kinds(await api.get<ItemDetail>(`/items/${item.id}`))).toEqual(['queued', 'intended', 'interrupted']);
     cut.stop();
     const { serve, taken } = gateway({});

@@ -89,6 +89,11 @@ export const CAUSES = {
     words: 'The channel never gets clear',
     remedy: 'Wait, or move to where less is heard. If a carrier stands, look whether the squelch is open.',
   },
+  crowded: {
+    words: 'So much is sent on the channel that packets collide',
+    remedy:
+      'Send seldom and short, by no more digipeaters than it needs; wait for a quieter hour, or take another way.',
+  },
   'weak-cell': {
     words: 'The voltage drops when it transmits',
     remedy: 'Charge or change the cell, or use less power: the set resets or sends garbage.',
@@ -151,6 +156,10 @@ export const CAUSES = {
     words: 'Transmit and receive line of the position receiver are swapped',
     remedy: 'Swap them, or put a crossed cable between: nothing breaks.',
   },
+  'receiver-off': {
+    words: 'The position receiver is off, or its cable is out',
+    remedy: 'Switch it on, and push its plug in as far as it goes.',
+  },
   'port-speed': {
     words: 'The position port runs at another speed',
     remedy: 'Set the port to the speed of the receiver: 4800 Bd unless its book says otherwise.',
@@ -159,6 +168,10 @@ export const CAUSES = {
   'voice-gateway': {
     words: 'It goes to a digital-voice gateway that passes no positions',
     remedy: 'Ask whoever runs it, or send the position by packet radio.',
+  },
+  'wrong-clock': {
+    words: 'The clock is wrong',
+    remedy: 'Set it: what is stamped hours off is shown as old, or thrown away.',
   },
   'gateway-gone': {
     words: 'No gateway to the internet is heard',

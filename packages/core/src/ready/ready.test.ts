@@ -302,26 +302,34 @@ describe('a rule base that cannot be used', () => {
   });
 });
 
+const NOTHING: StationSees = {
+  now: '2026-11-25T08:00:00.000Z',
+  licenceConfirmed: false,
+  locks: [],
+  held: false,
+  modem: null,
+  regionMHz: null,
+  named: [],
+  positionKnown: false,
+  receiver: null,
+  anyScans: null,
+  lastText: null,
+  writtenToAnother: null,
+  lastSession: null,
+  positionSentAt: null,
+  positionRepeatedAt: null,
+  ownRepeatedAt: null,
+  gatewayHeardAt: null,
+  ambiguity: null,
+  room: true,
+  mesh: null,
+};
+
+const NODE = { up: true, reason: null, regionSet: true, upSince: null, nodes: 0, heard: { readable: 0, sealed: 0 } };
+
 describe('what a station sees of its mesh', () => {
-  const NOTHING: StationSees = {
-    now: '2026-11-25T08:00:00.000Z',
-    licenceConfirmed: false,
-    locks: [],
-    held: false,
-    modem: null,
-    regionMHz: null,
-    named: [],
-    positionKnown: false,
-    positionSentAt: null,
-    positionRepeatedAt: null,
-    ownRepeatedAt: null,
-    gatewayHeardAt: null,
-    ambiguity: null,
-    room: true,
-    mesh: null,
-  };
   const timeOf = (upSince: string | null) =>
-    seenOutcomes({ ...NOTHING, mesh: { up: upSince !== null, reason: null, regionSet: true, upSince } }).find(
+    seenOutcomes({ ...NOTHING, mesh: { ...NODE, up: upSince !== null, upSince } }).find(
       ({ testId }) => testId === 'mesh-time',
     );
   it('is that its node has been on for long, and never that it has not', () => {
@@ -329,8 +337,172 @@ describe('what a station sees of its mesh', () => {
       outcomeId: 'yes',
       words: 'The node answers since 06:59Z.',
     });
-    expect(timeOf('2026-11-25T07:30:00.000Z')).toBeUndefined();
+    expect(timeOf('2026-11-25T07:30:00.000Z')).toEqual({
+      testId: 'mesh-time',
+      outcomeId: null,
+      words: 'The node answers since 07:30Z: if it was switched on then, the first ones are expected by 08:00Z.',
+    });
     expect(timeOf(null)).toBeUndefined();
     expect(seenOutcomes(NOTHING).some(({ testId }) => testId.startsWith('mesh'))).toBe(false);
+  });
+});
+
+describe('what a station sees of the packets of its mesh', () => {
+  const left = (heard: { readable: number; sealed: number }) => {
+    const sees = seenOutcomes({ ...NOTHING, mesh: { ...NODE, heard } });
+    const answers = Object.fromEntries(
+      sees.flatMap(({ testId, outcomeId }) => (outcomeId ? [[testId, outcomeId]] : [])),
+    );
+    const state = checkState(ruleBaseOf('mesh-empty'), { antenna: 'yes', cell: 'yes', ...answers });
+    return state.is === 'contradiction' ? [] : state.possible.map(({ causeId }) => causeId).sort();
+  };
+  it('tells a key that differs from being too early, and silence tells nothing', () => {
+    expect(left({ readable: 0, sealed: 3 })).toEqual(['mesh-key', 'mesh-young']);
+    expect(left({ readable: 2, sealed: 3 })).toEqual(['mesh-young']);
+    // Whoever is on the list was read: then another list is meant.
+    const listed = seenOutcomes({ ...NOTHING, mesh: { ...NODE, nodes: 2, heard: { readable: 2, sealed: 0 } } });
+    expect(listed.find(({ testId }) => testId === 'mesh-frames')).toEqual({
+      testId: 'mesh-frames',
+      outcomeId: null,
+      words: 'The list is not empty: 2 other nodes on it told their names.',
+    });
+    expect(left({ readable: 0, sealed: 0 })).toEqual(
+      expect.arrayContaining(['mesh-far', 'mesh-key', 'mesh-setting', 'mesh-young']),
+    );
+  });
+});
+
+describe('what a station sees of channel, clock and sets', () => {
+  const MODEM = {
+    name: 'Radio',
+    enabled: true,
+    up: true,
+    reason: null,
+    frames: 40,
+    garbled: 0,
+    lines: 0,
+    tunedMHz: null,
+    path: [],
+  };
+  const of = (testId: string, more: Partial<StationSees>) =>
+    seenOutcomes({ ...NOTHING, ...more })
+      .filter((one) => one.testId === testId)
+      .map(({ outcomeId }) => outcomeId);
+  const load = (share: number | null, frames = 40) => of('load', { modem: { ...MODEM, frames, load: share } });
+
+  it('is that the channel is not full; that it is may be the fault or not', () => {
+    expect(load(0.1)).toEqual(['no']);
+    expect(load(0.6)).toEqual([null]);
+    expect(load(0, 0)).toEqual([]);
+    expect(load(null)).toEqual([]);
+  });
+
+  it('is a clock that differs from that of the receiver, while that has a fix', () => {
+    const clock = (clockAheadS: number | null, fresh = true) =>
+      seenOutcomes({ ...NOTHING, receiver: { fresh, read: 9, wrong: 0, clockAheadS, silentS: null } })
+        .filter(({ testId }) => testId === 'clock')
+        .map(({ outcomeId, words }) => `${outcomeId} ${words}`);
+    expect(clock(0.4)).toEqual(['yes The clock of this computer is that of the position receiver.']);
+    expect(clock(-3600)).toEqual([
+      'no The clock of this computer is ahead of that of the position receiver by 3600 s.',
+    ]);
+    expect(clock(12)).toEqual(['yes The clock of this computer is behind that of the position receiver by 12 s.']);
+    expect(clock(-3600, false)).toEqual([]);
+    expect(clock(null)).toEqual([]);
+  });
+
+  it('is that no set scans, and never which one does', () => {
+    expect(of('scan', { anyScans: false })).toEqual(['no']);
+    expect(of('scan', { anyScans: true })).toEqual([]);
+    expect(of('scan', { anyScans: null })).toEqual([]);
+  });
+});
+
+describe('what a station sees of its position receiver', () => {
+  const of = (
+    told: Omit<NonNullable<StationSees['receiver']>, 'clockAheadS' | 'silentS'> | null,
+    positionKnown = false,
+    silentS: number | null = null,
+  ) =>
+    seenOutcomes({ ...NOTHING, receiver: told && { ...told, clockAheadS: null, silentS }, positionKnown })
+      .filter(({ testId }) => ['fix', 'sentences'].includes(testId))
+      .map(({ testId, outcomeId }) => `${testId} ${outcomeId}`);
+
+  it('is whether it tells a position, and whether what it sends can be read', () => {
+    expect(of({ fresh: true, read: 40, wrong: 1 }, true)).toEqual(['fix yes', 'sentences lines']);
+    expect(of({ fresh: false, read: 40, wrong: 0 })).toEqual(['fix no', 'sentences lines']);
+    // Sentences without a checksum cannot be used, and are no sign of a wrong speed.
+    expect(of({ fresh: false, read: 40, wrong: 40 })).toEqual(['fix no']);
+    expect(of({ fresh: false, read: 0, wrong: 0 })).toEqual(['fix no']);
+    // A line that is just open has not been silent.
+    expect(of({ fresh: false, read: 0, wrong: 0 }, false, 5)).toEqual(['fix no']);
+    expect(of({ fresh: false, read: 0, wrong: 0 }, false, 40)).toEqual(['fix no', 'sentences nothing']);
+    // A set may know its place without this program.
+    expect(of(null)).toEqual([]);
+    expect(of(null, true)).toEqual(['fix yes']);
+  });
+});
+
+describe('what a station sees of its texts', () => {
+  const now = NOTHING.now;
+  const ago = (minutes: number) => new Date(Date.parse(now) - minutes * 60_000).toISOString();
+  const of = (heard: readonly (readonly [call: string, minutesAgo: number])[], everAnswered = false, byRadio = true) =>
+    seenOutcomes({
+      ...NOTHING,
+      lastText: {
+        addressee: 'QT6CL',
+        heard: heard.map(([call, minutes]) => ({ call, at: ago(minutes), byRadio })),
+        everAnswered,
+      },
+    })
+      .filter(({ testId }) => ['heard', 'theirs', 'ssid', 'takes-texts'].includes(testId))
+      .map(({ testId, outcomeId }) => `${testId} ${outcomeId}`);
+  const verdict = (...seen: string[]) => {
+    const state = checkState(
+      ruleBaseOf('never-acknowledged'),
+      Object.fromEntries(seen.map((one) => one.split(' ') as [string, string])),
+    );
+    return state.is === 'verdict' ? state.possible.map(({ causeId }) => causeId) : state.is;
+  };
+
+  it('is whether the addressee is there, and under which SSID', () => {
+    expect(of([['QT6CL', 5]], true)).toEqual(['heard yes', 'ssid yes', 'takes-texts yes']);
+    expect(of([])).toEqual(['heard no']);
+    expect(of([['QT6CL', 45]])).toEqual(['heard no', 'ssid yes']);
+    expect(of([['QT6CL-9', 5]])).toEqual(['heard no', 'ssid no']);
+    // Two sets of one call, both about: it is not known which one the text was for.
+    expect(
+      of([
+        ['QT6CL-9', 5],
+        ['QT6CL', 60],
+      ]),
+    ).toEqual(['heard no']);
+    // Heard over the internet alone: nobody knows whether it is in reach.
+    expect(of([['QT6CL', 5]], false, false)).toEqual(['ssid yes']);
+    // Under another SSID, but long ago.
+    expect(of([['QT6CL-9', 300]])).toEqual(['heard no']);
+  });
+
+  it('finds the other SSID, and does not take it for a station that is off', () => {
+    expect(verdict(...of([['QT6CL-9', 5]]))).toEqual(['other-ssid']);
+    // Silent, and nothing else known: it may be off, or there under another SSID.
+    expect(verdict(...of([]))).toBe('question');
+  });
+
+  it('is who wrote to another SSID of ours', () => {
+    const told = (texts: number) =>
+      seenOutcomes({ ...NOTHING, writtenToAnother: { by: 'QT1NC', to: 'QT2AR-9', at: ago(20), texts } });
+    expect(told(2)).toContainEqual({
+      testId: 'own-ssid',
+      outcomeId: 'no',
+      words: '2 texts from QT1NC were heard, the last to QT2AR-9 on 2026-11-25 at 07:40Z, and none to you since.',
+    });
+    // One alone is told, and concludes nothing.
+    expect(told(1)).toContainEqual({
+      testId: 'own-ssid',
+      outcomeId: null,
+      words: 'One text from QT1NC to QT2AR-9 was heard on 2026-11-25 at 07:40Z, and none to you since.',
+    });
+    expect(seenOutcomes(NOTHING).some(({ testId }) => testId === 'own-ssid')).toBe(false);
   });
 });

@@ -36,12 +36,13 @@ export const SYMPTOMS = [
       'no-path': 3,
       'dead-path': 2,
       'weak-cell': 2,
+      crowded: 2,
     },
   },
   {
     id: 'never-acknowledged',
     words: 'It is repeated, but never acknowledged',
-    weights: { 'far-off': 8, 'far-no-texts': 3, 'other-ssid': 4, 'lower-case': 2, 'answers-lost': 4 },
+    weights: { 'far-off': 8, 'far-no-texts': 3, 'other-ssid': 4, 'lower-case': 2, 'answers-lost': 4, crowded: 2 },
   },
   {
     id: 'nothing-decodes',
@@ -63,12 +64,14 @@ export const SYMPTOMS = [
     weights: {
       'no-fix': 6,
       'swapped-lines': 2,
+      'receiver-off': 3,
       'port-speed': 4,
       'reports-off': 5,
       'out-of-range': 5,
       'no-path': 2,
       'voice-gateway': 2,
       'gateway-gone': 3,
+      'wrong-clock': 1,
     },
   },
   {

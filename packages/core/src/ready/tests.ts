@@ -132,6 +132,7 @@ const SET = [
     no('no-key-line'),
   ),
   test('busy', 20, 'Does the busy light go out at times?', no('never-clear')),
+  test('load', 120, 'Does it get through when little is heard on the channel?', yes('crowded')),
   test('dims', 20, 'Does the display dim, or the set restart, when it keys?', yes('weak-cell')),
   test('tone', 5, 'Is a tone squelch on, on the packet side?', yes('tone-on')),
   test('open', 10, 'Do packets appear when the squelch is opened?', yes('squelch')),
@@ -157,7 +158,11 @@ const AIR = [
     outcome('named', 'One by name that was not heard today', ['dead-path']),
   ]),
   test('higher', 180, 'Is it repeated from a window, from outside or from higher up?', yes('out-of-range')),
-  test('heard', 3, 'Was the addressee heard within the last half hour?', no('far-off')),
+  test('heard', 3, 'Was the addressee heard within the last half hour?', [
+    outcome('yes', 'Yes', 'rest'),
+    // Whoever uses another SSID now is silent under this one.
+    outcome('no', 'No', ['far-off'], ['other-ssid']),
+  ]),
   test('takes-texts', 20, 'Has the addressee ever answered or acknowledged a text?', no('far-no-texts')),
   test('ssid', 3, 'Is it addressed to the SSID under which the station was heard last?', no('other-ssid')),
   test('capitals', 3, 'Is the address in capital letters?', no('lower-case')),
@@ -165,12 +170,18 @@ const AIR = [
 ];
 
 const POSITIONS = [
-  test('fix', 5, 'Does the set, or this program, show a position?', no('no-fix', 'swapped-lines', 'port-speed')),
+  test(
+    'fix',
+    5,
+    'Does the set, or this program, show a position?',
+    no('no-fix', 'swapped-lines', 'receiver-off', 'port-speed'),
+  ),
   test('sentences', 30, 'What comes from the position receiver?', [
     outcome('lines', 'Lines that begin with “$”', 'rest'),
     outcome('garbled', 'Characters without sense', ['port-speed']),
-    outcome('nothing', 'Nothing at all', ['swapped-lines']),
+    outcome('nothing', 'Nothing at all', ['swapped-lines', 'receiver-off']),
   ]),
+  test('receiver-on', 10, 'Is the position receiver on, and its plug in?', no('receiver-off')),
   test('reports', 5, 'Are position reports on, or was one sent by hand?', no('reports-off')),
   onlyFor(
     ['position-not-shown'],
@@ -178,8 +189,23 @@ const POSITIONS = [
       'repeated',
       3,
       'Was a position of yours heard repeated in the last half hour?',
-      no('no-fix', 'swapped-lines', 'port-speed', 'reports-off', 'out-of-range', 'no-path', 'voice-gateway'),
+      no(
+        'no-fix',
+        'swapped-lines',
+        'receiver-off',
+        'port-speed',
+        'reports-off',
+        'out-of-range',
+        'no-path',
+        'voice-gateway',
+      ),
     ),
+  ),
+  test(
+    'clock',
+    20,
+    'Is the clock right to the minute, of this computer or of the set that reports?',
+    no('wrong-clock'),
   ),
   test('voice', 3, 'Does it go by digital voice?', yes('voice-gateway')),
   test('gateway', 3, 'Was a gateway to the internet heard in the last half hour?', no('gateway-gone')),
@@ -218,6 +244,12 @@ const MESH = [
   test('mesh-time', 2, 'Has the node been on for more than an hour?', [
     outcome('yes', 'Yes', 'rest'),
     outcome('no', 'No', ['mesh-young'], ['mesh-setting', 'mesh-key', 'mesh-far']),
+  ]),
+  test('mesh-frames', 10, 'What comes from the mesh, as the monitor shows it?', [
+    outcome('readable', 'Packets that can be read', ['mesh-young']),
+    // Those may be of another group, with which nobody here has to do.
+    outcome('sealed', 'Only packets that cannot be read', ['mesh-key'], ['mesh-young']),
+    outcome('nothing', 'Nothing', 'rest'),
   ]),
   test('mesh-text', 60, 'Is a test text on the open channel repeated by anybody?', [
     outcome('yes', 'Yes', ['mesh-young', 'mesh-key']),

@@ -8,12 +8,12 @@ import { stationSees } from '../../ready/sees';
 import { serve } from '../serve';
 
 /** The ready check: what the station sees by itself, and what was found here. */
-export function readyRoutes({ database, settings, bearers, now }: StationContext): Router {
+export function readyRoutes({ database, settings, bearers, positionNow, now }: StationContext): Router {
   const router = Router();
   serve(router, routes.seen, async ({ query: { bearerId } }) => {
     const current = await settings();
     const views = await bearerViews(database, { now: now(), settings: current, running: bearers.running() });
-    return seenOutcomes(await stationSees(database, current, views, bearerId, now()));
+    return seenOutcomes(await stationSees(database, current, views, await positionNow(), bearerId, now()));
   });
   serve(router, routes.checkRuns, () => listRuns(database));
   serve(router, routes.keepCheckRun, ({ body }) => keepRun(database, body, new Date(now())));

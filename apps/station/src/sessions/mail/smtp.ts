@@ -22,8 +22,9 @@ export type Submission =
 const words = ({ code, lines }: SmtpReply): string => `${code} ${lines.join(' / ')}`;
 const isPositive = ({ code }: SmtpReply): boolean => code >= 200 && code < 400;
 
-/** What may stand in a path of the envelope: anything else could smuggle in a command. */
-const ADDRESS = /^[^\s<>\u0000-\u001f\u007f]+@[^\s<>\u0000-\u001f\u007f]+$/;
+/** What may not stand in a path of the envelope: it could smuggle in a command. */
+const UNSAFE = /[\s<>\u0000-\u001f\u007f]/;
+const isAddress = (text: string): boolean => /.@./.test(text) && !UNSAFE.test(text);
 
 /** Lines that begin with a dot get another one, and the end of the text (RFC 5321 §4.5.2). */
 export function dotStuffed(octets: Buffer): Buffer {
@@ -72,7 +73,7 @@ export class SmtpClient {
   /** Submits one mail; `begun` is called just before its text goes out. */
   async submit(mail: SmtpMail, begun: () => void): Promise<Submission> {
     for (const address of [mail.from, ...mail.to])
-      if (!ADDRESS.test(address)) return { kind: 'refused', reply: `${address} cannot stand in an envelope` };
+      if (!isAddress(address)) return { kind: 'refused', reply: `${address} cannot stand in an envelope` };
     const limit = this.mostOctets;
     if (limit !== null && mail.octets.length > limit)
       return { kind: 'refused', reply: `${mail.octets.length} octets; the gateway takes at most ${limit}` };

@@ -43,6 +43,7 @@ const RECEIVER: NonNullable<PositionNow['receiver']> = {
   fresh: true,
   lostAt: null,
   clockAheadS: 0.2,
+  silentS: null,
 };
 const answers = (more: Record<string, { status?: number; body: unknown }> = {}) =>
   stationAnswers({
@@ -170,6 +171,16 @@ describe('a position receiver', () => {
     expect(screen.getByText(/^2 lines of 40 could not be trusted/)).toBeTruthy();
     expect(screen.getByText(/^Its clock is 60 min ahead of ours/)).toBeTruthy();
     expect(screen.queryByRole('button', { name: /^Send our position/ })).toBeNull();
+  });
+
+  it('says what a line may have on which nothing comes at all', async () => {
+    says({ fresh: false, fix: null, read: 0, silentS: 45 }, null);
+    renderPiece(<PositionPlace />);
+    expect(
+      await screen.findByText(
+        'Not one octet has come over its line for 45 s: it may be off or unplugged, or its transmit and receive lines are swapped.',
+      ),
+    ).toBeTruthy();
   });
 
   it('is chosen with what it needs, and what is none is said at its field', async () => {

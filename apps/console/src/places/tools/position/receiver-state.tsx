@@ -1,5 +1,5 @@
 import type { PositionNow } from '@tombolo/contract';
-import { counted, metresInWords } from '@tombolo/core';
+import { counted, metresInWords, RECEIVER_SILENT_S } from '@tombolo/core';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { Button } from '../../../ui/button';
@@ -28,7 +28,7 @@ const dilutionWords = (hdop: number): string =>
 
 /** What the receiver says, and how good it is. */
 export function ReceiverState({ receiver }: { receiver: ReceiverView }) {
-  const { link, reason, read, wrong, lastWrong, fix, fresh, lostAt, clockAheadS } = receiver;
+  const { link, reason, read, wrong, lastWrong, fix, fresh, lostAt, clockAheadS, silentS } = receiver;
   const unit = useDistanceUnit();
   const fixAge = useTimed((now) => (fix ? age(fix.receivedAt, now) : ''));
   if (link !== 'up')
@@ -62,6 +62,8 @@ export function ReceiverState({ receiver }: { receiver: ReceiverView }) {
                 <Instant iso={lostAt} />
                 {'. Nothing is sent from where we were.'}
               </>
+            ) : silentS !== null && silentS >= RECEIVER_SILENT_S ? (
+              `Not one octet has come over its line for ${silentS} s: it may be off or unplugged, or its transmit and receive lines are swapped.`
             ) : read === 0 ? (
               'Nothing has come from it yet.'
             ) : (

@@ -14,7 +14,7 @@ import { useChart } from '../../chart/chart-store';
 import { WrittenForms } from './written-forms';
 
 const FORMS =
-  'Degrees in any of the usual forms, a locator or the military grid: 41.2690 -43.2850, 41° 16.14′ N 43° 17.10′ W, GN81ig';
+  'Degrees in any of the usual forms, a locator, the military grid or UTM: 41.2690 -43.2850, 41° 16.14′ N 43° 17.10′ W, GN81ig, 23T 643648 4570037';
 
 const withinWords = (metres: number, unit: DistanceUnit): string =>
   metres < 1000 ? metresInWords(Math.max(1, metres), unit) : distanceInWords(metres / 1000, unit);

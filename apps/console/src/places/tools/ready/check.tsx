@@ -27,7 +27,9 @@ export function Check({ symptom, seen, counted, own }: CheckProps) {
   const asked = new Set(base.tests.map(({ id }) => id));
   const relevant = seen.filter(({ testId }) => asked.has(testId));
   const all = {
-    ...Object.fromEntries(relevant.map(({ testId, outcomeId }) => [testId, outcomeId])),
+    ...Object.fromEntries(
+      relevant.flatMap(({ testId, outcomeId }) => (outcomeId === null ? [] : [[testId, outcomeId] as const])),
+    ),
     ...Object.fromEntries(answers),
   };
   const state = checkState(base, all, counted);
@@ -39,6 +41,7 @@ export function Check({ symptom, seen, counted, own }: CheckProps) {
         {state.is === 'question' ? (
           <Question
             state={state}
+            note={relevant.find(({ testId, outcomeId }) => testId === state.test.id && outcomeId === null)?.words}
             answer={(outcomeId) => answer(state.test.id, outcomeId)}
             cannotTell={state.test.danger === undefined ? () => answer(state.test.id, CANNOT_TELL) : null}
           />
