@@ -1,13 +1,7 @@
-import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { bearingBetween } from './geodesic';
 import { gridOf, positionOfGrid } from './military-grid';
-
-/** What GeographicLib's own tool makes of places (GeoConvert of Debian's geographiclib-tools): the outside check. */
-const geoConvert = (places: readonly string[], ...options: string[]): string[] =>
-  execFileSync('GeoConvert', options, { input: places.join('\n'), encoding: 'utf8' })
-    .trim()
-    .split('\n');
+import { geoConvert } from './testing/geo-convert';
 
 describe('the military grid', () => {
   const PLACES = [
@@ -21,12 +15,7 @@ describe('the military grid', () => {
   ] as const;
 
   it('is that of GeoConvert, to the metre', () => {
-    const theirs = geoConvert(
-      PLACES.map(([latitude, longitude]) => `${latitude} ${longitude}`),
-      '-m',
-      '-p',
-      '0',
-    );
+    const theirs = geoConvert(PLACES, '-m', '-p', '0');
     expect(PLACES.map(([latitude, longitude]) => gridOf({ latitude, longitude })!.replaceAll(' ', ''))).toEqual(theirs);
   });
 

@@ -8,8 +8,9 @@ describe('a point in the forms that people write', () => {
       '41.26900, -43.28500',
       '41° 16′ 8.4″ N, 43° 17′ 6.0″ W',
       'GN81ig',
-      // By GeoConvert of GeographicLib.
+      // Both by GeoConvert of GeographicLib.
       '23T PF 43648 70037',
+      '23T 643648 4570037',
     ]));
 
   it('carries over what rounds up, and never says 60 minutes or seconds', () => {

@@ -1,6 +1,7 @@
 import type { Position } from './geodesic';
 import { locatorOf } from './locator';
 import { gridOf } from './military-grid';
+import { utmOf } from './utm';
 
 /** `41° 16.140′ N`: a thousandth of a minute is about 2 m. */
 function minutesOf(value: number, positive: string, negative: string): string {
@@ -22,9 +23,10 @@ function secondsOf(value: number, positive: string, negative: string): string {
 export const degreesAndMinutes = ({ latitude, longitude }: Position): string =>
   `${minutesOf(latitude, 'N', 'S')}, ${minutesOf(longitude, 'E', 'W')}`;
 
-/** The same point as people write it; none for the grid near the poles. */
+/** The same point as people write it; none for the grids near the poles. */
 export const writtenForms = (position: Position): { name: string; text: string }[] => {
   const grid = gridOf(position);
+  const utm = utmOf(position);
   return [
     { name: 'Degrees and minutes', text: degreesAndMinutes(position) },
     { name: 'Decimal degrees', text: `${position.latitude.toFixed(5)}, ${position.longitude.toFixed(5)}` },
@@ -34,5 +36,6 @@ export const writtenForms = (position: Position): { name: string; text: string }
     },
     { name: 'Locator', text: locatorOf(position) },
     ...(grid === null ? [] : [{ name: 'Military grid', text: grid }]),
+    ...(utm === null ? [] : [{ name: 'UTM (zone and band, easting, northing)', text: utm }]),
   ];
 };

@@ -1,19 +1,20 @@
 import type { Position } from '../geo/geodesic';
 import { positionOfLocator } from '../geo/locator';
 import { positionOfGrid } from '../geo/military-grid';
+import { positionOfUtm } from '../geo/utm';
 import { readDecimal } from './number';
 
-const NUMBER = String.raw`\d+(?:[.,]\d+)?`;
-const MINUTES = String.raw`\s*['′’m]\s*`;
-/** Degrees, then perhaps minutes and seconds, with the hemisphere behind or in front: `33° 25.64′ N`, `N 33 25 38`. */
+const NUMBER = String.raw`(\d+(?:[.,]\d+)?)`;
+/** Degrees, then perhaps minutes and seconds: `33° 25.64′`, `33 25 38`. */
 const ANGLE = new RegExp(
-  String.raw`^([NSEW])?\s*(${NUMBER})\s*[°º]?\s*(?:(${NUMBER})(?:${MINUTES}|\s+|$)?(?:(${NUMBER})\s*["″”s]?)?)?\s*([NSEW])?$`,
+  `^${NUMBER}(?:(?: ?[°º] ?| )${NUMBER}(?:(?: ?['′’m] ?| )${NUMBER}(?: ?["″”s])?| ?['′’m])?| ?[°º])?$`,
   'i',
 );
-/** Between the hemispheres a position falls into its two angles. */
-const HALVES = [/^(.+?[NS])[\s,;]*(.+[EW])$/i, /^([NS].+?)[\s,;]*([EW].+)$/i];
-const SIGNED = /^([+\-−]?\d+(?:[.,]\d+)?)(?:\s*[;\s]\s*|,\s+)([+\-−]?\d+(?:[.,]\d+)?)$/;
-const POINTED = /^([+\-−]?\d+(?:\.\d+)?)\s*,\s*([+\-−]?\d+(?:\.\d+)?)$/;
+const DECIMAL = String.raw`([+\-−]?\d+(?:[.,]\d+)?)`;
+const SIGNED = new RegExp(`^${DECIMAL}(?:,? )${DECIMAL}$`);
+const POINTED = /^([+\-−]?\d+(?:\.\d+)?) ?, ?([+\-−]?\d+(?:\.\d+)?)$/;
+/** Nothing that is typed for a position is longer. */
+const MOST_TYPED = 100;
 
 /** What was typed, with half the step of its last digit: nothing finer is said by it. */
 export interface TypedPosition {
@@ -36,11 +37,12 @@ const stepOf = (text: string, unitDegrees: number): number => unitDegrees / 10 *
 
 /** One angle, north and east positive; null for none. */
 function angleOf(text: string, positive: string, negative: string): Angle | null {
-  const found = ANGLE.exec(text.trim());
-  if (!found) return null;
-  const [, before, whole = '', minutes, seconds, behind] = found;
-  const hemisphere = (before ?? behind)?.toUpperCase();
-  if ((before && behind) || (hemisphere !== positive && hemisphere !== negative)) return null;
+  const typed = text.trim();
+  const before = /^[NSEW]/i.exec(typed)?.[0];
+  const hemisphere = (before ?? /[NSEW]$/i.exec(typed)?.[0])?.toUpperCase();
+  if (hemisphere !== positive && hemisphere !== negative) return null;
+  const [, whole, minutes, seconds] = ANGLE.exec((before ? typed.slice(1) : typed.slice(0, -1)).trim()) ?? [];
+  if (whole === undefined) return null;
   const [degrees, ofHour, ofMinute] = [whole, minutes ?? '0', seconds ?? '0'].map(readDecimal) as [
     number,
     number,
@@ -85,21 +87,25 @@ function ofLocator(text: string): TypedPosition | null {
 
 /**
  * A position as people type it: decimal degrees with point or comma (`41.269 -43.285`, `41,269; -43,285`), degrees with minutes and perhaps
- * seconds and hemispheres as the chart shows them (`33° 25.64′ N 112° 7.74′ W`), a Maidenhead locator, or a reference of the military grid.
- * Null for anything else.
+ * seconds and hemispheres as the chart shows them (`33° 25.64′ N 112° 7.74′ W`), a Maidenhead locator, a reference of the military
+ * grid, or zone, easting and northing. Null for anything else.
  */
 export function readTypedPosition(text: string): TypedPosition | null {
-  const typed = text.trim();
-  for (const half of HALVES) {
-    const [, first, second] = half.exec(typed) ?? [];
-    const found =
-      first !== undefined && second !== undefined ? onEarth(angleOf(first, 'N', 'S'), angleOf(second, 'E', 'W')) : null;
+  const typed = text.trim().replace(/[\s;]+/g, ' ');
+  if (typed.length > MOST_TYPED) return null;
+  // Behind the first hemisphere, or before the second, a position falls into its two angles.
+  for (const { index } of typed.matchAll(/(?<=[NS])|(?=[EW])/gi)) {
+    const [first, second] = [typed.slice(0, index), typed.slice(index)];
+    const found = onEarth(
+      angleOf(first.replace(/, ?$/, ''), 'N', 'S'),
+      angleOf(second.replace(/^ ?, ?/, ''), 'E', 'W'),
+    );
     if (found) return found;
   }
   const [, latitude, longitude] = POINTED.exec(typed) ?? SIGNED.exec(typed) ?? [];
   if (latitude !== undefined && longitude !== undefined)
     return onEarth(decimalAngle(latitude), decimalAngle(longitude));
-  return ofLocator(typed) ?? positionOfGrid(typed);
+  return ofLocator(typed) ?? positionOfUtm(typed) ?? positionOfGrid(typed);
 }
 
 /** The same without what its digits leave open. */

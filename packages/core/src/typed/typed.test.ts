@@ -36,6 +36,9 @@ describe('positions as they are typed', () => {
     ['50,679573; -95,80737', 50.679573, -95.80737],
     ['N 50 40 46.461 W 95 48 26.533', 50.679573, -95.80737],
     ['50.679573N, 95.80737W', 50.679573, -95.80737],
+    ['33 25 38 S, 95 48 26.533 W', -33.427222, -95.80737],
+    ['N 33 25m 38s W 95 48m 26.533s', 33.427222, -95.80737],
+    ['50°N95.80737°W', 50, -95.80737],
     ["50 40.774'n 95 48.442'w", 50.679567, -95.807367],
   ])('%s', (text, latitude, longitude) => {
     const position = readPosition(text)!;
@@ -59,6 +62,12 @@ describe('positions as they are typed', () => {
   });
 
   it('may be a locator', () => expect(readPosition('GN81ig')).not.toBeNull());
+  it('may be zone, easting and northing, and is not taken for degrees', () => {
+    const { position, withinM } = readTypedPosition('23T 643648 4570037')!;
+    expect(position.latitude).toBeCloseTo(41.269, 4);
+    expect(position.longitude).toBeCloseTo(-43.285, 4);
+    expect(withinM).toBe(0.5);
+  });
 
   it.each([
     '',
