@@ -83,6 +83,8 @@ export const itemSummary = z.object({
   /** Of mail and of messages on boards. */
   subject: z.string().nullable(),
   body: z.string(),
+  /** Of the first part of a longer text that came, and of one that has to be answered: what is there of the whole. */
+  whole: z.object({ text: z.string(), of: z.number().int().positive(), there: z.number().int().positive() }).nullable(),
   number: z.string().nullable(),
   acknowledgementAsked: z.boolean(),
   /** After it no further try of this station begins; null for none. */

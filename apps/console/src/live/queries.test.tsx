@@ -74,7 +74,7 @@ describe('what an event of the station makes stale', () => {
   const sockets = globalThis.WebSocket;
   beforeEach(() => {
     globalThis.WebSocket = FakeSocket as unknown as typeof WebSocket;
-    useConnection.setState({ connected: false, lastSeq: null });
+    useConnection.setState({ connected: false, lastSeq: null, storing: null });
   });
   afterEach(() => (globalThis.WebSocket = sockets));
 
@@ -103,9 +103,51 @@ describe('what an event of the station makes stale', () => {
     const invalidate = jest.spyOn(client, 'invalidateQueries');
     const reset = jest.spyOn(client, 'resetQueries');
     act(() => FakeSocket.last!.onopen?.());
+    act(() => useConnection.setState({ connected: false }));
+    expect(invalidate).not.toHaveBeenCalled();
+    act(() => FakeSocket.last!.onopen?.());
     expect(invalidate).toHaveBeenCalledWith();
     tell('settings', {});
     await waitFor(() => expect(reset).toHaveBeenCalledWith({ queryKey: ['stations'] }));
+    unmount();
+  });
+});
+
+describe('what an event of the station leaves as it is', () => {
+  const sockets = globalThis.WebSocket;
+  beforeEach(() => {
+    globalThis.WebSocket = FakeSocket as unknown as typeof WebSocket;
+    useConnection.setState({ connected: false, lastSeq: null, storing: null });
+    jest.useFakeTimers();
+  });
+  afterEach(() => {
+    globalThis.WebSocket = sockets;
+    jest.useRealTimers();
+  });
+  const stores = (storing: boolean) =>
+    tell('storing', storing ? STORES : { ...STORES, storing, since: AT, reason: 'the disk is full' });
+  const STORES = { storing: true, since: null, reason: null, waiting: 0, lost: 0 };
+
+  it('is what the first screen asks for: nothing is asked twice before it has come to rest', () => {
+    const { client, unmount } = hook(useLiveFeed);
+    const invalidate = jest.spyOn(client, 'invalidateQueries');
+    act(() => FakeSocket.last!.onopen?.());
+    stores(true);
+    act(() => void jest.advanceTimersByTime(1000));
+    expect(invalidate).not.toHaveBeenCalled();
+    act(() => void jest.advanceTimersByTime(1000));
+    expect(invalidate.mock.calls).toEqual([[]]);
+    unmount();
+  });
+
+  it('is asked for again when the station, which could not store, can', () => {
+    const { client, unmount } = hook(useLiveFeed);
+    const invalidate = jest.spyOn(client, 'invalidateQueries');
+    stores(true);
+    stores(false);
+    expect(invalidate).not.toHaveBeenCalled();
+    stores(true);
+    expect(invalidate.mock.calls).toEqual([[]]);
     unmount();
   });
 });

@@ -1,5 +1,12 @@
 import type { ItemDetail, LiveEvent, ReadingsView, StationView } from '@tombolo/contract';
-import { QueryClient, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  QueryClient,
+  useInfiniteQuery,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
@@ -82,13 +89,15 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
     case 'backup':
       return [['backups'], ['backup plan']];
     case 'storing':
-      // What failed to load meanwhile is loaded again.
-      return event.data.storing ? [[]] : [];
+      // Told at each connection too: what follows from it is decided by what was told before.
+      return [];
     case 'reset':
       return [[]];
   }
 }
 
+/** When the first screen has come to rest. */
+const AHEAD_MS = 1500;
 /** Packets come in floods; what depends on them is loaded again at this pace, all else at the other. */
 const PACKET_PACE_MS = 1000;
 const PACE_MS = 300;
@@ -133,7 +142,7 @@ function createRenewal(client: QueryClient) {
   return {
     because(event: LiveEvent) {
       if (event.type === 'item') items.set(event.data.id, event.data.revision);
-      if (event.type === 'import' || event.type === 'storing' || event.type === 'reset') forgetTrails(client);
+      if (event.type === 'import' || event.type === 'reset') forgetTrails(client);
       lanes[event.type === 'packet' ? 'packet' : 'other'].add(staleAfter(event));
     },
     stop: () => {
@@ -149,13 +158,25 @@ export function useLiveFeed(): void {
   useEffect(() => {
     const renew = createRenewal(client);
     const stop = followFeed((event) => renew.because(event));
-    // What was changed while the connection was down shows when it is back.
-    const unsubscribe = useConnection.subscribe((now, before) => {
-      if (!now.connected || before.connected) return;
+    let followed = false;
+    let first: ReturnType<typeof setTimeout> | undefined;
+    const all = () => {
       forgetTrails(client);
       void client.invalidateQueries();
+    };
+    const unsubscribe = useConnection.subscribe((now, before) => {
+      // What failed to load while the station could not store is loaded again.
+      if (now.storing?.storing && before.storing && !before.storing.storing) all();
+      if (!now.connected || before.connected) return;
+      // What was changed while the connection was down shows when it is back.
+      if (followed) all();
+      // What was changed between the first answers and the first connection shows a moment later, so that no question is asked
+      // twice before the first screen is there.
+      else first = setTimeout(all, AHEAD_MS);
+      followed = true;
     });
     return () => {
+      clearTimeout(first);
       stop();
       unsubscribe();
       renew.stop();
@@ -168,12 +189,18 @@ export const useSettings = () => useQuery({ queryKey: ['settings'], queryFn: api
 export const usePositionNow = () =>
   useQuery({ queryKey: ['position'], queryFn: api.positionNow, refetchInterval: 3000 });
 export const useBeaconNow = () => useQuery({ queryKey: ['beacon'], queryFn: api.beaconNow, refetchInterval: 5000 });
-export const useItem = (id: string) =>
-  useQuery({
-    queryKey: itemKeys.one(id),
-    queryFn: () => api.item(id),
-    // An answer that was overtaken by a later state is let go.
-    structuralSharing: (shown, item) => laterItem(shown as ItemDetail | undefined, item as ItemDetail),
+const itemQuery = (id: string) => ({
+  queryKey: itemKeys.one(id),
+  queryFn: () => api.item(id),
+  // An answer that was overtaken by a later state is let go.
+  structuralSharing: (shown: unknown, item: unknown) => laterItem(shown as ItemDetail | undefined, item as ItemDetail),
+});
+export const useItem = (id: string) => useQuery(itemQuery(id));
+/** Those of some items that are there already. */
+export const useItemsNamed = (ids: readonly string[]): ItemDetail[] =>
+  useQueries({
+    queries: ids.map(itemQuery),
+    combine: (found) => found.flatMap(({ data }) => data ?? []),
   });
 export const usePacket = (id: string) => useQuery({ queryKey: ['packet', id], queryFn: () => api.packet(id) });
 
@@ -211,7 +238,6 @@ export function useStationsAhead(): void {
     return () => clearTimeout(timer);
   }, [client]);
 }
-const AHEAD_MS = 1500;
 
 export const useStation = (call: string) => useQuery({ queryKey: ['station', call], queryFn: () => api.station(call) });
 export const useHeardLinks = (enabled = true) =>

@@ -1,3 +1,4 @@
+import type { ItemDetail, ItemSummary } from '@tombolo/contract';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
@@ -8,7 +9,7 @@ const MOST = 2000;
 const kept = z.object({ read: z.array(z.string()).max(MOST), sinceMs: z.number() });
 
 interface ReadMarks extends z.infer<typeof kept> {
-  readonly markRead: (id: string) => void;
+  readonly markRead: (...keys: readonly string[]) => void;
 }
 
 /** What was opened on this device: who reads at another one has to see for themselves. What came before this was first kept counts as read. */
@@ -17,8 +18,9 @@ export const useReadMarks = create<ReadMarks>()(
     (set, get) => ({
       read: [],
       sinceMs: Date.now(),
-      markRead: (id) => {
-        if (!get().read.includes(id)) set(({ read }) => ({ read: [...read, id].slice(-MOST) }));
+      markRead: (...keys) => {
+        const fresh = [...new Set(keys)].filter((key) => !get().read.includes(key));
+        if (fresh.length > 0) set(({ read }) => ({ read: [...read, ...fresh].slice(-MOST) }));
       },
     }),
     {
@@ -32,19 +34,25 @@ export const useReadMarks = create<ReadMarks>()(
   ),
 );
 
+const keyOf = (id: string, there: number | undefined): string => (there === undefined ? id : `${id} ${there}`);
+
+/** What is read of an item: where it stands for a text in parts, as much of it as is there. */
+export const readKey = ({ id, whole }: Pick<ItemSummary, 'id' | 'whole'>): string => keyOf(id, whole?.there);
+
+/** What is read with an open item: all the parts that it shows, whichever of them stands for the text. */
+export const readWith = (item: Pick<ItemDetail, 'id' | 'whole' | 'parts'>): string[] => {
+  const { parts } = item;
+  const others = parts ? parts.items.flatMap(({ id }) => [id, keyOf(id, parts.of - parts.missing.length)]) : [];
+  return [readKey(item), ...others];
+};
+
+type Readable = Pick<ItemSummary, 'id' | 'direction' | 'createdAt' | 'filedAt' | 'whole'>;
+
 /** Whether something that came was not opened here yet. */
-export const useUnread = ({
-  id,
-  direction,
-  createdAt,
-  filedAt,
-}: {
-  id: string;
-  direction: 'out' | 'in';
-  createdAt: string;
-  filedAt: string | null;
-}): boolean =>
-  useReadMarks(
-    ({ read, sinceMs }) =>
-      direction === 'in' && filedAt === null && Date.parse(createdAt) > sinceMs && !read.includes(id),
-  );
+export const isUnread = (item: Readable, { read, sinceMs }: Pick<ReadMarks, 'read' | 'sinceMs'>): boolean =>
+  item.direction === 'in' &&
+  item.filedAt === null &&
+  Date.parse(item.createdAt) > sinceMs &&
+  !read.includes(readKey(item));
+
+export const useUnread = (item: Readable): boolean => useReadMarks((marks) => isUnread(item, marks));

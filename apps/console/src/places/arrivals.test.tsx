@@ -7,7 +7,15 @@ import { LookProvider } from '../ui/look';
 import { Arrivals, arrivalWords } from './arrivals';
 
 const item = (id: string, more: Partial<ItemSummary> = {}) =>
-  ({ id, heap: 'needs you', direction: 'in', sender: 'QT7SH-5', addressee: 'QT2AR-7', ...more }) as ItemSummary;
+  ({
+    id,
+    heap: 'needs you',
+    direction: 'in',
+    sender: 'QT7SH-5',
+    addressee: 'QT2AR-7',
+    whole: null,
+    ...more,
+  }) as ItemSummary;
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
@@ -37,6 +45,29 @@ describe('what is told of arrivals', () => {
     await have(item('1'), item('2'), item('3'), item('4', { heap: 'on its way' }));
     await act(() => jest.advanceTimersByTimeAsync(4000));
     expect(screen.getByRole('status')).toHaveTextContent('2 more items need you.');
+    jest.useRealTimers();
+  });
+
+  it('is told again when more came of a text in parts, as of one', async () => {
+    jest.useFakeTimers();
+    const client = createClient();
+    const have = (...rows: ItemSummary[]) => act(async () => client.setQueryData(itemKeys.open, { rows, more: false }));
+    const part = (there: number) => item('1', { whole: { text: 'One …', of: 4, there } });
+    await have(part(1));
+    render(
+      <QueryClientProvider client={client}>
+        <LookProvider>
+          <Arrivals path="/chart" />
+        </LookProvider>
+      </QueryClientProvider>,
+    );
+    await have(part(1));
+    await act(() => jest.advanceTimersByTimeAsync(4000));
+    expect(screen.getByRole('status')).toHaveTextContent('');
+    await have(part(2));
+    await have(part(3));
+    await act(() => jest.advanceTimersByTimeAsync(4000));
+    expect(screen.getByRole('status')).toHaveTextContent('From QT7SH-5: an item needs you.');
     jest.useRealTimers();
   });
 

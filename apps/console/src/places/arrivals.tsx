@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { View } from 'react-native';
 import { create } from 'zustand';
 import { useOpenItems } from '../live/queries';
+import { readKey } from '../live/read-marks';
 import { Button } from '../ui/button';
 import { Link, type Address } from '../ui/link';
 import { useLook } from '../ui/look';
@@ -42,8 +43,12 @@ export function Arrivals({ path }: { path: string }) {
     if (!data) return;
     const needing = data.rows.filter(({ heap }) => heap === 'needs you');
     // What is there when the page is opened is shown, and no news.
-    if (known.current) fresh.current.push(...needing.filter(({ id }) => !known.current!.has(id)));
-    known.current = new Set([...(known.current ?? []), ...needing.map(({ id }) => id)]);
+    if (known.current) {
+      const came = needing.filter((item) => !known.current!.has(readKey(item)));
+      // A text of which one more part came is still one.
+      fresh.current = [...fresh.current.filter(({ id }) => !came.some((item) => item.id === id)), ...came];
+    }
+    known.current = new Set([...(known.current ?? []), ...needing.map(readKey)]);
     if (fresh.current.length === 0) return;
     timer.current ??= setTimeout(() => {
       timer.current = null;

@@ -4,9 +4,10 @@ import { rowsOf, type Queries } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import { firstIdAt, lastIdAt, msOfId } from '../store/moments';
 import type { NewEvent } from '../store/events';
+import { createKnownBulletins } from '../bulletins/known';
 import { noteAnswer } from './own/answers';
 import { answerAll } from './own/answer-all';
-import { keepBulletin } from './own/arrived';
+import { bulletinSaid, keepBulletin } from './own/arrived';
 import { everSent, PROOF_WINDOW_MS } from './own/proof';
 import { receive, type OwnTrafficContext } from './own/receive';
 import type { Stored } from './store-heard';
@@ -26,6 +27,11 @@ export async function applyToOwnTraffic(
   const touched = new Set<string>();
   const echoes = stored.filter((row) => own !== null && row.understood.packet?.source === own);
   const byThemselves = await noteRepeats(queries, echoes, touched);
+  const bulletins = createKnownBulletins();
+  await bulletins.read(
+    queries,
+    stored.flatMap((row) => (row.isNewPacket ? (bulletinSaid(row) ?? []) : [])),
+  );
   for (const row of stored) {
     const { information, packet } = row.understood;
     if (!information || !packet || packet.source === own) continue;
@@ -33,8 +39,7 @@ export async function applyToOwnTraffic(
     if (information.kind === 'query') {
       if (own !== null && row.isNewPacket)
         byThemselves.push(...(await answerAll(queries, row, information, own, context)));
-    } else if (information.kind === 'bulletin')
-      await keepBulletin(queries, row, information, context.settings, touched);
+    } else if (information.kind === 'bulletin') await keepBulletin(queries, row, context.settings, bulletins, touched);
     else if (own === null || !('addressee' in information) || information.addressee !== own) continue;
     else if (information.kind === 'message') await receive(queries, row, information, own, context, touched);
     else if (await everSent(queries, { from: packet.source, number: information.number }))
@@ -42,6 +47,7 @@ export async function applyToOwnTraffic(
     // “reject” and “rejoin” read like answers to numbers: what nothing was sent for is a text.
     else await receive(queries, row, asText(information), own, context, touched);
   }
+  await bulletins.write(queries);
   return [...[...touched].map((id): NewEvent => ({ type: 'item', data: { id } })), ...byThemselves];
 }
 

@@ -1,5 +1,5 @@
 import { carriageOf, ownStation, type Settings } from '@tombolo/contract';
-import { encodeMessage, joinParts, readPart, writeAskedAgain, type Part } from '@tombolo/core';
+import { encodeMessage, joinParts, PARTS_WITHIN_MS, readPart, writeAskedAgain, type Part } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
@@ -7,7 +7,6 @@ import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
 import { whyStopped } from '../transmissions/stopped';
 import { queueTransmission } from '../transmissions/write';
-import { PARTS_WITHIN_MS } from './of-item';
 
 export interface AskContext {
   readonly database: DataSource;

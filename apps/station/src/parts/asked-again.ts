@@ -10,6 +10,8 @@ import { hasten, settleItem } from '../transmissions/write';
 const WITHIN_MS = 24 * 3_600_000;
 /** So often a part is sent again because somebody asks: whoever loops asks for ever. */
 const MOST_TIMES = 3;
+/** What somebody asks for takes as long on the air: it can be about nothing that was sent later. */
+const ASKING_TAKES_MS = 1000;
 /** Nobody here presses a key for it: so many go in ten minutes because one asks, or all do, whatever call they give. */
 const WINDOW_MS = 600_000;
 const MOST_IN_WINDOW = { ofOne: 9, ofAll: 27 } as const;
@@ -25,7 +27,12 @@ interface Wanted {
   readonly path: string[];
   readonly info: Buffer;
   readonly detail: LegDetail | null;
+  readonly tried: boolean;
+  /** A try of it is due or being made: nobody has to ask for it. */
+  readonly due: boolean;
+  /** It has tries left, and waits for the next one. */
   readonly waits: boolean;
+  readonly cancelled: boolean;
   readonly times: number;
 }
 
@@ -52,20 +59,36 @@ export async function sendAskedAgain(
   for (const n of again.wanted) {
     const [part] = await rowsOf<Wanted>(
       queries,
-      `select i.id, i.sender, i.addressee, i.acknowledgement_asked, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.detail,
-         exists (select 1 from leg w where w.item_id = i.id and w.next_at is not null and w.role = 'convey'
-           and (select count(*) from attempt a where a.leg_id = w.id) < coalesce((w.policy->>'tries')::int, 0)) as waits,
-         (select count(*)::int from evidence e where e.item_id = i.id and e.key like 'asked again:%') as times
+      `select i.id, i.sender, i.addressee, i.acknowledgement_asked, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.detail, w.*,
+         exists (select 1 from evidence e where e.item_id = i.id and e.kind = 'cancelled' and not exists
+           (select 1 from evidence q where q.item_id = i.id and q.kind = 'queued' and q.at > e.at)) as cancelled,
+         (select count(*)::int from evidence e where e.item_id = i.id and e.key like 'asked again:%' and e.note is null) as times
        from item i join leg l on l.item_id = i.id and l.role = 'convey'
+       cross join lateral (
+         select coalesce(bool_or(made > 0), false) as tried,
+           coalesce(bool_or(next_at is not null and made < tries), false) as waits,
+           coalesce(bool_or(lease_until > $3 and (open or made < tries) or last_at > $5
+             or next_at is not null and (made = 0 or made < tries and next_at <= $3)), false) as due
+         from (select next_at, lease_until, coalesce((policy->>'tries')::int, 0) as tries,
+             (select count(*) from attempt a where a.leg_id = leg.id) as made,
+             (select max(intended_at) from attempt a where a.leg_id = leg.id) as last_at,
+             exists (select 1 from attempt a where a.leg_id = leg.id and not exists (select 1 from evidence e
+               where e.item_id = i.id and e.leg_id = leg.id and e.attempt = a.n and e.kind in ('sent', 'interrupted', 'not taken'))) as open
+           from leg where item_id = i.id and role = 'convey') each_leg) w
        where i.direction = 'out' and i.addressee = $1 and i.created_at between $2 and $3
          and i.body ~ $4
        order by i.created_at desc, l.created_at desc limit 1`,
-      [asked.by, new Date(asked.at.getTime() - WITHIN_MS), asked.at, `^\\(${n}/${again.of}${again.set}\\+?\\) `],
+      [
+        asked.by,
+        new Date(asked.at.getTime() - WITHIN_MS),
+        asked.at,
+        `^\\(${n}/${again.of}${again.set}\\+?\\) `,
+        new Date(asked.at.getTime() - ASKING_TAKES_MS),
+      ],
     );
     if (!part) continue;
     first ??= part.id;
-    const refusal =
-      part.times >= MOST_TIMES ? `it was sent again ${MOST_TIMES} times already` : await tooMuch(queries, asked);
+    const left = await whyNotSent(queries, part, asked);
     const isNew = await addEvidence(queries, {
       key: `asked again:${part.id}:${asked.packetId ?? asked.at.toISOString()}`,
       itemId: part.id,
@@ -76,10 +99,10 @@ export async function sendAskedAgain(
       by: asked.by,
       raw: asked.raw,
       packetId: asked.packetId,
-      note: refusal === null ? null : `not sent: ${refusal}`,
+      note: left,
     });
     touched.add(part.id);
-    if (!isNew || refusal !== null) continue;
+    if (!isNew || left !== null) continue;
     if (part.waits) {
       await hasten(queries, part.id, asked.at);
       continue;
@@ -108,18 +131,28 @@ export async function sendAskedAgain(
   return first;
 }
 
-/** Why nothing more goes out because somebody asks; null while there is room. */
-async function tooMuch(
+/**
+ * Why nothing is sent because of it; null for what is. Only what is sent counts against the limits: whoever asks for a part before its turn
+ * has come would else be refused it when it is lost.
+ */
+async function whyNotSent(
   queries: Queries,
-  { by, at }: { readonly by: string; readonly at: Date },
+  part: Wanted,
+  asked: { readonly by: string; readonly at: Date },
 ): Promise<string | null> {
+  if (part.cancelled) return 'not sent: it was cancelled';
+  if (part.due) return part.tried ? 'it was being sent already' : 'it had not been sent yet';
+  if (part.times >= MOST_TIMES) return `not sent: it was sent again ${MOST_TIMES} times already`;
+  return (await tooMuch(queries, asked)) ? 'not sent: too much was asked for again in the last ten minutes' : null;
+}
+
+/** Whether as much went out because somebody asked as may. */
+async function tooMuch(queries: Queries, { by, at }: { readonly by: string; readonly at: Date }): Promise<boolean> {
   const [asked] = await rowsOf<{ one: number; all: number }>(
     queries,
     `select count(*) filter (where by_whom = $1)::int as one, count(*)::int as all from evidence
-     where kind = 'asked again' and leg_id is null and key like 'asked again:%' and at > $2 and at <= $3`,
+     where kind = 'asked again' and leg_id is null and key like 'asked again:%' and note is null and at > $2 and at <= $3`,
     [by, new Date(at.getTime() - WINDOW_MS), at],
   );
-  return asked!.one >= MOST_IN_WINDOW.ofOne || asked!.all >= MOST_IN_WINDOW.ofAll
-    ? 'too much was asked for again in the last ten minutes'
-    : null;
+  return asked!.one >= MOST_IN_WINDOW.ofOne || asked!.all >= MOST_IN_WINDOW.ofAll;
 }

@@ -72,6 +72,7 @@ describe('a long text', () => {
     const second = parts!.items[1]!.id;
     await itemWhen(at.api, second, ({ status }) => status.rung === 'sent');
     for (let times = 1; times <= 4; times++) {
+      at.aheadMs += 60_000;
       say('again 2/3a');
       await arrivedOf(times);
       const sent = Math.min(times, 3);
@@ -81,7 +82,6 @@ describe('a long text', () => {
         second,
         ({ evidence }) => evidence.filter(({ kind }) => kind === 'sent').length === 1 + sent,
       );
-      at.aheadMs += 60_000;
     }
     const seen = await at.api.get<ItemDetail>(`/items/${second}`);
     const asked = seen.evidence.filter(({ kind }) => kind === 'asked again');
@@ -94,11 +94,49 @@ describe('a long text', () => {
     expect(await at.api.get(`/items/${row!.id}`)).toMatchObject({ heap: 'filed', question: { id: second } });
   });
 
+  it('is not counted as sent again where it was asked for before its turn, and not sent where it was cancelled', async () => {
+    await at.api.patch('/settings', { retry: { firstS: 60, factor: 1, capS: 60, tries: 3, jitter: 0 } });
+    await at.api.put('/hold', { held: true });
+    const item = write(LONG);
+    await at.api.post('/items', item);
+    const { parts } = await at.api.get<ItemDetail>(`/items/${item.id}`);
+    const [first, second, third] = parts!.items.map(({ id }) => id);
+    const asked = async (id: string) =>
+      (await at.api.get<ItemDetail>(`/items/${id}`)).evidence.flatMap(({ kind, note }) =>
+        kind === 'asked again' ? [note] : [],
+      );
+    for (let times = 1; times <= 4; times++) {
+      say('again 2,3/3a');
+      await arrivedOf(times);
+    }
+    expect(await asked(second!)).toEqual(Array(4).fill('it had not been sent yet'));
+    await at.api.post(`/items/${third}/actions`, { action: 'cancel' });
+    await at.api.put('/hold', { held: false });
+    await eventually(() => new Set(texts()).size === 2, 20);
+    await itemWhen(at.api, second!, ({ status }) => status.rung === 'sent');
+    const before = texts().length;
+    at.aheadMs += 5000;
+    say('again 2,3/3a');
+    await arrivedOf(5);
+    await eventually(
+      () =>
+        texts()
+          .slice(before)
+          .some((text) => text.startsWith('(2/3a)')),
+      20,
+    );
+    expect((await asked(second!)).at(-1)).toBeNull();
+    expect((await asked(third!)).at(-1)).toBe('not sent: it was cancelled');
+    expect(texts().some((text) => text.startsWith('(3/3a)'))).toBe(false);
+    expect(await asked(first!)).toEqual([]);
+  });
+
   it('is not sent again for whoever asks on and on', async () => {
     const nine = 'word '.repeat(100);
     await at.api.post('/items', write(nine, { askAcknowledgement: false }));
     await at.api.post('/items', write(LONG, { askAcknowledgement: false }));
     await eventually(() => texts().length === 12, 40);
+    at.aheadMs += 5000;
     say('again 1,2,3,4,5,6,7,8,9/9a');
     await eventually(() => texts().length === 21, 40);
     say('again 1,2,3/3b');
@@ -145,6 +183,68 @@ describe('a long text', () => {
     expect(texts().filter((text) => text.startsWith('again'))).toEqual(['again 2/3k']);
     const all = await Promise.all(rows.map(({ id }) => at.api.get<ItemDetail>(`/items/${id}`)));
     expect(all.flatMap(({ evidence }) => evidence).map(({ kind }) => kind)).toContain('asked again');
+  });
+
+  describe('that came', () => {
+    const rows = async () => (await listed('in')).reverse();
+    const needing = async () => (await rows()).filter(({ heap }) => heap === 'needs you').map(({ body }) => body);
+    const came = (n: number) =>
+      eventually(async () => {
+        const all = await rows();
+        return all.length === n && all;
+      });
+    const act = (id: string, action: string) => at.api.post(`/items/${id}/actions`, { action });
+
+    it('asks for one answer, shows all that is there, and is filed as one', async () => {
+      say('(1/3k) One');
+      const [first] = await came(1);
+      expect(first!.whole).toEqual({ text: 'One … …', of: 3, there: 1 });
+      say('(3/3k) three.');
+      say('(2/3k) two,');
+      const [lead, ...others] = await came(3);
+      expect(await needing()).toEqual(['(1/3k) One']);
+      expect(lead).toMatchObject({ whole: { text: 'One two, three.', of: 3, there: 3 } });
+      // Its row is shown anew, though it came first.
+      expect(lead!.revision).toBeGreaterThan(first!.revision);
+      expect(others.map(({ heap, whole }) => [heap, whole])).toEqual(Array(2).fill(['arrived', null]));
+      // What came while it is filed was perhaps not seen.
+      await act(lead!.id, 'file');
+      expect((await rows()).map(({ heap }) => heap).sort()).toEqual(['arrived', 'filed', 'needs you']);
+      await act(lead!.id, 'unfile');
+      at.aheadMs += 6000;
+      await act(lead!.id, 'file');
+      expect((await rows()).map(({ heap }) => heap)).toEqual(Array(3).fill('filed'));
+      await act(lead!.id, 'unfile');
+      expect((await rows()).map(({ heap }) => heap)).toEqual(['needs you', 'arrived', 'arrived']);
+      // One that is filed by itself says nothing of the others.
+      await act(others[1]!.id, 'file');
+      expect(await needing()).toEqual(['(1/3k) One']);
+      const changed = await at.api.post<{ changed: string[] }>('/items/filing', { ids: [lead!.id], filed: true });
+      expect(changed.changed.sort()).toEqual([lead!.id, others[0]!.id].sort());
+    });
+
+    it('asks for another where a part comes behind the answer, or another text with the same letter', async () => {
+      say('(1/2k) One');
+      const [lead] = await came(1);
+      await at.api.post('/items', textTo(OTHER, 'Understood', { path: [], answers: lead!.id }));
+      await eventually(async () => (await needing()).length === 0);
+      at.aheadMs += 60_000;
+      say('(2/2k) two.');
+      const [, second] = await came(2);
+      expect(await needing()).toEqual(['(2/2k) two.']);
+      expect(second!.whole).toEqual({ text: 'One two.', of: 2, there: 2 });
+      say('(1/2k) Something else');
+      await came(3);
+      expect(await needing()).toEqual(['(2/2k) two.', '(1/2k) Something else']);
+      const [, , third] = await rows();
+      expect((await at.api.get<ItemDetail>(`/items/${third!.id}`)).parts).toMatchObject({
+        text: 'Something else …',
+        missing: [2],
+      });
+      // An answer to any part is one to the text.
+      await at.api.post('/items', textTo(OTHER, 'Yes', { path: [], answers: second!.id }));
+      await eventually(async () => (await needing()).length === 1);
+    });
   });
 
   it('is not asked for where the station does not answer by itself', async () => {

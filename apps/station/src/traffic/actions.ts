@@ -1,5 +1,6 @@
-import type { DataSource, EntityManager } from 'typeorm';
+import { In, type DataSource, type EntityManager } from 'typeorm';
 import { ownStation, transmitLocks, type Settings } from '@tombolo/contract';
+import { openWith, otherParts } from '../parts/of-item';
 import { ProblemError } from '../problem-error';
 import { ItemEntity, LegEntity, type ItemRow } from '../store/entities';
 import { rowsOf } from '../store/database';
@@ -25,8 +26,21 @@ function ownStationUnlocked(settings: Settings): string {
 
 async function lockedItem(manager: EntityManager, id: string): Promise<ItemRow> {
   const item = await manager.getRepository(ItemEntity).findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
-  if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
+  if (!item) throw noSuchItem(id);
   return item;
+}
+
+const noSuchItem = (id: string): ProblemError =>
+  new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
+
+/** Of items those that are there and lie so, held in one order: two who file the same do not wait for each other for ever. */
+async function lockedInOrder(manager: EntityManager, ids: readonly string[], filed?: boolean): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    manager,
+    `select id from item where id = any($1::uuid[]) and ($2::boolean is null or (filed_at is not null) = $2) order by id for update`,
+    [ids, filed ?? null],
+  );
+  return rows.map(({ id }) => id);
 }
 
 /** Tries again from the beginning, as a new leg; the number stays, so that the addressee shows it once. */
@@ -101,11 +115,29 @@ export async function releaseItem(source: DataSource, id: string, at: Date): Pro
   });
 }
 
+/** The other parts of its text that were filed together with an item. */
+async function filedWith(manager: EntityManager, item: ItemRow): Promise<string[]> {
+  const rows = await rowsOf<{ id: string }>(
+    manager,
+    'select id from item where id = any($1::uuid[]) and filed_at = (select filed_at from item where id = $2)',
+    [await otherParts(manager, item), item.id],
+  );
+  return rows.map(({ id }) => id);
+}
+
 export async function fileItem(source: DataSource, id: string, filed: boolean, at: Date): Promise<void> {
   await source.transaction(async (manager) => {
-    await lockedItem(manager, id);
-    await manager.getRepository(ItemEntity).update({ id }, { filedAt: filed ? at : null });
-    await appendEvents(manager, [{ type: 'item', data: { id } }], at);
+    const item = await manager.getRepository(ItemEntity).findOneBy({ id });
+    if (!item) throw noSuchItem(id);
+    // What lies open of the same text goes with the part that stands for it, and comes back with it.
+    const others = filed ? await openWith(manager, [item], at) : await filedWith(manager, item);
+    const ids = await lockedInOrder(manager, [id, ...others]);
+    await manager.query('update item set filed_at = $2 where id = any($1::uuid[])', [ids, filed ? at : null]);
+    await appendEvents(
+      manager,
+      ids.map((one) => ({ type: 'item', data: { id: one } })),
+      at,
+    );
   });
 }
 
@@ -117,13 +149,8 @@ export async function fileItems(
   at: Date,
 ): Promise<string[]> {
   return source.transaction(async (manager) => {
-    const rows = await rowsOf<{ id: string }>(
-      manager,
-      // In one order, so that two who file the same do not wait for each other for ever.
-      `select id from item where id = any($1::uuid[]) and (filed_at is null) = $2 order by id for update`,
-      [ids, filed],
-    );
-    const changed = rows.map(({ id }) => id);
+    const chosen = filed ? await manager.getRepository(ItemEntity).findBy({ id: In([...ids]) }) : [];
+    const changed = await lockedInOrder(manager, [...ids, ...(await openWith(manager, chosen, at))], !filed);
     if (changed.length === 0) return [];
     await manager.query('update item set filed_at = $2 where id = any($1::uuid[])', [changed, filed ? at : null]);
     await appendEvents(

@@ -1,6 +1,7 @@
 import type { EntityManager } from 'typeorm';
 import { MESSAGE_NUMBERS, messageNumber } from '@tombolo/core';
 import { ProblemError } from '../problem-error';
+import { otherParts } from '../parts/of-item';
 import { PROOF_WINDOW_MS } from '../ingest/own/proof';
 import { rowsOf } from '../store/database';
 import { ItemEntity, type ItemRow } from '../store/entities';
@@ -50,5 +51,10 @@ export async function noteOurAnswer(
     by: reply.sender,
     note: reply.body,
   });
-  await appendEvents(manager, [{ type: 'item', data: { id: answeredId } }], at);
+  const changed = [answeredId, ...(await otherParts(manager, answered))];
+  await appendEvents(
+    manager,
+    changed.map((id) => ({ type: 'item', data: { id } })),
+    at,
+  );
 }

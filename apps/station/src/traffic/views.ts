@@ -15,7 +15,7 @@ import {
 } from '@tombolo/core';
 import type { EvidenceRecord, ItemDetail, ItemSummary } from '@tombolo/contract';
 import { In, type DataSource, type EntityManager } from 'typeorm';
-import { partsOf } from '../parts/of-item';
+import { listedParts, partsOf, type ListedPart } from '../parts/of-item';
 import { listPeople } from '../people/people';
 import { rowsOf } from '../store/database';
 import { ItemEntity, LegEntity, type ItemRow, type LegRow } from '../store/entities';
@@ -33,6 +33,7 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
   const legs = await conveyingLegs(source, ids);
   const roads = await arrivalRoads(source, items);
   const names = await nodeNames(source);
+  const parts = await listedParts(source, items);
   return items.map((item) =>
     summaryOfItem(
       item,
@@ -40,6 +41,7 @@ export async function summariesOf(source: DataSource, items: readonly ItemRow[],
       evidence.get(item.id) ?? [],
       roads.get(item.packetId ?? ''),
       names,
+      parts.get(item.id),
       now,
     ),
   );
@@ -104,6 +106,7 @@ function summaryOfItem(
   evidence: readonly EvidenceRecord[],
   arrivedBy: readonly PathHop[] | undefined,
   names: ReadonlyMap<string, string>,
+  part: ListedPart | undefined,
   now: Date,
 ): ItemSummary {
   // An arrived item that is handed on stands where its onward legs have got it.
@@ -138,6 +141,7 @@ function summaryOfItem(
     addressee: item.addressee,
     subject: item.subject,
     body: item.body,
+    whole: part?.whole ?? null,
     number: item.number,
     acknowledgementAsked: item.acknowledgementAsked,
     deadline: legs.filter(({ role }) => role === 'convey').at(-1)?.policy.until ?? null,
@@ -146,7 +150,7 @@ function summaryOfItem(
     heap: heapOf(status, {
       direction: last ? 'out' : item.direction,
       filed: item.filedAt !== null,
-      wantsAnswer: item.kind !== 'bulletin' && !item.undecipherable,
+      wantsAnswer: item.kind !== 'bulletin' && !item.undecipherable && (part?.needsAnswer ?? true),
     }),
     status,
     causeway,
@@ -239,13 +243,15 @@ async function detailIn(source: EntityManager, id: string, now: Date): Promise<I
   const evidence = (await evidenceOf(source, [id])).get(id) ?? [];
   const roads = await arrivalRoads(source, [item]);
   const conveying = legs.filter((leg) => leg.role === 'convey');
+  const names = await nodeNames(source);
+  const part = (await listedParts(source, [item])).get(id);
   const attachments = await rowsOf<{ id: string; name: string; type: string; octets: number }>(
     source,
     'select id, name, type, length(content) as octets from attachment where item_id = $1 order by name, id',
     [id],
   );
   return {
-    ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), await nodeNames(source), now),
+    ...summaryOfItem(item, conveying, evidence, roads.get(item.packetId ?? ''), names, part, now),
     legs: await legViews(source, legs),
     predictions: await predictionsOf(
       source,

@@ -6,6 +6,7 @@ import {
   readAskedAgain,
   readPart,
   splitText,
+  textsOfParts,
   writeAskedAgain,
   type Part,
 } from './parts';
@@ -107,6 +108,21 @@ describe('a text in parts', () => {
     ])
       expect(readPart(text)).toBeNull();
     expect(readPart('(2/4b+) rest {')).toEqual({ n: 2, of: 4, set: 'b', glued: true, text: 'rest {' });
+  });
+
+  it('is told from the next one with the same letter', () => {
+    const at = (minute: number, text: string) => ({ ...readPart(text)!, atMs: minute * 60_000 });
+    const texts = (...parts: [number, string][]) =>
+      textsOfParts(parts.map(([minute, text]) => at(minute, text))).map((one) => joinParts(one).shown);
+    expect(texts([0, '(2/2a) two'], [1, '(1/2a) One'], [2, '(1/2a) One'])).toEqual(['One two']);
+    // Its program was started anew.
+    expect(texts([0, '(1/2a) One'], [1, '(2/2a) two'], [30, '(2/2a) four'], [31, '(1/2a) Three'])).toEqual([
+      'One two',
+      'Three four',
+    ]);
+    expect(texts([0, '(1/2a) One'], [61, '(2/2a) four'])).toEqual(['One …', '… four']);
+    expect(texts([0, '(1/2a) One'], [1, '(2/3a) two'])).toEqual(['One …', '… two …']);
+    expect(textsOfParts([])).toEqual([]);
   });
 
   it('is asked for again by number', () => {

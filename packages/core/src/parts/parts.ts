@@ -127,6 +127,27 @@ export function joinParts(parts: readonly Part[]): Joined {
   return { text: missing.length === 0 && of > 0 ? shown : null, shown, missing };
 }
 
+/** Parts of one text are not farther apart; the letters come round again later than that. */
+export const PARTS_WITHIN_MS = 3_600_000;
+
+/**
+ * What came with one letter from one station, oldest first, told apart into texts: a part with other words under a number that is there already
+ * begins the next one, as does one that comes too late. A program that starts anew starts with the first letter again.
+ */
+export function textsOfParts<T extends Part & { readonly atMs: number }>(parts: readonly T[]): T[][] {
+  const texts: T[][] = [];
+  for (const part of parts) {
+    const last = texts.at(-1);
+    const goesOn =
+      last !== undefined &&
+      part.atMs - last[0]!.atMs <= PARTS_WITHIN_MS &&
+      last.every(({ n, of, text }) => of === part.of && (n !== part.n || text === part.text));
+    if (goesOn) last.push(part);
+    else texts.push([part]);
+  }
+  return texts;
+}
+
 export interface AskedAgain {
   readonly set: string;
   readonly of: number;

@@ -5,7 +5,7 @@ import { View, type LayoutChangeEvent } from 'react-native';
 import { api } from '../../live/api';
 import { KnownOf } from '../../live/known-of';
 import { useBearers, useChange, useItem, useSettings } from '../../live/queries';
-import { useReadMarks } from '../../live/read-marks';
+import { readWith, useReadMarks } from '../../live/read-marks';
 import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
 import { Instant } from '../../ui/clock';
@@ -81,10 +81,10 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const [width, setWidth] = useState(0);
   const act = useChange((action: ItemAction) => api.act(id, action), ['items', 'item']);
   const markRead = useReadMarks((store) => store.markRead);
-  const loaded = item.isSuccess;
+  const shown = item.isSuccess ? readWith(item.data).join('\n') : '';
   useEffect(() => {
-    if (loaded) markRead(id);
-  }, [loaded, id, markRead]);
+    if (shown !== '') markRead(...shown.split('\n'));
+  }, [shown, markRead]);
   const writeTo = useDrafts((store) => store.writeTo);
   if (item.isPending)
     return (

@@ -15,6 +15,12 @@ import { age, utcTime } from '../../ui/time';
 /** Who it is with: the other side of the item. */
 export const otherSide = (item: ItemSummary): string => (item.direction === 'out' ? item.addressee : item.sender);
 
+/** Of a text in parts all that is there, and how much that is. */
+function firstWords({ subject, body, whole }: ItemSummary): string {
+  if (whole) return `${whole.there < whole.of ? `${whole.there} of ${whole.of} parts: ` : ''}${whole.text}`;
+  return subject ? `${subject} – ${body}` : body;
+}
+
 interface ItemRowProps {
   item: ItemSummary;
   selected: boolean;
@@ -91,7 +97,7 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
       </View>
       <Body bold={unread} numberOfLines={1}>
         {unread ? 'New: ' : ''}
-        {item.subject ? `${item.subject} – ${item.body}` : item.body}
+        {firstWords(item)}
       </Body>
       <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}

@@ -1,6 +1,6 @@
 import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { useReadMarks } from '../../live/read-marks';
+import { readWith, useReadMarks } from '../../live/read-marks';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { arrivedItem, AT, openSettings } from '../../testing/samples';
 import { TrafficList } from './traffic-list';
@@ -81,6 +81,39 @@ describe('what is in hand', () => {
     expect(await screen.findAllByText(/^New: /)).toHaveLength(1);
     act(() => useReadMarks.getState().markRead(one.id));
     expect(screen.queryByText(/^New: /)).toBeNull();
+  });
+
+  it('shows of a text in parts all that is there, new again when more of it came', async () => {
+    useReadMarks.setState({ read: [], sinceMs: Date.parse('2026-11-01T00:00:00Z') });
+    const part = item(11, { kind: 'text', subject: null, body: '(1/3a) One', heap: 'needs you' });
+    const texts = async (text: string, there: number) => {
+      stationAnswers({
+        'GET /api/v1/settings': { body: openSettings },
+        'GET /api/v1/items': { body: { rows: [], next: null } },
+        'GET /api/v1/items/open': { body: { rows: [{ ...part, whole: { text, of: 3, there } }], more: false } },
+      });
+      const { unmount } = renderPiece(<TrafficList selectedId={null} />);
+      return { seen: (await screen.findByText(/One/)).textContent, unmount };
+    };
+    const first = await texts('One two, …', 2);
+    expect(first.seen).toBe('New: 2 of 3 parts: One two, …');
+    // Whichever of its parts was opened, the whole was seen.
+    const id = '0b7f3c52-8f9a-4a53-9a51-0d6a7a1b2c12';
+    const opened = {
+      set: 'a',
+      n: 2,
+      of: 3,
+      text: 'One two, …',
+      missing: [3],
+      items: [
+        { n: 1, id: part.id },
+        { n: 2, id },
+      ],
+    };
+    act(() => useReadMarks.getState().markRead(...readWith({ id, whole: null, parts: opened })));
+    expect((await screen.findByText(/One/)).textContent).toBe('2 of 3 parts: One two, …');
+    first.unmount();
+    expect((await texts('One two, three.', 3)).seen).toBe('New: One two, three.');
   });
 
   it('says when there is more than can be shown', async () => {

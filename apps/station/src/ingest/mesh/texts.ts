@@ -6,6 +6,7 @@ import { recordArrival } from '../../arrivals/arrive';
 import { copyKey } from '../../arrivals/copy-key';
 import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../arrivals/inbox';
 import { sendAskedAgain } from '../../parts/asked-again';
+import { touchOtherParts } from '../../parts/of-item';
 import { queueAutomatic } from '../../transmissions/write';
 import type { MeshConfig } from './config';
 import { nameOf } from './nodes';
@@ -57,6 +58,7 @@ export async function keepText(
   });
   if (refused) await beginOverflow(manager, 'text', sender, addressee, itemId, at);
   touched.add(itemId);
+  await touchOtherParts(manager, { id: itemId, sender, addressee, body: body.text, at }, touched);
   if (!direct || refused || channel === null) return;
   if (!known) {
     const asked = { by: sender, text: body.text, at, raw: line, packetId };

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { readBulletinLine, type Information, type Standing } from '@tombolo/core';
+import { readBulletinLine, type Standing } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { addCustody } from '../../store/custody';
-import { rowsOf, storable, type Queries } from '../../store/database';
+import { storable, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { beginOverflow, growOverflow, lookAtInbox, openOverflow } from '../../arrivals/inbox';
-import { noteHeard } from '../../bulletins/heard';
+import type { KnownBulletins, Said } from '../../bulletins/known';
 import { recordArrivalRoad } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 
@@ -93,50 +93,45 @@ export async function keepArrived(queries: Queries, row: Stored, arrived: Arrive
   return itemId;
 }
 
-/** The same bulletin heard again within a day is the same bulletin. (Common practice, no source.) */
-const BULLETIN_WINDOW_MS = 24 * 3600_000;
+/** Who says what in which line of bulletins; null for whatever is none. */
+export function bulletinSaid({ understood: { packet, information, heard } }: Stored): (Said & { atMs: number }) | null {
+  if (!packet || information?.kind !== 'bulletin') return null;
+  return { sender: packet.source, addressee: information.addressee, text: information.text, atMs: heard.heardAtMs };
+}
 
 export async function keepBulletin(
   queries: Queries,
   row: Stored,
-  bulletin: Extract<Information, { kind: 'bulletin' }>,
   settings: Settings,
+  known: KnownBulletins,
   touched: Set<string>,
 ): Promise<void> {
-  const { packet, heard } = row.understood;
-  const body = storable(bulletin.text);
-  const [before] = await rowsOf<{ id: string }>(
-    queries,
-    `select id from item where direction = 'in' and kind = 'bulletin' and sender = $1 and addressee = $2 and body = $3
-       and created_at between $4 and $5 limit 1`,
-    [
-      packet!.source,
-      bulletin.addressee,
-      body,
-      new Date(heard.heardAtMs - BULLETIN_WINDOW_MS),
-      new Date(heard.heardAtMs + BULLETIN_WINDOW_MS),
-    ],
-  );
+  const said = bulletinSaid(row);
+  if (!said) return;
   // Bulletins are sent again and again on purpose: one item, and when it was heard last.
-  if (before) return void (await noteHeard(queries, before.id, new Date(heard.heardAtMs)));
+  const before = known.itemOf(said, said.atMs);
+  if (before !== null) return known.heard(before, said.atMs);
   const { standing, room } = await lookAtInbox(
     queries,
-    { name: packet!.source, kind: 'bulletin', text: bulletin.text },
+    { name: said.sender, kind: 'bulletin', text: said.text },
     settings,
   );
   const { bulletinGroups } = settings;
-  const line = readBulletinLine(bulletin.addressee);
+  const line = readBulletinLine(said.addressee);
   const notForUs = line?.group != null && bulletinGroups !== null && !bulletinGroups.includes(line.group);
   const itemId = await keepArrived(queries, row, {
     kind: 'bulletin',
-    addressee: bulletin.addressee,
-    body,
+    addressee: said.addressee,
+    body: said.text,
     number: null,
     numberField: null,
     standing,
     refused: !room,
     settled: notForUs,
   });
-  await noteHeard(queries, itemId, new Date(heard.heardAtMs));
   touched.add(itemId);
+  // The row of what there was no room for now says how many they are.
+  if (!room) known.forget(itemId);
+  await known.read(queries, [said]);
+  if (room) known.heard(itemId, said.atMs);
 }

@@ -4,6 +4,7 @@ import { rowsOf, type Queries } from '../../store/database';
 import { addEvidence } from '../../store/evidence';
 import { fileTakenAfterAll, lookAtInbox } from '../../arrivals/inbox';
 import { sendAskedAgain } from '../../parts/asked-again';
+import { touchOtherParts } from '../../parts/of-item';
 import { queueAutomatic } from '../../transmissions/write';
 import type { Stored } from '../store-heard';
 import { answerPath } from './answer-path';
@@ -109,6 +110,7 @@ export async function receive(
         itemId,
         legId,
       ]);
+    await touchOtherParts(queries, { id: itemId, sender, addressee: own, body: message.text, at: heardAt }, touched);
   }
   touched.add(itemId);
   if (heard.importId !== null) return;

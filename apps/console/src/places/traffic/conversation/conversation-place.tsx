@@ -8,7 +8,7 @@ import { urlOf } from '../../../live/ask';
 import { KnownOf } from '../../../live/known-of';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
-import { useReadMarks, useUnread } from '../../../live/read-marks';
+import { isUnread, readKey, useReadMarks, useUnread } from '../../../live/read-marks';
 import { Button } from '../../../ui/button';
 import { Causeway } from '../../../ui/causeway';
 import { Field } from '../../../ui/field';
@@ -32,7 +32,7 @@ export function ConversationPlace({ who }: { who: string }) {
   const bearers = useBearers();
   const services = useServices();
   const { writeTo, startAnew, change } = useDrafts();
-  const { read, sinceMs, markRead } = useReadMarks();
+  const marks = useReadMarks();
   const rows = useMemo(() => items.data?.pages.flatMap((page) => page.rows) ?? [], [items.data]);
   const person = personOf(who, people.data ?? []);
   const last = rows.find(({ direction }) => direction === 'in');
@@ -48,10 +48,7 @@ export function ConversationPlace({ who }: { who: string }) {
     change({ addressee, command: command.id, values: { ...command.values } });
     return draft;
   };
-  const unread = rows.filter(
-    ({ id, direction, filedAt, createdAt }) =>
-      direction === 'in' && filedAt === null && Date.parse(createdAt) > sinceMs && !read.includes(id),
-  );
+  const unread = rows.filter((item) => isUnread(item, marks));
   return (
     <FlatList
       style={{ flex: 1 }}
@@ -85,7 +82,7 @@ export function ConversationPlace({ who }: { who: string }) {
                 title={`Read up to here`}
                 about={`${unread.length} new`}
                 kind="plain"
-                onPress={() => unread.forEach(({ id }) => markRead(id))}
+                onPress={() => marks.markRead(...unread.map(readKey))}
               />
             ) : null}
           </View>
