@@ -1,22 +1,11 @@
 import type { HeardBulletin, Settings } from '@tombolo/contract';
 import { bearingBetween, byLine, isBulletinOver, readBulletinLine } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
-import { rowsOf, type Queries } from '../store/database';
+import { rowsOf } from '../store/database';
 
 /** So far back is looked; announcements are told for days. */
 const BACK_MS = 4 * 24 * 3_600_000;
 const MOST = 300;
-/** Copies of one packet come within that time. */
-const COPIES_MS = 60_000;
-
-/** A bulletin was heard, for the first time or again. */
-export const noteHeard = (queries: Queries, itemId: string, at: Date): Promise<unknown> =>
-  queries.query(
-    `insert into bulletin_heard as h (item_id, last_at, times) values ($1, $2, 1)
-     on conflict (item_id) do update set last_at = excluded.last_at, times = h.times + 1
-       where excluded.last_at > h.last_at + make_interval(secs => $3)`,
-    [itemId, at, COPIES_MS / 1000],
-  );
 
 /** Bulletins that were heard in the last days, in the order in which they are read. */
 export async function heardBulletins(

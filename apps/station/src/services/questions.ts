@@ -6,7 +6,7 @@ import {
   type ServiceQuestion,
   type ServiceWord,
 } from '@tombolo/core';
-import { rowsOf, type Queries } from '../store/database';
+import { rowsOf, rowsOfPrepared, type Queries } from '../store/database';
 
 /** A command of ours that a service may answer. */
 export interface OpenQuestion {
@@ -49,11 +49,18 @@ interface Row {
   said: string[];
 }
 
-/** The latest transmissions to a service of one sort, with their last try and what was said of them. */
-const latest = (sort: string): string => `
-  with l as materialized (
-    select * from leg where role = 'convey' and to_call = $1 and created_at > $2::timestamptz - interval '8 days'
-      and detail ? 'service' and (${sort}))
+const LATELY = `role = 'convey' and to_call = $1 and created_at > $2::timestamptz - interval '8 days'`;
+
+/** The transmissions of a sort to a service: by what is named, which is few, before all else; or among those of the last days. */
+const ofSort = (sort: string, isNamed: boolean): string =>
+  isNamed
+    ? `named as materialized (select * from leg where detail ? 'service' and (${sort})),
+       l as materialized (select * from named where ${LATELY})`
+    : `l as materialized (select * from leg where ${LATELY} and detail ? 'service' and (${sort}))`;
+
+/** The latest transmissions of a sort, with their last try and what was said of them. */
+const latest = (sort: string, isNamed: boolean): string => `
+  with ${ofSort(sort, isNamed)}
   select l.item_id, l.id as leg_id, a.n as attempt, a.intended_at, l.detail->'service' as question, i.body,
     array(select e.kind from evidence e where e.leg_id = l.id and e.kind in ('handed on', 'answered', 'refused')) as said
   from l join item i on i.id = l.item_id
@@ -95,9 +102,11 @@ export async function questionsFor(
     ...wanted.map(({ command, values }) => (Object.keys(values).length > 0 ? { values } : { command })),
     { byHand: true },
   ];
-  const rows = await rowsOf<Row>(
+  const isNamed = wanted.every(({ values }) => Object.keys(values).length > 0);
+  // A prepared plan does not know the values: only where it can have no other plan.
+  const rows = await (isNamed ? rowsOfPrepared : rowsOf)<Row>(
     queries,
-    latest(kinds.map((_, n) => `detail->'service' @> $${n + 3}::jsonb`).join(' or ')),
+    latest(kinds.map((_, n) => `detail->'service' @> $${n + 3}::jsonb`).join(' or '), isNamed),
     [service.address, at, ...kinds.map((one) => JSON.stringify(one))],
   );
   const soon = word.proves === 'answer' ? Infinity : TAKEN_WITHIN_MS;

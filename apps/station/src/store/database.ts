@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import { createHash } from 'node:crypto';
 import { DataSource, type EntityManager } from 'typeorm';
 import { entities } from './entities';
 import { migrations } from './migrations';
@@ -55,6 +56,17 @@ export async function rowsOf<T>(queries: Queries, sql: string, parameters: unkno
   const answer = (await queries.query(sql, parameters)) as Answer;
   return (isTouched(answer) ? answer[0] : answer) as T[];
 }
+
+/** By its text: the same on every connection. */
+const nameOf = (sql: string): string => `p${createHash('sha256').update(sql).digest('hex').slice(0, 32)}`;
+
+/**
+ * The same by a statement that each connection keeps prepared: where planning takes longer than what is planned. For texts that do not vary,
+ * since a connection keeps each for ever; the plan may be one that does not know the values.
+ */
+export const rowsOfPrepared = <T>(queries: Queries, text: string, parameters: unknown[]): Promise<T[]> =>
+  // TypeORM hands the statement to the driver as it is, which takes a name with it.
+  rowsOf(queries, { name: nameOf(text), text } as unknown as string, parameters);
 
 /** How many rows an UPDATE or DELETE touched. */
 export async function touchedBy(queries: Queries, sql: string, parameters: unknown[] = []): Promise<number> {

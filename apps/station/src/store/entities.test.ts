@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import { createDatabase } from '../testing/harness';
-import { openDatabase, rowsOf, touchedBy } from './database';
+import { openDatabase, rowsOf, rowsOfPrepared, touchedBy } from './database';
 
 /** Tables that have no entity: the migrations' own, and a mark whose rows have no key. */
 const WITHOUT_ENTITY = ['migrations', 'rebuild_wanted'];
@@ -88,6 +88,16 @@ describe('a statement', () => {
       expect(await touchedBy(source, update, ['d', []])).toBe(0);
       await expect(touchedBy(source, 'select 1 as one')).rejects.toThrow('only an UPDATE or DELETE');
       expect(await rowsOf(source, 'select note from station_note where false')).toEqual([]);
+      // One connection prepares it once, in a transaction too, and tells two texts apart.
+      await source.transaction(async (manager) => {
+        const noted = 'select call from station_note where note = $1 order by call';
+        expect(await rowsOfPrepared(manager, noted, ['d'])).toEqual([{ call: 'QT1AA' }, { call: 'QT1AB' }]);
+        expect(await rowsOfPrepared(manager, noted, ['x'])).toEqual([]);
+        expect(await rowsOfPrepared(manager, `${noted} desc limit 1`, ['d'])).toEqual([{ call: 'QT1AB' }]);
+        const kept = await rowsOf<{ statement: string }>(manager, 'select statement from pg_prepared_statements');
+        expect(kept.map(({ statement }) => statement).sort()).toEqual([noted, `${noted} desc limit 1`]);
+      });
+      await expect(rowsOfPrepared(source, 'select $1::int / 0 as n', [1])).rejects.toThrow('division by zero');
     } finally {
       await source.destroy();
       await database.drop();
