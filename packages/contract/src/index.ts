@@ -18,6 +18,7 @@ export * from './bearers';
 export * from './beacon';
 export * from './emergency';
 export * from './equipment';
+export * from './sheet-plan';
 export * from './exchange';
 export * from './ready';
 export * from './reach';

@@ -93,6 +93,7 @@ export * from './beacon/scheme';
 export * from './beacon/seen-track';
 export * from './beacon/track-file';
 export * from './equipment/line-speed';
+export * from './equipment/our-end';
 export * from './equipment/piece';
 export * from './equipment/sheet';
 export * from './equipment/sheet-line';

@@ -29,7 +29,7 @@ export function decodeTelemetry(text: string, note?: Note): Parsed<Telemetry> {
   const analog: (number | null)[] = [];
   while (analog.length < ANALOG_CHANNELS && at < text.length) {
     const cell = /^[^,\r\n]*/.exec(text.slice(at, at + 20))![0];
-    if (cell !== '' && !/^-?\d*\.?\d+$/.test(cell.trim())) break;
+    if (cell !== '' && !/^-?(?:\d+(?:\.\d+)?|\.\d+)$/.test(cell.trim())) break;
     const value = cell.trim() === '' ? null : Number(cell);
     note?.(`Analog ${analog.length + 1}`, value === null ? 'not sent' : String(value), at, at + cell.length);
     analog.push(value);

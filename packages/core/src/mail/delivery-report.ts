@@ -26,7 +26,7 @@ export function parseDeliveryStatus(text: string): DeliveryReport {
     .map((group) => {
       const fields = new Map<string, string>();
       for (const line of group.replace(/\n[ \t]+/g, ' ').split('\n')) {
-        const found = /^([A-Za-z0-9-]+):[ \t]*(.*)$/.exec(line);
+        const found = /^([A-Za-z0-9-]+):(.*)$/.exec(line);
         if (found) fields.set(found[1]!.toLowerCase(), found[2]!.trim());
       }
       return fields;

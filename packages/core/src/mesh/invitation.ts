@@ -11,7 +11,14 @@ const HEAD = 'tombolo-channel:1:';
 
 /** One line, for a QR code or to be read out: `tombolo-channel:1:NAME:KEY`, NAME percent-encoded, KEY in base64url. */
 export const formatInvitation = ({ name, key }: ChannelInvitation): string =>
-  `${HEAD}${encodeURIComponent(name)}:${key === null ? '' : key.replaceAll('+', '-').replaceAll('/', '_').replace(/=+$/, '')}`;
+  `${HEAD}${encodeURIComponent(name)}:${
+    key === null
+      ? ''
+      : key
+          .replaceAll('+', '-')
+          .replaceAll('/', '_')
+          .replace(/={1,2}$/, '')
+  }`;
 
 /** Reads an invitation; fails with what is wrong with it. */
 export function parseInvitation(text: string): Parsed<ChannelInvitation> {

@@ -67,7 +67,7 @@ const valuesOf = (card: InstanceType<typeof ICAL.Component>, property: string): 
 const phoneOf = (value: string): string =>
   value
     .replace(/^tel:/i, '')
-    .replace(/;.*$/s, '')
+    .split(';', 1)[0]!
     .replace(/[()./\-\u00a0\u2010-\u2015]+/gu, ' ')
     .replace(/ +/g, ' ')
     .trim();

@@ -50,7 +50,7 @@ const inCapitals =
   };
 
 function readFrequency(typed: string): Parsed<string> {
-  const mhz = readDecimal(typed.replace(/\s*MHz$/i, ''));
+  const mhz = readDecimal(typed.replace(/MHz$/i, ''));
   if (!Number.isFinite(mhz)) return fail(0, 'a frequency in MHz, such as 7.185');
   if (mhz < LOWEST_MHZ || mhz > HIGHEST_MHZ) return fail(0, `between ${LOWEST_MHZ} and ${HIGHEST_MHZ} MHz`);
   return ok(String(Number(mhz.toFixed(6))));
