@@ -149,6 +149,7 @@ export const arrivedItem = (more: Partial<ItemDetail> = {}): ItemDetail => ({
   addressee: 'qt2ar@sound.example',
   subject: 'Re: List',
   body: 'Thank you.',
+  whole: null,
   number: null,
   acknowledgementAsked: false,
   deadline: null,

@@ -1,4 +1,4 @@
-import { act, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ItemDetail, LegView, WaysView } from '@tombolo/contract';
 import { router } from 'expo-router';
@@ -73,8 +73,11 @@ const byMesh = way('Mesh, to node VLCLIN', {
   inParts: false,
   command: null,
 });
-const shown = (ways: WaysView['ways'], item = stuck()) => {
+const shown = (ways: WaysView['ways'], item = stuck(), items: readonly Partial<ItemDetail>[] = []) => {
+  const details = items.map((more) => arrivedItem(more));
   const asked = stationAnswers({
+    'GET /api/v1/items': { body: { rows: details, next: null } },
+    ...Object.fromEntries(details.map((one) => [`GET /api/v1/items/${one.id}`, { body: one }])),
     'GET /api/v1/bearers': { body: [modem, mesh, other] },
     'POST /api/v1/ways': { body: { at: item.createdAt, person: null, ways, excluded: [], cut: false, askFirst: null } },
   });
@@ -107,7 +110,7 @@ describe('a text that is stuck', () => {
     // A draft of its own: nothing that was being written is touched, and nothing is sent.
     expect(written()).toMatchObject({ way: 'mesh', addressee: '01D1-0006', body: 'Insulin comes' });
     expect(useDrafts.getState().drafts[before]).toMatchObject({ body: 'Something else' });
-    expect(router.navigate).toHaveBeenCalledWith('/write');
+    expect(router.navigate).toHaveBeenCalledWith(`/write?draft=${useDrafts.getState().open}`);
   });
 
   it('says that both may arrive while the first is tried, and when there is no other', async () => {
@@ -152,6 +155,38 @@ describe('a text that is urgent', () => {
     expect(region).toHaveTextContent('both may arrive');
     await userEvent.click(within(region).getByRole('button', { name: 'Write it again for this way' }));
     expect(written()).toMatchObject({ way: 'mesh', body: 'Insulin comes', precedence: 'priority' });
+  });
+
+  it('is not offered once more what was written again, unless that was cancelled', async () => {
+    const item = urgent({ createdAt: recent });
+    const again = {
+      id: '5d81dd31-3d14-46ae-83ac-4f1c57e01574',
+      direction: 'out' as const,
+      // By its name: how it went tells its transmission.
+      addressee: 'VLCLIN',
+      body: item.body,
+      legs: [{ ...leg, bearerId: mesh.id, to: '01D1-0006', path: [] }],
+      createdAt: new Date(Date.parse(recent) + 5000).toISOString(),
+    };
+    shown([asTried, byMesh], item, [again]);
+    expect(await screen.findByRole('link', { name: /^Written again this way at / })).toHaveAttribute(
+      'href',
+      `/traffic/${again.id}`,
+    );
+    expect(screen.queryByRole('button', { name: /Write it again/ })).toBeNull();
+    cleanup();
+    const cancelled = { ...again, status: { ...status, outcome: 'cancelled' as const } };
+    const before = { ...again, createdAt: new Date(Date.parse(recent) - 5000).toISOString() };
+    const another = { ...again, body: 'Something else' };
+    const byAnotherModem = { ...again, legs: [{ ...leg, bearerId: other.id }] };
+    const toSomebodyElse = { ...again, legs: [{ ...leg, bearerId: mesh.id, to: 'LSFARM', path: [] }] };
+    const each = [cancelled, before, another, byAnotherModem, toSomebodyElse];
+    shown(
+      [asTried, byMesh],
+      item,
+      each.map((one, n) => ({ ...one, id: again.id.replace('5d81', `5d8${n}`) })),
+    );
+    expect(await screen.findByRole('button', { name: /Write it again/ })).toBeVisible();
   });
 
   it('is offered nothing where all else may be repeated by the same stations, or waits for somebody', async () => {

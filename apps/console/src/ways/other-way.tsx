@@ -1,13 +1,23 @@
-import { carriageOf, TRIED_HERE, type BearerView, type ItemDetail, type PlannedWay } from '@tombolo/contract';
+import {
+  carriageOf,
+  TRIED_HERE,
+  type BearerView,
+  type ItemDetail,
+  type ItemSummary,
+  type PlannedWay,
+} from '@tombolo/contract';
 import { chanceOfEither, ofHundred, rungIndex } from '@tombolo/core';
 import { router } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
-import { useBearers } from '../live/queries';
+import { useBearers, useItems, useItemsNamed } from '../live/queries';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
+import { Link } from '../ui/link';
+import { useLook } from '../ui/look';
 import { Body, Heading } from '../ui/text';
+import { utcTime } from '../ui/time';
 import { partOf, takingWay } from './chosen';
 import { useWays } from './use-ways';
 
@@ -47,6 +57,7 @@ export function OtherWay({ item }: { item: ItemDetail }) {
 
 function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean }) {
   const bearers = useBearers();
+  const again = useWrittenAgain(item);
   const ways = useWays({ to: item.addressee, text: item.body, precedence: item.precedence, withinMin: null });
   if (!ways.data) return null;
   const { person } = ways.data;
@@ -58,6 +69,7 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
         .filter((one) => sharesNothing(one, item, bearers.data ?? []))
         .sort((one, other) => other.arrives.chance - one.arrives.chance)
     : untried;
+  const second = way && again.find((one) => wasTried(way, one) && goesTo(way, one));
   const part = way ? partOf(way, bearers.data ?? []) : null;
   const heading = atOnce ? 'A second way at once' : 'Another way';
   if (!way || part === null)
@@ -75,19 +87,35 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
         {tried && !atOnce ? <Body soft>{`As it was tried: ${tried.sentences[0]}`}</Body> : null}
         {atOnce ? <Body>{atOnceWords(tried, way)}</Body> : null}
         {item.status.outcome === null ? <Body>The first is still being tried: both may arrive.</Body> : null}
-        <Button
-          title="Write it again for this way"
-          kind="plain"
-          onPress={() => {
-            const { startAnew, change } = useDrafts.getState();
-            startAnew();
-            change(takingWay(way, part, person, person ?? item.addressee, item.body));
-            change({ precedence: item.precedence });
-            router.navigate('/write');
-          }}
-        />
+        {second ? (
+          <WrittenAgain item={second} />
+        ) : (
+          <Button
+            title="Write it again for this way"
+            kind="plain"
+            onPress={() => {
+              const { startAnew, change } = useDrafts.getState();
+              const draft = startAnew();
+              change(takingWay(way, part, person, person ?? item.addressee, item.body));
+              change({ precedence: item.precedence });
+              router.navigate(`/write?draft=${draft}`);
+            }}
+          />
+        )}
       </View>
     </Region>
+  );
+}
+
+/** It was: offering it once more would invite a third. */
+function WrittenAgain({ item: { id, createdAt } }: { item: ItemDetail }) {
+  const look = useLook();
+  return (
+    <Link href={`/traffic/${id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
+      <Body
+        style={{ color: look.tide }}
+      >{`Written again this way at ${utcTime(createdAt)}: see what became of it`}</Body>
+    </Link>
   );
 }
 
@@ -126,3 +154,27 @@ function wasTried({ send: { way, to } }: PlannedWay, { legs }: ItemDetail): bool
       (way.by === 'packets' ? leg.to === to && leg.path.join() === way.path.join() : true),
   );
 }
+
+/** Whether a text went to whom a way leads to, by address or by name. */
+const goesTo = ({ send, strips }: PlannedWay, { legs }: ItemDetail): boolean =>
+  legs.some(({ role, to }) => role === 'convey' && (to === send.to || to === strips[0]?.to));
+
+/** More that say the same are not looked at. */
+const MOST_AGAIN = 5;
+
+/** Later texts of ours that say the same and were not cancelled, each with how it went. */
+function useWrittenAgain(item: ItemDetail): ItemDetail[] {
+  const items = useItems();
+  const later = items.data?.pages
+    .flatMap(({ rows }) => rows)
+    .filter((one) => saysTheSame(one, item))
+    .slice(0, MOST_AGAIN);
+  return useItemsNamed(later?.map(({ id }) => id) ?? []);
+}
+
+const saysTheSame = (one: ItemSummary, item: ItemDetail): boolean =>
+  one.direction === 'out' &&
+  one.id !== item.id &&
+  one.body === item.body &&
+  one.createdAt > item.createdAt &&
+  one.status.outcome !== 'cancelled';

@@ -98,7 +98,7 @@ describe('a mesh from inside', () => {
     answers([
       node({}),
       node({
-        node: '01D1-0003',
+        node: '01D1-0005',
         tag: 'LSFARM',
         carrier: false,
         hops: 2,

@@ -88,7 +88,7 @@ export function ObjectForm({
         value={place}
         onChangeText={setPlace}
         error={tried && !typed ? 'no position in any of the usual forms' : undefined}
-        hint="Degrees in any of the usual forms, a locator or the military grid"
+        hint="Degrees in any of the usual forms, a locator, the military grid or UTM"
       />
       {typed ? (
         <Body soft style={{ marginBottom: 8 }}>

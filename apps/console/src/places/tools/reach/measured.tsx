@@ -25,8 +25,8 @@ export function Measured() {
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>Heard against reckoned</Heading>
       <Body soft>
-        Packet radio of two days, of stations that stay in one place and say where, against what the map gives with
-        usual antennas and powers at 145 MHz.
+        Packet radio of two days, of stations that stay in one place and say where, against what the map gives at 145
+        MHz, with usual antennas and powers. For us those count that Equipment names.
       </Body>
       {placed ? null : <Body>Where this station is, is not known: enter it under Position.</Body>}
       {placed && stations.length === 0 ? <Body>Nobody of whom that could be said was heard in two days.</Body> : null}
