@@ -1,5 +1,5 @@
 import { accessibilityFaults, settled } from './testing/checker';
-import { startRig, type Rig, type Size } from './testing/rig';
+import { startRig, until, type Rig, type Size } from './testing/rig';
 
 const SIZES: readonly Size[] = ['phone', 'wide'];
 
@@ -25,11 +25,7 @@ describe.each(SIZES)('an emergency, as a drill, on a %s screen', (size) => {
       (await rig.api<{ call: string; takenBy: string; endedAt: string | null }[]>('/alarms'))[0]!;
     expect(await alarms()).toMatchObject({ call: 'QT4LB-8', takenBy: 'RH', drill: true });
     // The boat says otherwise some minutes later, by its own clock.
-    await page.waitForFunction(
-      async () => (await (await fetch('/api/v1/alarms')).json())[0].endedAt !== null,
-      undefined,
-      { timeout: 90_000, polling: 500 },
-    );
+    await until(async () => (await alarms()).endedAt !== null, 90);
     await context.close();
   }, 200_000);
 

@@ -15,7 +15,7 @@ async function write(page: Page, to: string, text: string): Promise<void> {
   await page.getByRole('link', { name: 'Write', exact: true }).click();
   await page.getByRole('textbox', { name: 'To', exact: true }).fill(to);
   await page.getByRole('textbox', { name: 'Text', exact: true }).fill(text);
-  await page.getByRole('button', { name: /^Send by 144\.390 .*ask for acknowledgement$/ }).click();
+  await page.getByRole('button', { name: /^Send by 144\.390 .*ask for acknowledgement(, up to \d+ times)?$/ }).click();
   await page.getByRole('heading', { name: `To ${to}`, level: 1 }).waitFor();
 }
 
