@@ -2,6 +2,7 @@ import { act, renderHook, waitFor } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { useDrafts } from '../drafts/drafts';
+import { keptDrafts } from '../drafts/kept';
 import { stationAnswers } from '../testing/render';
 import { arrivedItem } from '../testing/samples';
 import { useSending, type Written } from './sending';
@@ -55,6 +56,28 @@ describe('sending', () => {
     // Another urgency is another item.
     act(() => useDrafts.getState().change({ precedence: 'emergency' }));
     expect((await press(text)).id).not.toBe(first.id);
+  });
+
+  it('sends the same item by a path that was reckoned otherwise meanwhile, and after the page was loaded again', async () => {
+    const away = sending(refused('away'));
+    const first = await away.press(text);
+    const again = { ...text, way: { ...text.way, path: ['WIDE1-1'], times: 4 } } as Written;
+    expect((await away.press(again)).id).toBe(first.id);
+    const { open } = useDrafts.getState();
+    const loaded = keptDrafts(Date.now()).find(({ id }) => id === open)!;
+    useDrafts.setState({ drafts: { [open]: loaded } });
+    expect(await sending(refused('away')).press(text)).toEqual(first);
+  });
+
+  it('sends another item once the draft was changed, and back', async () => {
+    const { press } = sending(refused('away'));
+    const first = await press(mail);
+    act(() => useDrafts.getState().change({ attachments: [{ name: 'x', type: 'a/b', base64: 'QQ==', octets: 1 }] }));
+    const second = await press(mail);
+    expect(second.id).not.toBe(first.id);
+    act(() => useDrafts.getState().undo());
+    expect([first.id, second.id]).not.toContain((await press(mail)).id);
+    expect((await press({ ...mail, addressee: { is: 'address', address: 'b@c.example' } })).id).not.toBe(second.id);
   });
 
   it('gives it its time anew when that was over before the station took it', async () => {

@@ -27,42 +27,49 @@ export function faultsOf(written: Written) {
   };
 }
 
+/** What makes an item another one. Not the path and how often: reckoned, they may come out otherwise at the next press. */
+function whatIsSent({ addressee, content, way: { by, bearerId }, answers }: Written, urgency: unknown[]): string {
+  // Files are the draft's, which tells when they change.
+  const { attachments: _, ...words } = { attachments: [], ...content };
+  return JSON.stringify([addressee, words, by, bearerId, answers, ...urgency]);
+}
+
 /**
- * Sending what is written once, however often the button is pressed; afterwards the item is shown. Its number belongs to what was written:
- * once that is changed, even to another addressee, it is another item.
+ * Sending what is written once, however often the button is pressed; afterwards the item is shown. Its number belongs to what was written
+ * and is kept with the draft: once that is changed, even to another addressee, it is another item.
  */
 export function useSending() {
-  const tried = useRef<{ readonly id: string; readonly what: string; readonly deadline: string | null } | null>(null);
   const change = useChange((body: NewItem) => ask(writingRoutes.queueItem, { body }), ['items', 'bearers']);
   return {
     busy: change.isPending,
     error: change.error,
     send: (written: Written) => {
-      const { open, drafts } = useDrafts.getState();
-      const pressed = drafts[open];
-      const urgency = pressed?.precedence ?? 'routine';
-      const withinMin = (TRIED_HERE.has(written.way.by) && pressed?.withinMin) || null;
-      const what = JSON.stringify({ ...written, urgency, withinMin });
+      const { open, drafts, tried } = useDrafts.getState();
+      const pressed = drafts[open]!;
+      const { precedence } = pressed;
+      const withinMin = (TRIED_HERE.has(written.way.by) && pressed.withinMin) || null;
+      const what = whatIsSent(written, [precedence, withinMin]);
       // The time that it has runs from the first press, however often the button is pressed.
-      if (tried.current?.what !== what)
-        tried.current = {
-          id: crypto.randomUUID(),
-          what,
-          deadline: withinMin === null ? null : new Date(Date.now() + withinMin * 60_000).toISOString(),
-        };
-      const { id, deadline } = tried.current;
+      const now =
+        pressed.tried?.what === what
+          ? pressed.tried
+          : {
+              id: crypto.randomUUID(),
+              what,
+              deadline: withinMin === null ? null : new Date(Date.now() + withinMin * 60_000).toISOString(),
+            };
+      tried(open, now);
       change.mutate(
-        { ...written, id, deadline, precedence: urgency },
+        { ...written, id: now.id, deadline: now.deadline, precedence },
         {
           onError: (error) => {
             // Nothing was queued, and the time that it had is over: the next press gives it as much again.
-            if (error instanceof StationProblem && error.code === 'deadline-passed') tried.current = null;
+            if (error instanceof StationProblem && error.code === 'deadline-passed') tried(open, null);
           },
           onSuccess: (item) => {
-            tried.current = null;
             // What was written on while it was on its way stays a draft.
-            const { drafts: now, sent } = useDrafts.getState();
-            if (pressed && now[pressed.id]?.changedAtMs === pressed.changedAtMs) sent(pressed.id);
+            const { drafts: left, sent } = useDrafts.getState();
+            if (left[open]?.changedAtMs === pressed.changedAtMs) sent(open);
             router.navigate(`/traffic/${item.id}`);
           },
         },

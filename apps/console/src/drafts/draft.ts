@@ -42,6 +42,8 @@ export const draftSchema = z.object({
   command: z.string().catch(''),
   values: z.record(z.string(), z.string()).catch({}),
   positionFirst: z.boolean().catch(true),
+  /** As what it was sent, while nobody knows whether the station took it: the next press sends the same item, after a reload too. */
+  tried: z.object({ id: z.string(), what: z.string(), deadline: z.string().nullable() }).nullable().catch(null),
   changedAtMs: z.number(),
 });
 export type Draft = z.infer<typeof draftSchema>;
@@ -68,6 +70,7 @@ export const blankDraft = (id: string, nowMs: number): Draft => ({
   command: '',
   values: {},
   positionFirst: true,
+  tried: null,
   changedAtMs: nowMs,
 });
 
@@ -84,7 +87,9 @@ export const viewOf = ({ to, occasion, ...draft }: Draft): DraftView => ({
   answers: occasion?.way === draft.way ? occasion.item : null,
 });
 
-export type DraftChange = Partial<Omit<DraftView, 'id' | 'changedAtMs' | 'answers'>> & { readonly answers?: null };
+export type DraftChange = Partial<Omit<DraftView, 'id' | 'tried' | 'changedAtMs' | 'answers'>> & {
+  readonly answers?: null;
+};
 
 /**
  * A draft with a change made in the part of Write that it is in. Addresses belong to whom it is for: for another they mean nobody, and an
@@ -96,6 +101,8 @@ export function changed(draft: Draft, { addressee, answers, ...change }: DraftCh
     ...draft,
     ...(another && { to: {}, command: '', values: {}, occasion: null }),
     ...change,
+    // What was changed is another item.
+    tried: null,
     changedAtMs: nowMs,
   };
   if (addressee !== undefined) next.to = { ...next.to, [next.way]: addressee };

@@ -32,6 +32,8 @@ interface DraftsStore {
   readonly show: (id: string) => void;
   readonly discard: (id: string) => void;
   readonly putBack: () => void;
+  /** As what it goes to the station; null when that is over. */
+  readonly tried: (id: string, tried: Draft['tried']) => void;
   /** It was sent: it is no draft any more, with all that belonged to it. */
   readonly sent: (id: string) => void;
 }
@@ -85,7 +87,7 @@ export const useDrafts = create<DraftsStore>()((set, get) => {
     undo() {
       const { past } = get();
       const before = past.at(-1);
-      if (before) put({ ...before, changedAtMs: Date.now() }, { past: past.slice(0, -1) });
+      if (before) put({ ...before, tried: null, changedAtMs: Date.now() }, { past: past.slice(0, -1) });
     },
     writeTo(occasion) {
       const found = Object.values(get().drafts).find((draft) => suits(draft, occasion));
@@ -117,6 +119,10 @@ export const useDrafts = create<DraftsStore>()((set, get) => {
     putBack() {
       const draft = get().discarded;
       if (draft) put(draft, { discarded: null, open: draft.id, past: [] });
+    },
+    tried(id, tried) {
+      const draft = get().drafts[id];
+      if (draft) put({ ...draft, tried });
     },
     sent: forget,
   };

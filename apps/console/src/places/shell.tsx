@@ -1,7 +1,6 @@
 import { router, usePathname, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Pressable, View } from 'react-native';
-import { useConnection } from '../live/feed';
 import { usePreferences } from '../live/preferences';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
@@ -12,6 +11,7 @@ import { useArrival } from './arrival';
 import { Arrivals } from './arrivals';
 import { HoldButton, HeldBanner } from './hold';
 import { LockedBanner } from './locked';
+import { MayBeOld } from './may-be-old';
 import { NotStoring } from './not-storing';
 import { Unanswered } from './unanswered';
 import { OwnEmergencyBanner } from './own-emergency-banner';
@@ -93,7 +93,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <View style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>{head}</View>
       )}
       <View nativeID="place" style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
-        <ConnectionLost />
+        <MayBeOld />
         <NotStoring />
         <HeldBanner />
         <FirstTime path={path} />
@@ -193,33 +193,6 @@ function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
       {wide ? <Body style={{ color: here ? look.tide : look.inkSoft }}>Tools</Body> : null}
     </Link>
-  );
-}
-
-/** Says when what is shown may be old. */
-function ConnectionLost() {
-  const look = useLook();
-  const connected = useConnection((state) => state.connected);
-  const [late, setLate] = useState(false);
-  useEffect(() => {
-    if (connected) return;
-    const timer = setTimeout(() => setLate(true), 2000);
-    return () => {
-      clearTimeout(timer);
-      setLate(false);
-    };
-  }, [connected]);
-  if (connected || !late) return null;
-  return (
-    <View
-      role="alert"
-      style={{ padding: 10, borderBottomWidth: 1, borderBottomColor: look.alarm, flexDirection: 'row', gap: 8 }}
-    >
-      <Icon name="connection" color={look.alarm} />
-      <Body style={{ color: look.alarm, flex: 1 }}>
-        No connection to the station. What you see may be old; it is tried again.
-      </Body>
-    </View>
   );
 }
 

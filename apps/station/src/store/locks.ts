@@ -27,3 +27,5 @@ export const EQUIPMENT_LOCK = 7_300_007;
 export const READY_LOCK = 7_300_008;
 /** One change of the directory of services at a time. */
 export const SERVICES_LOCK = 7_300_009;
+/** First key of two: the second is the item. Its holder queues it. */
+export const ITEM_LOCK = 7304;

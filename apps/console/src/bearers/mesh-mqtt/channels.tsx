@@ -109,7 +109,7 @@ function Invitation({ bearerId, channel }: { bearerId: string; channel: MeshChan
     gcTime: 0,
   });
   if (invitation.isPending) return <Waiting what="the invitation" />;
-  if (invitation.isError) return <Trouble error={invitation.error} retry={() => void invitation.refetch()} />;
+  if (invitation.isLoadingError) return <Trouble error={invitation.error} retry={() => void invitation.refetch()} />;
   return <InvitationPicture channel={channel} line={invitation.data.line} />;
 }
 

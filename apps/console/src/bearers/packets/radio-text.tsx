@@ -44,7 +44,7 @@ export default function RadioText() {
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
   const proposed = useProposedPaths();
   const plan = useMemo(() => planText(draft, transmitterOf(modem), own, proposed), [draft, modem, own, proposed]);
-  if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  if (settings.isLoadingError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
   if (!settings.data) return <Waiting what="settings" />;
 
   const complete = draft.addressee.trim() !== '' && draft.body.trim() !== '' && plan.airTimeS !== null;

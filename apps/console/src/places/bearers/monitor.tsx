@@ -7,7 +7,7 @@ import { PacketRow } from '../packet/packet-row';
 export function Monitor({ openPacket }: { openPacket: (id: string) => void }) {
   const packets = usePackets({});
   if (packets.isPending) return <Waiting what="what was heard" />;
-  if (packets.isError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
+  if (packets.isLoadingError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
   const rows = packets.data.pages[0]?.rows.slice(0, 25) ?? [];
   if (rows.length === 0)
     return (

@@ -10,7 +10,7 @@ export function ByItselfLog({ openPacket }: { openPacket: (id: string) => void }
   const bearers = useBearers();
   const rows = list.data?.pages.flatMap((page) => page.rows) ?? [];
   if (list.isPending) return <Waiting what="what was sent" />;
-  if (list.isError) return <Trouble error={list.error} retry={() => void list.refetch()} />;
+  if (list.isLoadingError) return <Trouble error={list.error} retry={() => void list.refetch()} />;
   if (rows.length === 0)
     return (
       <Empty icon="radio-tower" title="Nothing of the kind was sent">

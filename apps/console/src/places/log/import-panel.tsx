@@ -186,7 +186,7 @@ function ImportRow({ run }: { run: ImportView }) {
 function FailureList({ importId }: { importId: string }) {
   const failures = useFailures(importId);
   if (failures.isPending) return <Waiting what="reasons" />;
-  if (failures.isError) return <Trouble error={failures.error} retry={() => void failures.refetch()} />;
+  if (failures.isLoadingError) return <Trouble error={failures.error} retry={() => void failures.refetch()} />;
   const rows = failures.data.pages.flatMap((page) => page.rows);
   return (
     <View role="list" aria-label="Not understood">

@@ -49,7 +49,7 @@ export function goingMonths(months: KeptView['months'], keep: number | null, now
 export function KeptPanel() {
   const kept = useKept();
   if (kept.isPending) return <Waiting what="months" />;
-  if (kept.isError) return <Trouble error={kept.error} retry={() => void kept.refetch()} />;
+  if (kept.isLoadingError) return <Trouble error={kept.error} retry={() => void kept.refetch()} />;
   return <Kept kept={kept.data} />;
 }
 

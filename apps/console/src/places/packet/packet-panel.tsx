@@ -49,7 +49,7 @@ export function PacketPanel({ id }: { id: string }) {
         <Waiting what="the packet" />
       </Page>
     );
-  if (packet.isError)
+  if (packet.isLoadingError)
     return (
       <Page title="Packet">
         <Trouble error={packet.error} retry={() => void packet.refetch()} />

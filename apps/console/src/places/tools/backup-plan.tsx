@@ -24,7 +24,7 @@ const everyOf = (days: 1 | 7 | null): Every => (days === null ? 'never' : days =
 export function BackupPlan() {
   const plan = useBackupPlan();
   if (plan.isPending) return <Waiting what="the automatic backups" />;
-  if (plan.isError) return <Trouble error={plan.error} retry={() => void plan.refetch()} />;
+  if (plan.isLoadingError) return <Trouble error={plan.error} retry={() => void plan.refetch()} />;
   return plan.data.possible ? <Plan plan={plan.data} /> : null;
 }
 

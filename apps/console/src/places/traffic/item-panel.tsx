@@ -92,7 +92,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         <Waiting what="the item" />
       </Page>
     );
-  if (item.isError)
+  if (item.isLoadingError)
     return (
       <Page title="Item">
         <Trouble error={item.error} retry={() => void item.refetch()} />

@@ -77,3 +77,26 @@ describe('what is written for a bearer', () => {
     expect(await api.get('/items')).toMatchObject({ rows: [] });
   });
 });
+
+describe('the same identifier twice at the same moment', () => {
+  it('is one item, which both are told of, though neither has been stored when the other comes', async () => {
+    const written = meshText(null, 'Pressed twice');
+    const hold = await rig.station.context.database.createQueryRunner();
+    await hold.connect();
+    // Whoever comes first stops where it would store, and the other comes meanwhile.
+    await hold.startTransaction();
+    await hold.query('lock table item in share mode');
+    const presses = [api.post('/items', written), api.post('/items', written)];
+    await eventually(async () => {
+      const [{ waiting }] = await rig.station.context.database.query(
+        `select count(*)::int as waiting from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database()`,
+      );
+      return waiting === 2;
+    });
+    await hold.commitTransaction();
+    await hold.release();
+    const answers = await Promise.all(presses);
+    expect(answers).toEqual([expect.objectContaining({ id: written.id }), expect.objectContaining({ id: written.id })]);
+    expect(await api.get('/items')).toMatchObject({ rows: [{ id: written.id }] });
+  });
+});

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../../problem-error';
 import { ItemEntity, type ItemRow } from '../../store/entities';
+import { ITEM_LOCK } from '../../store/locks';
 import { noteOurAnswer } from '../legs';
 import { queueLeg } from '../../transmissions/queue-leg';
 import { addressOf } from './address';
@@ -24,6 +25,8 @@ const WAYS = { packets: byPackets, texts: byTexts, messages: byMessages, mail: b
 /** Puts something into the queue; false when it is there already: the same identifier again changes nothing. */
 export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Settings, at: Date): Promise<boolean> =>
   source.transaction(async (manager) => {
+    // Pressed again while the first press is still being stored: the second waits, and is told of the same item.
+    await manager.query('select pg_advisory_xact_lock($1, hashtext($2))', [ITEM_LOCK, wanted.id]);
     const items = manager.getRepository(ItemEntity);
     if (await items.existsBy({ id: wanted.id })) return false;
     if (wanted.answers !== null && !(await items.existsBy({ id: wanted.answers, direction: 'in' })))

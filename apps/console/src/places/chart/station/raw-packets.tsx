@@ -17,7 +17,7 @@ export function RawPackets({ station }: { station: StationDetail }) {
   const call = isReported(station) ? (station.owner ?? station.call) : station.call;
   const packets = usePackets({ station: call });
   if (packets.isPending) return <Waiting what="its packets" />;
-  if (packets.isError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
+  if (packets.isLoadingError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
   const rows = packets.data.pages.flatMap((page) => page.rows);
   return (
     <View style={{ marginTop: 16 }}>

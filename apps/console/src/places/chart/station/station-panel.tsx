@@ -32,7 +32,7 @@ export function StationPanel({ call, close }: { call: string; close?: () => void
         <Waiting what="the station" />
       </Page>
     );
-  if (station.isError)
+  if (station.isLoadingError)
     return (
       <Page title={call}>
         <Trouble error={station.error} retry={() => void station.refetch()} />

@@ -105,7 +105,7 @@ function OnTrack({ call, scheme }: { call: string; scheme: BeaconScheme }) {
     [trail],
   );
   if (station.isPending) return <Waiting what="the track" />;
-  if (station.isError) return <Trouble error={station.error} retry={() => void station.refetch()} />;
+  if (station.isLoadingError) return <Trouble error={station.error} retry={() => void station.refetch()} />;
   return (
     <Compared
       scheme={scheme}

@@ -14,7 +14,7 @@ export function ForecastsPlace() {
   const predictions = useQuery({ queryKey: ['predictions'], queryFn: () => ask(planningRoutes.predictions, {}) });
   return (
     <Page title="Forecasts">
-      {predictions.isError ? (
+      {predictions.isLoadingError ? (
         <Trouble error={predictions.error} retry={() => void predictions.refetch()} />
       ) : predictions.data ? (
         <Report view={predictions.data} />

@@ -36,7 +36,7 @@ export function MeshPlanPlace() {
   const settings = useSettings();
   const bearers = useBearers();
   const [said, change] = useAddressed<typeof USUAL>(USUAL);
-  const failed = [settings, bearers].find(({ isError }) => isError);
+  const failed = [settings, bearers].find(({ isLoadingError }) => isLoadingError);
   if (failed?.error)
     return (
       <Page title="Mesh plan">

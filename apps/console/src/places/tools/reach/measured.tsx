@@ -18,7 +18,7 @@ export function Measured() {
   const look = useLook();
   const unit = useDistanceUnit();
   const measured = useQuery({ queryKey: ['measured'], queryFn: () => ask(planningRoutes.measured, {}) });
-  if (measured.isError) return <Trouble error={measured.error} retry={() => void measured.refetch()} />;
+  if (measured.isLoadingError) return <Trouble error={measured.error} retry={() => void measured.refetch()} />;
   if (!measured.data) return null;
   const { placed, stations, factor } = measured.data;
   return (

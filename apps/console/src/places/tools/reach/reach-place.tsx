@@ -66,7 +66,7 @@ export function ReachPlace() {
   const ends = { from: endOf(typedOf('from')), to: endOf(typedOf('to')) };
   const [fromPlace, toPlace] = [placed(from), placed(to)];
   const profile = useProfile(fromPlace, toPlace);
-  if (settings.isError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
+  if (settings.isLoadingError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
   if (!settings.data) return <Waiting what="settings" />;
   const ownCall = ownStation(settings.data);
   const typed = said.to.trim().toUpperCase();

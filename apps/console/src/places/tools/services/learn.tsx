@@ -25,7 +25,7 @@ export function Learn({ service }: { service: KeptService }) {
   });
   const [chosen, choose] = useState<ServiceText | null>(null);
   if (texts.isPending) return <Waiting what="what it said" />;
-  if (texts.isError) return <Trouble error={texts.error} retry={() => void texts.refetch()} />;
+  if (texts.isLoadingError) return <Trouble error={texts.error} retry={() => void texts.refetch()} />;
   const unknown = texts.data.filter(({ known }) => known === null);
   return (
     <View style={{ marginVertical: 8 }}>

@@ -37,7 +37,7 @@ export function WhatIfPlace() {
         Think of the net otherwise, and see whom you would still reach by packet radio. Nothing is sent and nothing is
         changed. It rests on what was heard in two days, and on the map.
       </Body>
-      {net.isError ? (
+      {net.isLoadingError ? (
         <Trouble error={net.error} retry={() => void net.refetch()} />
       ) : !net.data ? (
         <Waiting what="the net" />
