@@ -9,24 +9,35 @@ import { step } from './lib/progress.mjs';
  * Brings up everything that the tests need and runs them all: types, lint, then Jest with its four projects (core,
  * station, console, interface). Arguments go to Jest, e.g. `npm test -- --selectProjects core`. The last line counts.
  */
-const jestArguments = process.argv.slice(2);
+const wished = process.argv.slice(2);
+const all = wished.length === 0;
 let passed = 0;
 let failed = 0;
 let cluster = null;
 let scratch = null;
 
-function jest(report, env) {
+/** Runs Jest, and counts what came of it. */
+async function jest(name, more, env = {}) {
+  const report = join(stateFolder, `${name}.json`);
+  rmSync(report, { force: true });
+  const code = await started(['--json', `--outputFile=${report}`, ...more], env);
+  const result = JSON.parse(readFileSync(report, 'utf8'));
+  passed += result.numPassedTests;
+  // A file that does not even load fails as one.
+  const wrong = result.numFailedTests + result.numRuntimeErrorTestSuites;
+  failed += code !== 0 && wrong === 0 ? 1 : wrong;
+  if (result.numPendingTests > 0) {
+    console.error(`${result.numPendingTests} tests were skipped: a skipped test proves nothing.`);
+    failed += result.numPendingTests;
+  }
+}
+
+function started(jestArguments, env) {
   return new Promise((resolve, reject) => {
     const child = spawn(
       process.execPath,
       // What a failed test left open must not keep the count from being told.
-      [
-        join(root, 'node_modules/jest/bin/jest.js'),
-        '--forceExit',
-        '--json',
-        `--outputFile=${report}`,
-        ...jestArguments,
-      ],
+      [join(root, 'node_modules/jest/bin/jest.js'), '--forceExit', ...jestArguments],
       { cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, ...env } },
     );
     const stop = () => child.kill('SIGTERM');
@@ -56,10 +67,10 @@ try {
   mkdirSync(stateFolder, { recursive: true });
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
   await buildPrograms();
-  // The build takes little more than one processor, and so do the checks together.
+  // The build takes little more than one processor: what needs neither it nor the database runs beside it.
   const built = buildWeb();
   built.catch(() => undefined);
-  if (jestArguments.length === 0) {
+  if (all) {
     const { lint, types } = await import('./lib/static-checks.mjs');
     // Each counts as one test.
     const checked = await step('Checking types, and linting beside it', () => Promise.allSettled([types(), lint()]));
@@ -68,30 +79,20 @@ try {
       else failed++;
       if (reason) console.error(reason.message);
     }
+    await step('Testing the core', () => jest('jest-core', ['--selectProjects', 'core', '--maxWorkers', '1']));
   }
   await built;
   const { startTestCluster } = await import('./lib/test-cluster.mjs');
   const { scratchFolders } = await import('./lib/scratch.mjs');
   scratch = scratchFolders();
   cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(scratch.cluster, programs.migrate));
-  const report = join(stateFolder, 'jest.json');
-  rmSync(report, { force: true });
-  const code = await jest(report, {
+  await jest('jest', all ? ['--selectProjects', 'station', 'console', 'interface'] : wished, {
     ...cluster.env,
     TOMBOLO_STATION: programs.station,
     TOMBOLO_WEB: webFolder,
     // Not TMPDIR: browsers keep more there than files.
     TOMBOLO_SCRATCH: scratch.temporary,
   });
-  const result = JSON.parse(readFileSync(report, 'utf8'));
-  passed += result.numPassedTests;
-  // A file that does not even load fails as one.
-  failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
-  if (code !== 0 && failed === 0) failed++;
-  if (result.numPendingTests > 0) {
-    console.error(`${result.numPendingTests} tests were skipped: a skipped test proves nothing.`);
-    failed += result.numPendingTests;
-  }
 } catch (error) {
   console.error(`\nThe tests could not run: ${error.message}`);
   failed++;

@@ -1,1 +1,2 @@
 export function modulesCalledAtOnce(program: string): string;
+export function minified(program: string): Promise<string>;

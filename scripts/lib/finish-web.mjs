@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants, gzip } from 'node:zlib';
 import { parse } from '@babel/parser';
+import { minify } from '@swc/core';
 
 const require = createRequire(import.meta.url);
 
@@ -72,14 +73,22 @@ export function modulesCalledAtOnce(program) {
   return pieces.join('') + program.slice(marks.at(-1)?.at ?? 0);
 }
 
-/** The console's programs, so that the first screen waits less for their compilation. */
-export function readyPrograms(folder) {
+/** A program as small as it goes. What is named at its top is how the programs find each other, and keeps its name. */
+export async function minified(program) {
+  const { code } = await minify(program, { compress: true, mangle: true, module: false, format: { comments: false } });
+  return code;
+}
+
+/** The programs of a page: small, and so that the first screen waits less for their compilation. */
+export async function readyPrograms(folder) {
   const programs = join(folder, '_expo/static/js/web');
-  for (const name of readdirSync(programs)) {
-    if (!name.endsWith('.js')) continue;
-    const path = join(programs, name);
-    writeFileSync(path, modulesCalledAtOnce(readFileSync(path, 'utf8')));
-  }
+  const names = readdirSync(programs).filter((name) => name.endsWith('.js'));
+  await Promise.all(
+    names.map(async (name) => {
+      const path = join(programs, name);
+      writeFileSync(path, modulesCalledAtOnce(await minified(readFileSync(path, 'utf8'))));
+    }),
+  );
 }
 
 /** Each file compressed as well as it goes, once, beside itself. */

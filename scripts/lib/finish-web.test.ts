@@ -1,5 +1,5 @@
 import { runInNewContext } from 'node:vm';
-import { modulesCalledAtOnce } from './finish-web.mjs';
+import { minified, modulesCalledAtOnce } from './finish-web.mjs';
 
 const PROGRAM = `var __d=(make,id)=>made.set(id,make);
 __d(function(g,r){"use strict";return function(){return "},7,[1]);"}},7,[1]);
@@ -25,6 +25,16 @@ describe('the modules of the console', () => {
     expect(ready).toContain('map(function(n)');
     expect(given(ready)).toEqual(given(PROGRAM));
     expect(given(ready)).toEqual(['},7,[1]);', 2, 3]);
+  });
+
+  it('give the same when they are small, and are found by the same names', async () => {
+    const wordy = `${PROGRAM}
+__d(function (global, require) { /* a remark */ var somethingLong = 20; return () => somethingLong + somethingLong / 10; }, 10, []);`;
+    const small = await minified(wordy);
+    expect(small.length).toBeLessThan(wordy.length);
+    expect(small).not.toMatch(/remark|somethingLong/);
+    expect(small).toMatch(/__d\b.*__r\(7\)/s);
+    expect(given(modulesCalledAtOnce(small))).toEqual(['},7,[1]);', 2, 3, 22]);
   });
 
   it('stay as they are where there are none', () => {
