@@ -10,6 +10,8 @@ const SECONDS = 20;
 const SLOWED = 4;
 const STATIONS = 1200;
 const TICK_MS = 50;
+/** Without a long task for so long, a page has come to rest. */
+const QUIET_MS = 1000;
 
 const callOf = (n: number): string =>
   `QT${n % 10}${String.fromCharCode(65 + (Math.floor(n / 10) % 26))}${String.fromCharCode(65 + (Math.floor(n / 260) % 26))}-${n % 16}`;
@@ -44,6 +46,20 @@ const LISTS: readonly { readonly name: string; readonly path: string; fill(page:
   { name: 'stations', path: '/chart', fill: (page) => page.getByRole('button', { name: 'List', exact: true }).click() },
 ];
 
+/** The other places have come, which they do once, and what scrolling to the row had to draw is drawn. */
+async function atRest(page: Page): Promise<void> {
+  await page.waitForFunction(() =>
+    performance.getEntriesByType('resource').some(({ name }) => /\/people-[^/]+\.js/.test(name)),
+  );
+  await page.waitForFunction((quietMs) => {
+    const seen = window as unknown as { tasks: number[]; quietSince?: number; counted?: number };
+    if (seen.counted !== seen.tasks.length)
+      Object.assign(seen, { counted: seen.tasks.length, quietSince: performance.now() });
+    return performance.now() - seen.quietSince! > quietMs;
+  }, QUIET_MS);
+  await page.evaluate(() => (window as unknown as { tasks: number[] }).tasks.splice(0));
+}
+
 /** A thousand rows while packets come in: the longest that a slow phone does not answer. */
 export async function longLists(): Promise<Figure[]> {
   const database = await createDatabase();
@@ -75,6 +91,7 @@ export async function longLists(): Promise<Figure[]> {
           type: 'longtask',
         });
       });
+      await atRest(page);
       const began = performance.now();
       const until = sent;
       const timer = setInterval(() => {
