@@ -20,6 +20,7 @@ export * from './aprs/copies';
 export * from './aprs/destination';
 export * from './aprs/emergency';
 export * from './aprs/explain';
+export * from './aprs/summary-units';
 export * from './aprs/extension';
 export * from './aprs/frequency';
 export * from './aprs/information';

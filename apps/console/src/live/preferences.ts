@@ -2,10 +2,13 @@ import { DISTANCE_UNITS, type DistanceUnit } from '@tombolo/core';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
+import { utcAndLocal, utcTime } from '../ui/time';
 
 /** What is a matter of this device, and of nobody else's. */
 const preferences = z.object({
   distanceUnit: z.enum(DISTANCE_UNITS),
+  /** Whether the clock of this device stands beside UTC. */
+  localTimes: z.boolean(),
   /** Whether a key by itself goes to a place. */
   singleKeys: z.boolean(),
   /** Whoever ticks a line of a set-up sheet here. */
@@ -23,6 +26,7 @@ interface PreferencesStore extends Preferences {
 
 const DEFAULT: Preferences = {
   distanceUnit: 'km',
+  localTimes: false,
   singleKeys: true,
   initials: '',
   unansweredMin: null,
@@ -43,3 +47,7 @@ export const usePreferences = create<PreferencesStore>()(
 );
 
 export const useDistanceUnit = (): DistanceUnit => usePreferences(({ distanceUnit }) => distanceUnit);
+
+/** How times stand where no tap tells the other one: in rows, and within sentences. */
+export const useTimeWords = (): typeof utcTime =>
+  usePreferences(({ localTimes }) => localTimes) ? utcAndLocal : utcTime;

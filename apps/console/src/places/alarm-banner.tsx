@@ -2,14 +2,15 @@ import { View } from 'react-native';
 import { api } from '../live/api';
 import { useAlarms, useChange } from '../live/queries';
 import { EmergencyBanner } from './emergency-banner';
+import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { Icon } from '../ui/icon';
 import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
-import { utcTime } from '../ui/time';
 
 /** An alarm that nobody has seen yet, above whatever is open; a call for help before all others. */
 export function AlarmBanner() {
+  const timeWords = useTimeWords();
   const look = useLook();
   const alarms = useAlarms();
   const see = useChange((id: string) => api.seeAlarm(id), ['alarms']);
@@ -27,7 +28,7 @@ export function AlarmBanner() {
         <Icon name="bell-alert-outline" color={look.alarm} />
         <View style={{ flex: 1 }}>
           <Mono bold style={{ color: look.alarm }}>
-            {`${alarm.call}, ${utcTime(alarm.at)}`}
+            {`${alarm.call}, ${timeWords(alarm.at)}`}
           </Mono>
           <Body>{alarm.words}</Body>
           {unseen.length > 1 ? <Body soft>{`and ${unseen.length - 1} more`}</Body> : null}

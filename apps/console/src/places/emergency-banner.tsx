@@ -2,7 +2,7 @@ import type { Alarm } from '@tombolo/contract';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { api } from '../live/api';
-import { useDistanceUnit, usePreferences } from '../live/preferences';
+import { useDistanceUnit, usePreferences, useTimeWords } from '../live/preferences';
 import { useChange, useStations } from '../live/queries';
 import { Button } from '../ui/button';
 import { useTimed } from '../ui/clock';
@@ -11,10 +11,11 @@ import { Icon } from '../ui/icon';
 import { useLook } from '../ui/look';
 import { whereWords } from '../ui/quantity';
 import { Body, Mono } from '../ui/text';
-import { age, utcTime } from '../ui/time';
+import { age } from '../ui/time';
 
 /** A station calls for help: it stays above everything until somebody has taken it by name. */
 export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
+  const timeWords = useTimeWords();
   const look = useLook();
   const unit = useDistanceUnit();
   const { initials, prefer } = usePreferences();
@@ -36,14 +37,14 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
         <Icon name="alert-octagram-outline" color={look.alarm} />
         <View style={{ flex: 1 }}>
           <Mono bold style={{ color: look.alarm }}>
-            {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${utcTime(alarm.at)}`}
+            {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${timeWords(alarm.at)}`}
           </Mono>
           <Body>
             {[
               `It ${alarm.words}`,
               where ?? 'where it is, is not known',
               ...(station ? [`last heard ${heard} ago`] : []),
-              ...(alarm.endedAt ? [`since ${utcTime(alarm.endedAt)} it says otherwise`] : []),
+              ...(alarm.endedAt ? [`since ${timeWords(alarm.endedAt)} it says otherwise`] : []),
             ].join(' · ')}
           </Body>
           <Body soft>This is no rescue service. Where a phone works, the emergency number comes first.</Body>

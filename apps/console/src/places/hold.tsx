@@ -1,13 +1,13 @@
 import { Pressable, View } from 'react-native';
 import { api } from '../live/api';
 import { useChange, useHold, useSettings } from '../live/queries';
+import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
 import { Icon } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Notice } from '../ui/page';
 import { Body, Mono } from '../ui/text';
-import { utcTime } from '../ui/time';
 
 const useHoldChange = () => useChange((held: boolean) => api.holdEverything(held), ['settings', 'hold', 'bearers']);
 
@@ -43,6 +43,7 @@ export function HoldButton() {
 
 /** While everything is held: since when, what waits, and what the equipment has that nobody here can stop. */
 export function HeldBanner() {
+  const timeWords = useTimeWords();
   const look = useLook();
   const now = useNow(1000);
   const settings = useSettings();
@@ -59,11 +60,11 @@ export function HeldBanner() {
       <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
         <Icon name="hand-back-left-outline" color={look.alarm} />
         <View style={{ flex: 1 }}>
-          <Body bold style={{ color: look.alarm }}>{`Everything is held since ${utcTime(since, now)}`}</Body>
+          <Body bold style={{ color: look.alarm }}>{`Everything is held since ${timeWords(since, now)}`}</Body>
           <Body>{hold.data ? `${hold.data.waiting} waiting here.` : 'Nothing more is handed to the equipment.'}</Body>
           {there.map(({ line, untilAt, bearer }) => (
             <Body key={`${bearer}/${untilAt}`}>
-              {`${bearer} has, and may still send until ${utcTime(untilAt, now)}: `}
+              {`${bearer} has, and may still send until ${timeWords(untilAt, now)}: `}
               <Mono>{line}</Mono>
             </Body>
           ))}

@@ -1,12 +1,13 @@
 import { View } from 'react-native';
 import { useConnection } from '../live/feed';
+import { useTimeWords } from '../live/preferences';
 import { Icon } from '../ui/icon';
 import { useLook } from '../ui/look';
 import { Body } from '../ui/text';
-import { utcTime } from '../ui/time';
 
 /** Said at once on every place: what is heard now is not in the log yet. */
 export function NotStoring() {
+  const timeWords = useTimeWords();
   const look = useLook();
   const storing = useConnection((state) => state.storing);
   if (!storing || storing.storing || storing.since === null) return null;
@@ -18,7 +19,7 @@ export function NotStoring() {
     >
       <Icon name="database-off-outline" color={look.alarm} />
       <View style={{ flex: 1 }}>
-        <Body bold style={{ color: look.alarm }}>{`Not storing since ${utcTime(storing.since)}`}</Body>
+        <Body bold style={{ color: look.alarm }}>{`Not storing since ${timeWords(storing.since)}`}</Body>
         <Body>
           {`Reason: ${storing.reason ?? 'not known'}. No text is sent meanwhile. What is heard is kept and stored later; ${waits}.`}
           {storing.lost > 0 ? ` For ${storing.lost} more there was no room: they are lost.` : ''}

@@ -1,13 +1,14 @@
 import { View } from 'react-native';
 import { useSettings } from '../live/queries';
+import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { Icon } from '../ui/icon';
 import { useLook } from '../ui/look';
 import { Body } from '../ui/text';
-import { utcTime } from '../ui/time';
 
 /** On every place while we call for help: nobody forgets that it goes out. */
 export function OwnEmergencyBanner() {
+  const timeWords = useTimeWords();
   const look = useLook();
   const { emergency } = useSettings().data ?? {};
   if (!emergency) return null;
@@ -19,7 +20,7 @@ export function OwnEmergencyBanner() {
       <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
         <Icon name="alert-octagram-outline" color={look.alarm} />
         <Body bold style={{ color: look.alarm, flex: 1 }}>
-          {`${emergency.drill ? 'Drill: our call for help' : 'Our call for help'} goes out since ${utcTime(emergency.since)}`}
+          {`${emergency.drill ? 'Drill: our call for help' : 'Our call for help'} goes out since ${timeWords(emergency.since)}`}
         </Body>
       </View>
       <Button title="Show or end it" kind="plain" href="/tools/emergency" />

@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon';
-import { age, localTime, utcSeconds, utcTime } from './time';
+import { age, localTime, utcAndLocal, utcSeconds, utcTime } from './time';
 import { readUtc } from './typed-time';
 
 describe('times', () => {
@@ -20,8 +20,17 @@ describe('times', () => {
         ),
       );
   });
+  it('have the clock of the device beside them where it is another', () => {
+    const offset = jest.spyOn(Date.prototype, 'getTimezoneOffset').mockReturnValue(0);
+    const clock = jest.spyOn(Date.prototype, 'toTimeString').mockReturnValue('00:59:00 GMT+0100 (CET)');
+    expect(utcAndLocal('2026-11-24T23:59:00Z', now)).toBe('24 Nov 23:59Z');
+    offset.mockReturnValue(-60);
+    expect(utcAndLocal('2026-11-24T23:59:00Z', now)).toBe('24 Nov 23:59Z (00:59)');
+    offset.mockRestore();
+    clock.mockRestore();
+  });
   it('never throw for what is no time', () => {
-    for (const show of [utcTime, utcSeconds, localTime]) expect(show('soon', now)).toBe('no time');
+    for (const show of [utcTime, utcSeconds, utcAndLocal, localTime]) expect(show('soon', now)).toBe('no time');
   });
   it('tell the age in the largest whole unit, never below zero', () => {
     expect(age('2026-11-25T14:05:18Z', now)).toBe('12 s');

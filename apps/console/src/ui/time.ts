@@ -20,6 +20,13 @@ function utc(iso: string, now: number, clock: [from: number, to: number]): strin
 /** `14:05Z`, `24 Nov 23:59Z`, `31 Dec 2025 23:59Z`. */
 export const utcTime = (iso: string, now: number = Date.now()): string => utc(iso, now, [11, 16]);
 
+/** With the clock of this device beside it where that is another: `14:05Z (15:05)`. */
+export function utcAndLocal(iso: string, now: number = Date.now()): string {
+  const at = new Date(iso);
+  const same = Number.isNaN(at.getTime()) || at.getTimezoneOffset() === 0;
+  return same ? utcTime(iso, now) : `${utcTime(iso, now)} (${at.toTimeString().slice(0, 5)})`;
+}
+
 /** With seconds, for evidence. */
 export const utcSeconds = (iso: string, now: number = Date.now()): string => utc(iso, now, [11, 19]);
 

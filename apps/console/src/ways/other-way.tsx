@@ -12,12 +12,12 @@ import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
 import { useBearers, useItems, useItemsNamed } from '../live/queries';
+import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
 import { Link } from '../ui/link';
 import { useLook } from '../ui/look';
 import { Body, Heading } from '../ui/text';
-import { utcTime } from '../ui/time';
 import { partOf, takingWay } from './chosen';
 import { useWays } from './use-ways';
 
@@ -109,12 +109,13 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
 
 /** It was: offering it once more would invite a third. */
 function WrittenAgain({ item: { id, createdAt } }: { item: ItemDetail }) {
+  const timeWords = useTimeWords();
   const look = useLook();
   return (
     <Link href={`/traffic/${id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
       <Body
         style={{ color: look.tide }}
-      >{`Written again this way at ${utcTime(createdAt)}: see what became of it`}</Body>
+      >{`Written again this way at ${timeWords(createdAt)}: see what became of it`}</Body>
     </Link>
   );
 }

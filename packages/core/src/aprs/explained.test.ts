@@ -218,7 +218,7 @@ describe('packets in one line', () => {
   it.each([
     [
       '!4903.50N/07201.75W_220/004g005t077b09900',
-      '49° 3.50′ N 72° 1.75′ W – wind from 220° 2 m/s, gusts 2 m/s, 25 °C, 990.0 hPa',
+      '49° 3.50′ N 72° 1.75′ W – wind from 220° 1.8 m/s, gusts 2.2 m/s, 25 °C, 990.0 hPa',
     ],
     ['=4903.50N/07201.75W>088/036Convoy', '49° 3.50′ N 72° 1.75′ W – 88° at 36 kn – Convoy'],
     [';LEADER   _092345z4903.50N/07201.75W>', 'LEADER taken off the map – 49° 3.50′ N 72° 1.75′ W'],

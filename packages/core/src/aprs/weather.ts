@@ -227,15 +227,15 @@ export const encodeWeather = (weather: Weather): string =>
 export const encodeLetteredWeather = (weather: Weather): string =>
   `c${padded(weather.windDirectionDeg, 3)}s${padded(weather.windMph, 3)}${fieldsOf(weather)}`;
 
-/** The report in a line: `wind from 45° 32 mph, gust 41 mph, 51 °F, 996.1 hPa`. */
+/** The report in a line: `wind from 45° 14.3 m/s, gusts 18.3 m/s, 11 °C, 996.1 hPa`. */
 export function weatherInWords(weather: Weather): string {
   const parts: string[] = [];
   const { windDirectionDeg, windMph, gustMph, temperatureF, humidityPercent, pressureHpa, rainHourIn100 } = weather;
   if (windMph !== null)
     parts.push(
-      `wind ${windDirectionDeg === null ? '' : `from ${windDirectionDeg}° `}${metresPerSecond(windMph).toFixed(0)} m/s`,
+      `wind ${windDirectionDeg === null ? '' : `from ${windDirectionDeg}° `}${metresPerSecond(windMph).toFixed(1)} m/s`,
     );
-  if (gustMph !== null) parts.push(`gusts ${metresPerSecond(gustMph).toFixed(0)} m/s`);
+  if (gustMph !== null) parts.push(`gusts ${metresPerSecond(gustMph).toFixed(1)} m/s`);
   if (temperatureF !== null) parts.push(`${celsius(temperatureF).toFixed(0)} °C`);
   if (humidityPercent !== null) parts.push(`${humidityPercent} % humidity`);
   if (pressureHpa !== null) parts.push(`${pressureHpa.toFixed(1)} hPa`);

@@ -1,4 +1,5 @@
 import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
+import { useTimeWords } from '../../live/preferences';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useState } from 'react';
 import { ScrollView, View } from 'react-native';
@@ -14,7 +15,6 @@ import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading, Mono } from '../../ui/text';
-import { utcTime } from '../../ui/time';
 import { TransmitQuestions } from '../transmit-questions';
 import { aboutSeconds } from '../about';
 import { Link } from '../../ui/link';
@@ -149,6 +149,7 @@ function OfferRow({
   toggle: () => void;
   toggleRemove?: () => void;
 }) {
+  const timeWords = useTimeWords();
   const look = useLook();
   const { itemId } = offer;
   return (
@@ -167,7 +168,7 @@ function OfferRow({
         <Mono soft style={{ fontSize: 14 }}>{`no. ${offer.number}`}</Mono>
       </View>
       <Body soft>
-        {`${offer.from} to ${offer.to} · ${octetsInWords(offer.octets)}, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? utcTime(offer.at) : `${offer.at}Z`}` : ''}`}
+        {`${offer.from} to ${offer.to} · ${octetsInWords(offer.octets)}, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? timeWords(offer.at) : `${offer.at}Z`}` : ''}`}
       </Body>
       {itemId !== null ? (
         <Link href={`/traffic/${itemId}`} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
@@ -231,12 +232,13 @@ function Progress({ session, end, ending }: { session: SessionView; end: () => v
 }
 
 function LastSession({ session }: { session: SessionView }) {
+  const timeWords = useTimeWords();
   const [open, setOpen] = useState(false);
   return (
     <View style={{ marginTop: 16 }}>
       <Notice
         kind={session.problem ? 'alarm' : 'note'}
-        title={`Last session ${utcTime(session.startedAt)}: ${session.stage}`}
+        title={`Last session ${timeWords(session.startedAt)}: ${session.stage}`}
       >
         {session.problem ? <Body>{session.problem}</Body> : null}
         <View style={{ alignItems: 'flex-start' }}>

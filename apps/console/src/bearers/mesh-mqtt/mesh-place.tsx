@@ -1,14 +1,14 @@
 import { counted, meshRadioWords, meshReachWords } from '@tombolo/core';
 import type { BearerView, MeshNodeView } from '@tombolo/contract';
 import { View } from 'react-native';
-import { useDistanceUnit } from '../../live/preferences';
+import { useDistanceUnit, useTimeWords } from '../../live/preferences';
 import { useMeshNodes } from '../../live/sessions';
 import { useNow } from '../../ui/clock';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { whereWords } from '../../ui/quantity';
-import { age, utcTime } from '../../ui/time';
+import { age } from '../../ui/time';
 import type { OfBearer } from '../kind';
 import { stateWords } from '../state';
 import { Channels } from './channels';
@@ -17,6 +17,7 @@ import { NodeSetting } from './node-setting';
 
 /** A mesh from inside: its air time, who is there, the channels with their invitations, and how the own node is set. */
 export default function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
+  const timeWords = useTimeWords();
   const nodes = useMeshNodes();
   const now = useNow();
   const here = nodes.data?.filter((node) => node.bearerId === bearer.id) ?? [];
@@ -34,7 +35,7 @@ export default function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
       {nodes.isError ? <Trouble error={nodes.error} retry={() => void nodes.refetch()} /> : null}
       {nodes.data && here.length === 0 ? (
         <Empty icon="access-point" title="Nobody heard yet">
-          {`Nodes announce themselves every ${config.announceMin} min or so: the first ones are expected by ${utcTime(new Date(Date.parse(bearer.state.since) + config.announceMin * 60_000).toISOString(), now)}. A text to everybody brings others out sooner.`}
+          {`Nodes announce themselves every ${config.announceMin} min or so: the first ones are expected by ${timeWords(new Date(Date.parse(bearer.state.since) + config.announceMin * 60_000).toISOString(), now)}. A text to everybody brings others out sooner.`}
         </Empty>
       ) : null}
       <View role="list" aria-label="Nodes">

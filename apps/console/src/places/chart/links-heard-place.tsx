@@ -2,7 +2,7 @@ import { ownStation, type HeardLink } from '@tombolo/contract';
 import { cutOffWithout, distanceInWords } from '@tombolo/core';
 import { useMemo, useState } from 'react';
 import { View } from 'react-native';
-import { useDistanceUnit } from '../../live/preferences';
+import { useDistanceUnit, useTimeWords } from '../../live/preferences';
 import { useHeardLinks, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
@@ -10,13 +10,14 @@ import { Field } from '../../ui/field';
 import { useLook } from '../../ui/look';
 import { Empty, Page, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
-import { age, utcTime } from '../../ui/time';
+import { age } from '../../ui/time';
 
 const fromWords = ({ from, fromName }: HeardLink): string => fromName ?? from;
 const byWords = ({ by, byName }: HeardLink): string => byName ?? by;
 
 /** Who hears whom by radio, as far as paths prove it. */
 export function LinksHeardPlace() {
+  const timeWords = useTimeWords();
   const look = useLook();
   const now = useNow();
   const links = useHeardLinks();
@@ -67,7 +68,7 @@ export function LinksHeardPlace() {
                     : 'its own packets',
                 link.bestKm === null || link.bestAt === null
                   ? null
-                  : `farthest ${distanceInWords(link.bestKm, unit)}, ${utcTime(link.bestAt, now)}`,
+                  : `farthest ${distanceInWords(link.bestKm, unit)}, ${timeWords(link.bestAt, now)}`,
               ]
                 .filter(Boolean)
                 .join('; ')}

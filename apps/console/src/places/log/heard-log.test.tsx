@@ -1,6 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PacketDetail, PacketSummary } from '@tombolo/contract';
+import { usePreferences } from '../../live/preferences';
 import { renderPiece, stationAnswers } from '../../testing/render';
 import { AT, boardLink } from '../../testing/samples';
 import { octetRows, PacketPanel } from '../packet/packet-panel';
@@ -62,6 +63,16 @@ describe('what was heard, in the log', () => {
     await userEvent.click(await screen.findByRole('link', { name: /QT3PC-9.*heard via QT0TH-3, and 1 more copy/ }));
     expect(opened).toEqual(['7']);
     expect(copiesWords(summary({ copies: [] }))).toBe('');
+  });
+  it('tells speeds in the chosen unit, and local time where that is wished', async () => {
+    usePreferences.getState().prefer({ distanceUnit: 'mi', localTimes: true });
+    const offset = jest.spyOn(Date.prototype, 'getTimezoneOffset').mockReturnValue(-60);
+    open([summary()]);
+    // 20 knots are 23.02 miles an hour, by definition of both miles.
+    expect(await screen.findByText(/– 251° at 23 mph – Returning$/)).toBeTruthy();
+    expect(screen.getByText(/Z \(\d\d:\d\d\)$/)).toBeTruthy();
+    offset.mockRestore();
+    usePreferences.getState().prefer({ distanceUnit: 'km', localTimes: false });
   });
   it('asks the station for each filter, also for the kinds that are rare', async () => {
     const { asked } = open([summary()]);

@@ -1,5 +1,7 @@
 import { View } from 'react-native';
 import type { PacketDetail } from '@tombolo/contract';
+import { summaryInUnit } from '@tombolo/core';
+import { useDistanceUnit } from '../../live/preferences';
 import { useBearers, usePacket } from '../../live/queries';
 import { Instant } from '../../ui/clock';
 import { useLook } from '../../ui/look';
@@ -61,6 +63,7 @@ export function PacketPanel({ id }: { id: string }) {
 export function PacketView({ packet }: { packet: PacketDetail }) {
   const look = useLook();
   const bearers = useBearers();
+  const unit = useDistanceUnit();
   const nameOf = (id: string | null) =>
     bearers.data?.find((bearer) => bearer.id === id)?.name ?? (id === null ? 'recording' : id);
   return (
@@ -71,7 +74,7 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
         <Body soft>{packet.kind}</Body>
         <Instant iso={packet.at} seconds />
       </View>
-      <Body style={{ marginBottom: 16 }}>{packet.summary}</Body>
+      <Body style={{ marginBottom: 16 }}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
 
       <Heading level={2}>{packet.copies.length === 1 ? 'Heard once' : `Heard ${packet.copies.length} times`}</Heading>
       {packet.copies.map((copy) => (

@@ -1,11 +1,11 @@
 import type { PacketSummary } from '@tombolo/contract';
-import { counted } from '@tombolo/core';
+import { counted, summaryInUnit } from '@tombolo/core';
 import { View } from 'react-native';
+import { useDistanceUnit, useTimeWords } from '../../live/preferences';
 import { useTimed } from '../../ui/clock';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
-import { utcTime } from '../../ui/time';
 
 /** `heard direct`, or with copies `heard direct and 2 more copies`. */
 export function copiesWords({ copies }: PacketSummary): string {
@@ -19,7 +19,9 @@ export function copiesWords({ copies }: PacketSummary): string {
 /** One packet with its copies counted, not repeated. */
 export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?: () => void }) {
   const look = useLook();
-  const time = useTimed((now) => utcTime(packet.at, now));
+  const unit = useDistanceUnit();
+  const timeWords = useTimeWords();
+  const time = useTimed((now) => timeWords(packet.at, now));
   return (
     <Link
       href={`/packet/${packet.id}`}
@@ -37,7 +39,7 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?
           {time}
         </Mono>
       </View>
-      <Body numberOfLines={2}>{packet.summary}</Body>
+      <Body numberOfLines={2}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
       <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
         {copiesWords(packet)}
       </Body>

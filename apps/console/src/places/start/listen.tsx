@@ -2,14 +2,16 @@ import type { BearerView, Settings } from '@tombolo/contract';
 import { transmitLocks } from '@tombolo/contract';
 import { View } from 'react-native';
 import { useStations } from '../../live/queries';
+import { useTimeWords } from '../../live/preferences';
 import { Button } from '../../ui/button';
 import { useTimed } from '../../ui/clock';
 import { Notice } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
-import { age, utcTime } from '../../ui/time';
+import { age } from '../../ui/time';
 
 /** Until the first station is heard, and the one next step then. */
 export function Listen({ settings, bearers }: { settings: Settings; bearers: readonly BearerView[] }) {
+  const timeWords = useTimeWords();
   const stations = useStations();
   const up = bearers.filter(({ enabled, state }) => enabled && state.link === 'up');
   const since = up.map(({ state }) => state.since).sort()[0] ?? null;
@@ -41,7 +43,7 @@ export function Listen({ settings, bearers }: { settings: Settings; bearers: rea
             <Mono bold>{heard.call}</Mono>
             {since && heard.firstAt >= since
               ? `, after ${age(since, Date.parse(heard.firstAt))}`
-              : `, at ${utcTime(heard.firstAt)}`}
+              : `, at ${timeWords(heard.firstAt)}`}
             {'.'}
           </Body>
           <Body>
@@ -56,7 +58,7 @@ export function Listen({ settings, bearers }: { settings: Settings; bearers: rea
         </>
       ) : since ? (
         <>
-          <Body>{`Listening since ${utcTime(since)}, for ${waited}. Nobody heard yet.`}</Body>
+          <Body>{`Listening since ${timeWords(since)}, for ${waited}. Nobody heard yet.`}</Body>
           <Body soft>
             Stations tell of themselves every 10 to 30 min, moving ones every few minutes. If nobody comes within the
             hour, the ready check finds out why.

@@ -2,6 +2,7 @@ import type { ItemSummary } from '@tombolo/contract';
 import { neededOf } from '@tombolo/core';
 import { memo } from 'react';
 import { View } from 'react-native';
+import { useTimeWords } from '../../live/preferences';
 import { useUnread } from '../../live/read-marks';
 import { useTacticalName } from '../../live/tactical';
 import { Causeway } from '../../ui/causeway';
@@ -10,7 +11,7 @@ import { Icon } from '../../ui/icon';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono, Spoken } from '../../ui/text';
-import { age, utcTime } from '../../ui/time';
+import { age } from '../../ui/time';
 
 /** Who it is with: the other side of the item. */
 export const otherSide = (item: ItemSummary): string => (item.direction === 'out' ? item.addressee : item.sender);
@@ -33,14 +34,15 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
   const unread = useUnread(item);
   const tactical = useTacticalName(otherSide(item), item.createdAt);
   const old = useTimed((now) => age(item.createdAt, now));
+  const timeWords = useTimeWords();
   const { waitUntil } = item.status;
   const wait = useTimed((now) =>
-    waitUntil && Date.parse(waitUntil) > now ? ` · wait until ${utcTime(waitUntil, now)}` : '',
+    waitUntil && Date.parse(waitUntil) > now ? ` · wait until ${timeWords(waitUntil, now)}` : '',
   );
   const { deadline } = item;
   const until = useTimed((now) =>
     deadline && item.heap === 'on its way' && Date.parse(deadline) > now
-      ? ` · tried until ${utcTime(deadline, now)}`
+      ? ` · tried until ${timeWords(deadline, now)}`
       : '',
   );
   const trouble = item.status.outcome === 'refused' || item.status.outcome === 'expired';

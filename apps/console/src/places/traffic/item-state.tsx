@@ -1,8 +1,8 @@
 import type { ItemDetail } from '@tombolo/contract';
 import { View } from 'react-native';
+import { useTimeWords } from '../../live/preferences';
 import { useNow } from '../../ui/clock';
 import { Body, Heading } from '../../ui/text';
-import { utcTime } from '../../ui/time';
 
 /** How far an item is, what would prove more, and when that may come: the one part of its page that follows the clock. */
 export function ItemState({
@@ -11,6 +11,7 @@ export function ItemState({
   item: Pick<ItemDetail, 'status' | 'legs' | 'deadline'>;
 }) {
   const now = useNow(1000);
+  const timeWords = useTimeWords();
   const nextTry = legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
   return (
     <View aria-live="polite" style={{ marginBottom: 16, gap: 4 }}>
@@ -20,7 +21,7 @@ export function ItemState({
           {`More would be proven by ${status.wouldProve}`}
           {status.waitUntil
             ? Date.parse(status.waitUntil) > now
-              ? `; worth waiting for until ${utcTime(status.waitUntil, now)}.`
+              ? `; worth waiting for until ${timeWords(status.waitUntil, now)}.`
               : '; nothing came in the time it usually takes.'
             : '.'}
         </Body>
@@ -28,9 +29,9 @@ export function ItemState({
       {nextTry?.nextAt && nextTry.triesMade > 0 ? (
         <Body soft>
           {deadline && Date.parse(nextTry.nextAt) >= Date.parse(deadline)
-            ? `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one fits before its deadline, ${utcTime(deadline, now)}.`
+            ? `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one fits before its deadline, ${timeWords(deadline, now)}.`
             : nextTry.triesMade < nextTry.tries
-              ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${utcTime(nextTry.nextAt, now)} unless an acknowledgement comes.`
+              ? `Try ${nextTry.triesMade} of ${nextTry.tries}; the next one at ${timeWords(nextTry.nextAt, now)} unless an acknowledgement comes.`
               : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made.`}
         </Body>
       ) : null}

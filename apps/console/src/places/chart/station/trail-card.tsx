@@ -2,16 +2,17 @@ import type { StationDetail } from '@tombolo/contract';
 import { bearingBetween, counted, distanceInWords, type DistanceUnit } from '@tombolo/core';
 import { View } from 'react-native';
 import { exportUrl } from '../../../live/exports';
+import { useTimeWords } from '../../../live/preferences';
 import { Button } from '../../../ui/button';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
-import { utcTime } from '../../../ui/time';
 import { saveFile } from '../../log/save';
 
 const FORMATS = ['gpx', 'kml', 'geojson'] as const;
 
 /** Where it was in the last day, what was not believed of it, and the files of it. */
 export function TrailCard({ station, unit, now }: { station: StationDetail; unit: DistanceUnit; now: number }) {
+  const timeWords = useTimeWords();
   const points = station.trail.filter(({ fault }) => fault === null);
   const doubted = station.trail.filter(({ fault }) => fault !== null);
   if (station.latitude === null) return null;
@@ -23,7 +24,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
       <Heading level={2}>Trail</Heading>
       <Body>
         {points.length > 1
-          ? `${counted(points.length, 'place')} since ${utcTime(first!.at, now)}, ${distanceInWords(km, unit)} in all.`
+          ? `${counted(points.length, 'place')} since ${timeWords(first!.at, now)}, ${distanceInWords(km, unit)} in all.`
           : 'It has not moved in the last 24 hours.'}
       </Body>
       {doubted.length > 0 ? (
@@ -34,7 +35,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
               : `${doubted.length} places were kept off the trail`
           }
         >
-          {`It cannot have got there in the time, as at ${utcTime(doubted.at(-1)!.at, now)}. A place that a second report confirms is believed.`}
+          {`It cannot have got there in the time, as at ${timeWords(doubted.at(-1)!.at, now)}. A place that a second report confirms is believed.`}
         </Notice>
       ) : null}
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>

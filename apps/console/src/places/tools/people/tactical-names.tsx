@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { endTacticalName, giveTacticalName, useTacticalNames } from '../../../live/tactical';
+import { useTimeWords } from '../../../live/preferences';
 import { Button } from '../../../ui/button';
 import { useNow } from '../../../ui/clock';
 import { toFirstFault } from '../../../ui/faults';
@@ -12,12 +13,12 @@ import { FormField } from '../../../ui/form-field';
 import { useLook } from '../../../ui/look';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { utcTime } from '../../../ui/time';
 
 const MOST_OVER = 8;
 
 /** Stations by their task: who goes by which name now, who did before, and a form to give one. */
 export function TacticalNames() {
+  const timeWords = useTimeWords();
   const names = useTacticalNames();
   const give = useChange(giveTacticalName, ['tactical names']);
   const end = useChange((one: TacticalView) => endTacticalName(one.id), ['tactical names']);
@@ -75,7 +76,7 @@ export function TacticalNames() {
           <Body bold>Before</Body>
           {over.map(({ id, name, call, since, until }) => (
             <View role="listitem" key={id}>
-              <Body soft>{`${name} was ${call} from ${utcTime(since, now)} until ${utcTime(until!, now)}`}</Body>
+              <Body soft>{`${name} was ${call} from ${timeWords(since, now)} until ${timeWords(until!, now)}`}</Body>
             </View>
           ))}
         </View>
@@ -85,6 +86,7 @@ export function TacticalNames() {
 }
 
 function NameRow({ one, now, busy, end }: { one: TacticalView; now: number; busy: boolean; end: () => void }) {
+  const timeWords = useTimeWords();
   const look = useLook();
   return (
     <View
@@ -103,7 +105,7 @@ function NameRow({ one, now, busy, end }: { one: TacticalView; now: number; busy
         <Body bold>{one.name}</Body>
         <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
           <Mono>{one.call}</Mono>
-          <Body soft>{`since ${utcTime(one.since, now)}`}</Body>
+          <Body soft>{`since ${timeWords(one.since, now)}`}</Body>
         </View>
       </View>
       <Button title="End" about={`the name ${one.name}`} kind="plain" busy={busy} onPress={end} />

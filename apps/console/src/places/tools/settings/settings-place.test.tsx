@@ -95,8 +95,10 @@ describe('the settings', () => {
     await screen.findByRole('textbox', { name: 'Call sign' });
     await userEvent.click(screen.getByRole('radio', { name: 'Nautical miles' }));
     expect(usePreferences.getState().distanceUnit).toBe('nmi');
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Show local time beside UTC' }));
     expect(JSON.parse(localStorage.getItem('tombolo-preferences')!).state).toEqual({
       distanceUnit: 'nmi',
+      localTimes: true,
       singleKeys: true,
       initials: '',
       unansweredMin: null,

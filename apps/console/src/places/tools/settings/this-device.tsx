@@ -1,6 +1,6 @@
 import type { DistanceUnit } from '@tombolo/core';
 import { usePreferences } from '../../../live/preferences';
-import { Choice } from '../../../ui/choice';
+import { CheckRow, Choice } from '../../../ui/choice';
 import { Body, Heading } from '../../../ui/text';
 import { SingleKeys } from '../shortcuts';
 
@@ -20,7 +20,7 @@ const WAITS = [
 
 /** What holds on this device alone, at once. */
 export function ThisDevice() {
-  const { distanceUnit, unansweredMin, prefer } = usePreferences();
+  const { distanceUnit, localTimes, unansweredMin, prefer } = usePreferences();
   return (
     <>
       <Heading level={2}>This device</Heading>
@@ -32,6 +32,12 @@ export function ThisDevice() {
         value={distanceUnit}
         onChange={(unit) => prefer({ distanceUnit: unit })}
         options={UNITS}
+      />
+      <CheckRow
+        label="Show local time beside UTC"
+        checked={localTimes}
+        onChange={(on) => prefer({ localTimes: on })}
+        hint="In brackets, by the clock of this device. Nets and logs keep to UTC, which ends in Z. A time that stands by itself changes to local when it is tapped."
       />
       <Choice<string>
         label="Say again that something waits for an answer"

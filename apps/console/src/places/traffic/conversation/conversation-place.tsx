@@ -9,6 +9,7 @@ import { KnownOf } from '../../../live/known-of';
 import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
 import { isUnread, readKey, useReadMarks, useUnread } from '../../../live/read-marks';
+import { useTimeWords } from '../../../live/preferences';
 import { Button } from '../../../ui/button';
 import { Causeway } from '../../../ui/causeway';
 import { Field } from '../../../ui/field';
@@ -18,7 +19,6 @@ import { Empty, Trouble, Waiting } from '../../../ui/page';
 import { ShowOlder } from '../../../ui/show-older';
 import { TakeAlong } from '../../../ui/take-along';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { utcTime } from '../../../ui/time';
 import { useNow } from '../../../ui/clock';
 import { saveFile } from '../../log/save';
 import { personOf, servicesTo, waysTo, type WayTo } from './ways-to';
@@ -133,6 +133,7 @@ export const conversationAsText = (rows: readonly ItemSummary[]): string =>
 
 /** One line: who said it, all of its words, its road and how far it came. */
 function Line({ item }: { item: ItemSummary }) {
+  const timeWords = useTimeWords();
   const look = useLook();
   const now = useNow(60_000);
   const unread = useUnread(item);
@@ -152,7 +153,7 @@ function Line({ item }: { item: ItemSummary }) {
     >
       <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
         <Mono bold>{ours ? `to ${item.addressee}` : `from ${item.sender}`}</Mono>
-        <Mono soft>{utcTime(item.createdAt, now)}</Mono>
+        <Mono soft>{timeWords(item.createdAt, now)}</Mono>
       </View>
       <Body bold={unread}>
         {unread ? 'New: ' : ''}
