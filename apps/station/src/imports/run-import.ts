@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import {
   createKissDecoder,
   createLineSplitter,
@@ -11,7 +12,8 @@ import type { ImportFormat } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { discardUnfinishedMaps } from '../maps/store';
 import type { Heard } from '../ingest/heard';
-import { ingest, type PipelineContext } from '../ingest/pipeline';
+import { ingestUnderstood, type PipelineContext } from '../ingest/pipeline';
+import { understand, type Understood } from '../ingest/understand';
 import { ImportEntity } from '../store/entities';
 import { rowsOf, storable } from '../store/database';
 import { appendEvents } from '../store/events';
@@ -122,6 +124,17 @@ function tally(counts: Record<string, number>, what: string): void {
   counts[name] = (counts[name] ?? 0) + 1;
 }
 
+/** Understood a few at a time, so that the database, which has other answers for this process meanwhile, is not kept waiting for its next question. */
+async function understoodBetween(heard: readonly Heard[]): Promise<Understood[]> {
+  const all: Understood[] = [];
+  for (const [n, one] of heard.entries()) {
+    all.push(understand(one));
+    if (n % AT_ONCE === AT_ONCE - 1) await setImmediate();
+  }
+  return all;
+}
+const AT_ONCE = 20;
+
 export interface ImportRequest {
   readonly name: string;
   readonly format: ImportFormat;
@@ -130,8 +143,8 @@ export interface ImportRequest {
 }
 
 /**
- * Reads a recording through the ingest pipeline, batch by batch: the stream is only read on when a batch is stored, so memory
- * stays flat. Returns the id of the import; progress goes out as events.
+ * Reads a recording through the ingest pipeline, batch by batch: the stream is read no further than the batch behind the one that is
+ * being stored, so memory stays flat. Returns the id of the import; progress goes out as events.
  */
 export async function runImport(
   context: PipelineContext & { database: DataSource },
@@ -175,23 +188,31 @@ export async function runImport(
   const cutter = createCutter(request.format, id, request.startedAtMs);
   let waiting: Heard[] = [];
   let toldAt = now();
+  const keep = async (batch: readonly Understood[]) => {
+    for (const { understood, isNewPacket } of await ingestUnderstood(context, batch)) {
+      if (understood.error) {
+        counts.notUnderstood++;
+        tally(counts.reasons, storable(understood.error.reason));
+      } else counts.understood++;
+      if (!isNewPacket) continue;
+      counts.packets++;
+      if (!understood.error) tally(counts.kinds, understood.kind);
+    }
+    if (now() - toldAt > PROGRESS_EVERY_MS) {
+      toldAt = now();
+      await tell();
+    }
+  };
+  // While the database stores one batch, the next is read and understood; no more, so that memory stays flat.
+  let kept = Promise.resolve();
   const store = async (least: number) => {
     while (waiting.length >= least && waiting.length > 0) {
-      const batch = waiting.slice(0, BATCH);
+      const batch = await understoodBetween(waiting.slice(0, BATCH));
       waiting = waiting.slice(BATCH);
-      for (const { understood, isNewPacket } of await ingest(context, batch)) {
-        if (understood.error) {
-          counts.notUnderstood++;
-          tally(counts.reasons, storable(understood.error.reason));
-        } else counts.understood++;
-        if (!isNewPacket) continue;
-        counts.packets++;
-        if (!understood.error) tally(counts.kinds, understood.kind);
-      }
-      if (now() - toldAt > PROGRESS_EVERY_MS) {
-        toldAt = now();
-        await tell();
-      }
+      await kept;
+      kept = keep(batch);
+      // Told where it is waited for.
+      kept.catch(() => undefined);
     }
   };
 
@@ -209,9 +230,12 @@ export async function runImport(
     }
     waiting.push(...cutter.end());
     await store(1);
+    await kept;
   } catch (error) {
     problem = `the import stopped: ${(error as Error).message}; what was read before was kept`;
     context.log(problem);
+    // What is being stored still counts.
+    await kept.catch(() => undefined);
   }
   await tell({ finishedAt: new Date(now()), problem });
   context.onStored();

@@ -99,13 +99,14 @@ export async function ingest(
   heard: readonly Heard[],
   beforeCommit: BeforeCommit = nothing,
 ): Promise<Stored[]> {
-  return storeOrSplit(context, heard.map(understand), beforeCommit);
+  return ingestUnderstood(context, heard.map(understand), beforeCommit);
 }
 
-async function storeOrSplit(
+/** The same for what is understood already. */
+export async function ingestUnderstood(
   context: PipelineContext,
   batch: readonly Understood[],
-  beforeCommit: BeforeCommit,
+  beforeCommit: BeforeCommit = nothing,
 ): Promise<Stored[]> {
   if (batch.length === 0) return [];
   try {
@@ -114,8 +115,8 @@ async function storeOrSplit(
     if (storeFailure(error) !== 'data') throw error;
     if (batch.length > 1) {
       const middle = batch.length >> 1;
-      const first = await storeOrSplit(context, batch.slice(0, middle), nothing);
-      return [...first, ...(await storeOrSplit(context, batch.slice(middle), beforeCommit))];
+      const first = await ingestUnderstood(context, batch.slice(0, middle));
+      return [...first, ...(await ingestUnderstood(context, batch.slice(middle), beforeCommit))];
     }
     const [only] = batch as [Understood];
     context.log(`a reception could not be stored as understood: ${(error as Error).message}`);
