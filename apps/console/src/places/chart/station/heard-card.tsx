@@ -1,7 +1,7 @@
 import type { StationDetail } from '@tombolo/contract';
 import { counted, distanceInWords } from '@tombolo/core';
 import { View } from 'react-native';
-import { useDistanceUnit } from '../../../live/preferences';
+import { useDistanceUnit, useTimeWords } from '../../../live/preferences';
 import { Instant } from '../../../ui/clock';
 import { useLook } from '../../../ui/look';
 import { PathStatements } from '../../packet/path-statements';
@@ -12,6 +12,7 @@ import { Body, Heading, Mono } from '../../../ui/text';
 export function HeardCard({ station }: { station: StationDetail }) {
   const look = useLook();
   const unit = useDistanceUnit();
+  const timeWords = useTimeWords();
   return (
     <View style={{ marginTop: 16 }}>
       <Heading level={2}>How it was heard</Heading>
@@ -26,8 +27,7 @@ export function HeardCard({ station }: { station: StationDetail }) {
         </Mono>
       ) : null}
       <Body soft style={{ marginTop: 4 }}>
-        {`${counted(station.packets, 'packet')} in all, first heard `}
-        {station.firstAt.slice(0, 16).replace('T', ' ')}Z
+        {`${counted(station.packets, 'packet')} in all, first heard ${timeWords(station.firstAt)}`}
       </Body>
       {station.links.length > 0 ? (
         <View role="list" aria-label="Links by radio" style={{ marginTop: 8 }}>
