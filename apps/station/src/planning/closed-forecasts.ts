@@ -15,6 +15,8 @@ export interface ClosedForecast {
   /** As it was reckoned, before it was corrected. */
   readonly reckoned: number;
   readonly happened: boolean;
+  /** When it was made. */
+  readonly at: Date;
   readonly basis: Prediction['basis'];
   readonly kind: BearerKindId;
 }
@@ -32,7 +34,7 @@ export async function closedForecasts(
   nowMs: number,
 ): Promise<{ readonly closed: readonly ClosedForecast[]; readonly open: number }> {
   const rows = await rowsOf<
-    ClosedForecast & { ended: boolean; cancelled: boolean; sent: boolean; at: Date; policy: RetryPolicy }
+    ClosedForecast & { ended: boolean; cancelled: boolean; sent: boolean; policy: RetryPolicy }
   >(
     queries,
     `select p.proven as predicted, coalesce(p.reckoned, p.proven) as reckoned, p.basis, p.bearer_kind as kind,

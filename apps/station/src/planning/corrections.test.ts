@@ -1,5 +1,5 @@
 import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
-import { DEFAULT_RETRY } from '@tombolo/core';
+import { corrected, DEFAULT_RETRY } from '@tombolo/core';
 import { addEvidence } from '../store/evidence';
 import { eachWithModem, itemWhen, RADIO } from '../testing/harness';
 import { listPerson } from '../testing/listed';
@@ -8,6 +8,9 @@ import { queueByItself, settle } from '../transmissions/write';
 import { correctionsFrom } from './corrections';
 
 const at = eachWithModem();
+const NOW = new Date('2026-11-25T14:00:00Z');
+const NOW_MS = NOW.getTime();
+const DAY_MS = 86_400_000;
 const waysTo = async (to: string, more: Partial<WaysQuestion> = {}) =>
   (await at.api.post<WaysView>('/ways', { to, text: 'Water is rising', ...more })).ways;
 
@@ -73,26 +76,59 @@ describe('forecasts that came out otherwise', () => {
     const half = (kind: 'kiss-tcp' | 'kiss-serial') =>
       Array.from({ length: 15 }, () => ({
         happened: false,
+        at: NOW,
         basis: 'map' as const,
         kind,
         predicted: 0.9,
         reckoned: 0.9,
       }));
-    expect([...correctionsFrom([...half('kiss-tcp'), ...half('kiss-serial')]).keys()]).toEqual(['packets']);
-    expect(correctionsFrom(half('kiss-tcp')).size).toBe(0);
+    expect([...correctionsFrom([...half('kiss-tcp'), ...half('kiss-serial')], NOW_MS).keys()]).toEqual(['packets']);
+    expect(correctionsFrom(half('kiss-tcp'), NOW_MS).size).toBe(0);
   });
 
   it('of one sort of bearer say nothing of another, and are fitted to what was reckoned', () => {
-    const wrong = Array.from({ length: 30 }, () => ({ happened: false, basis: 'map' as const }));
-    const told = correctionsFrom([
-      ...wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.2, reckoned: 0.9 })),
-      ...wrong.slice(1).map((one) => ({ ...one, kind: 'mesh-mqtt' as const, predicted: 0.9, reckoned: 0.9 })),
-    ]);
+    const wrong = Array.from({ length: 30 }, () => ({ happened: false, at: NOW, basis: 'map' as const }));
+    const told = correctionsFrom(
+      [
+        ...wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.2, reckoned: 0.9 })),
+        ...wrong.slice(1).map((one) => ({ ...one, kind: 'mesh-mqtt' as const, predicted: 0.9, reckoned: 0.9 })),
+      ],
+      NOW_MS,
+    );
     expect([...told.keys()]).toEqual(['packets']);
     const asTold = correctionsFrom(
       wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.9, reckoned: 0.2 })),
+      NOW_MS,
     );
     expect(told.get('packets')).not.toEqual(asTold.get('packets'));
+  });
+});
+
+describe('forecasts of long ago', () => {
+  const wrong = (count: number, daysAgo: number) =>
+    Array.from({ length: count }, () => ({
+      happened: false,
+      at: new Date(NOW_MS - daysAgo * DAY_MS),
+      basis: 'map' as const,
+      kind: 'kiss-tcp' as const,
+      predicted: 0.8,
+      reckoned: 0.8,
+    }));
+  const told = (forecasts: ReturnType<typeof wrong>) => {
+    const by = correctionsFrom(forecasts, NOW_MS).get('packets');
+    return by && corrected(0.8, by);
+  };
+
+  it('say less than those of late, and in the end nothing', () => {
+    const late = wrong(40, 1).map((one, n) => ({ ...one, happened: n % 5 !== 0 }));
+    expect(told(late)).toBeGreaterThan(0.75);
+    const mixed = told([...late, ...wrong(40, 120)])!;
+    expect(mixed).toBeLessThan(told(late)!);
+    expect(mixed).toBeGreaterThan(told([...late, ...wrong(40, 2)])! + 0.1);
+    expect(told(wrong(40, 1))).toBeLessThan(0.5);
+    expect(told(wrong(40, 365))).toBeUndefined();
+    // A clock that was set back makes none more than one.
+    expect(told(wrong(40, -30))).toBeCloseTo(told(wrong(40, 0))!, 9);
   });
 });
 

@@ -1,5 +1,5 @@
 import { bearerKind } from '@tombolo/contract';
-import { correctedSpread, correctionOf, FEWEST_TO_JUDGE, type Correction } from '@tombolo/core';
+import { correctedSpread, correctionOf, FEWEST_TO_JUDGE, weightOf, type Correction } from '@tombolo/core';
 import type { DataSource } from 'typeorm';
 import type { Candidate } from './candidate';
 import { carriedIn, closedForecasts, type Carried, type ClosedForecast } from './closed-forecasts';
@@ -11,15 +11,23 @@ const RENEWED_MS = 10 * 60_000;
 export type CorrectionsByCarried = ReadonlyMap<Carried, Correction>;
 export type Corrections = (nowMs: number) => Promise<CorrectionsByCarried>;
 
-/** What forecasts of each sort are corrected by. Where there are too few to judge there is none. */
-export function correctionsFrom(closed: readonly ClosedForecast[]): CorrectionsByCarried {
+/** Antennas, seasons and neighbours change: what came of a forecast says half as much a month later (our choice; no source). */
+const HALF_LIFE_S = 30 * 86_400;
+
+/** What forecasts of each sort are corrected by. Where those of late, or all with what they still say, are too few to judge there is none. */
+export function correctionsFrom(closed: readonly ClosedForecast[], nowMs: number): CorrectionsByCarried {
   return new Map(
     carriedIn(closed).flatMap((carried) => {
       // Of what was reckoned, not of what was told: else each correction would be corrected again.
       const judged = closed
         .filter(({ kind }) => bearerKind(kind).sends === carried)
-        .map(({ reckoned, happened }) => ({ predicted: reckoned, happened }));
-      return judged.length < FEWEST_TO_JUDGE ? [] : [[carried, correctionOf(judged)] as const];
+        .map(({ reckoned, happened, at }) => ({
+          predicted: reckoned,
+          happened,
+          weight: weightOf((nowMs - at.getTime()) / 1000, HALF_LIFE_S),
+        }));
+      const said = judged.reduce((sum, { weight }) => sum + weight, 0);
+      return said < FEWEST_TO_JUDGE ? [] : [[carried, correctionOf(judged)] as const];
     }),
   );
 }
@@ -32,7 +40,7 @@ export function createCorrections(database: DataSource): Corrections {
     // A clock that was set back reads anew as well.
     if (reading === null || Math.abs(nowMs - readMs) > RENEWED_MS) {
       readMs = nowMs;
-      const mine = closedForecasts(database, nowMs).then(({ closed }) => correctionsFrom(closed));
+      const mine = closedForecasts(database, nowMs).then(({ closed }) => correctionsFrom(closed, nowMs));
       reading = mine;
       mine.catch(() => {
         if (reading === mine) reading = null;

@@ -144,7 +144,7 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
         closed.filter((row) => row.basis === basis),
       ),
     ),
-    corrections: [...correctionsFrom(closed)].map(([carried, correction]) => ({
+    corrections: [...correctionsFrom(closed, nowMs)].map(([carried, correction]) => ({
       name: wordsOf(carried),
       examples: EXAMPLES.map((reckoned) => ({ reckoned, told: corrected(reckoned, correction) })),
     })),

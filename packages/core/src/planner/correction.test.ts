@@ -28,6 +28,16 @@ describe('a correction of forecasts', () => {
     expect(scale).toBeCloseTo(0.387888, 5);
   });
 
+  it('heeds a forecast by its weight: two of half the weight are one', () => {
+    const halves = tooSure.flatMap((one) => [one, one].map((half) => ({ ...half, weight: 0.5 })));
+    const { shift, scale } = correctionOf(halves);
+    expect(shift).toBeCloseTo(correctionOf(tooSure).shift, 9);
+    expect(scale).toBeCloseTo(correctionOf(tooSure).scale, 9);
+    // What says nothing any more changes nothing.
+    const honest = tooSure.map((one) => ({ ...one, weight: 0 }));
+    expect(correctionOf(honest)).toEqual(NO_CORRECTION);
+  });
+
   it('makes an over-sure forecaster honest, also on what it was not fitted to', () => {
     const random = seeded(4);
     const draw = (count: number): Judged[] =>

@@ -7,6 +7,11 @@ export interface Correction {
   readonly scale: number;
 }
 
+/** A forecast and what came of it, with how much that says by now: 1 is as much as it can. */
+export interface JudgedThen extends Judged {
+  readonly weight?: number;
+}
+
 export const NO_CORRECTION: Correction = { shift: 0, scale: 1 };
 
 /**
@@ -30,17 +35,21 @@ const chanceOf = (odds: number): number => 1 / (1 + Math.exp(-odds));
  * The correction of the forecasts' log odds that makes what happened likeliest, held to none (Platt 1999, from memory; penalised logistic
  * regression by Newton's method). Without forecasts it is none; it never turns a greater chance into a smaller one.
  */
-export function correctionOf(judged: readonly Judged[]): Correction {
-  const rows = judged.map(({ predicted, happened }) => ({ x: logOdds(predicted), y: Number(happened) }));
+export function correctionOf(judged: readonly JudgedThen[]): Correction {
+  const rows = judged.map(({ predicted, happened, weight = 1 }) => ({
+    x: logOdds(predicted),
+    y: Number(happened),
+    weight,
+  }));
   let [shift, scale] = [0, 1];
   for (let round = 0; round < MOST_ROUNDS; round++) {
     // Gradient and curvature of the penalised log likelihood.
     let [g0, g1, h00, h01, h11] = [-SHIFT_HELD * shift, -SCALE_HELD * (scale - 1), SHIFT_HELD, 0, SCALE_HELD];
-    for (const { x, y } of rows) {
+    for (const { x, y, weight } of rows) {
       const p = chanceOf(shift + scale * x);
-      const w = p * (1 - p);
-      g0 += y - p;
-      g1 += (y - p) * x;
+      const w = weight * p * (1 - p);
+      g0 += weight * (y - p);
+      g1 += weight * (y - p) * x;
       h00 += w;
       h01 += w * x;
       h11 += w * x * x;

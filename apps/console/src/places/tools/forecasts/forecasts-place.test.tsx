@@ -45,7 +45,7 @@ describe('the forecasts', () => {
       'Too few to judge: it takes 30.',
     );
     expect(screen.getAllByText(/^New forecasts are corrected/).map((words) => words.textContent)).toEqual([
-      'New forecasts are corrected by how these came out: of 100, 50 is told as 31, 90 is told as 70.',
+      'New forecasts are corrected by how these came out, those of late more than older ones: of 100, 50 is told as 31, 90 is told as 70.',
     ]);
     expect(screen.getByText('Guesses from the map: 0 sendings')).toBeVisible();
   });

@@ -63,7 +63,11 @@ function Report({ view: { all, byBearer, byBasis, corrections, open, enough } }:
 function Corrected({ by }: { by: PredictionsView['corrections'][number] | undefined }) {
   if (!by) return null;
   const examples = by.examples.map(({ reckoned, told }) => `${ofHundred(reckoned)} is told as ${ofHundred(told)}`);
-  return <Body soft>{`New forecasts are corrected by how these came out: of 100, ${examples.join(', ')}.`}</Body>;
+  return (
+    <Body
+      soft
+    >{`New forecasts are corrected by how these came out, those of late more than older ones: of 100, ${examples.join(', ')}.`}</Body>
+  );
 }
 
 function Judgement({ of, enough, title }: { of: CalibrationView; enough: number; title: string }) {
