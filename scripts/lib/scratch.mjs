@@ -69,6 +69,7 @@ export function scratchFolders() {
     cluster: join(memory, 'postgres'),
     remove: () => {
       rmSync(temporary, { recursive: true, force: true });
+      if (!existsSync(memory)) return;
       // Another run may go on, with the same cluster.
       const used = ofOthers(memory).length > 0 || existsSync(join(memory, 'postgres', 'data', 'postmaster.pid'));
       if (!used) rmSync(memory, { recursive: true, force: true });
