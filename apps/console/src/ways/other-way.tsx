@@ -1,12 +1,5 @@
-import {
-  carriageOf,
-  TRIED_HERE,
-  type BearerView,
-  type ItemDetail,
-  type ItemSummary,
-  type PlannedWay,
-} from '@tombolo/contract';
-import { chanceOfEither, ofHundred, rungIndex } from '@tombolo/core';
+import type { ItemDetail, ItemSummary, PlannedWay } from '@tombolo/contract';
+import { rungIndex } from '@tombolo/core';
 import { router } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
@@ -19,6 +12,7 @@ import { Link } from '../ui/link';
 import { useLook } from '../ui/look';
 import { Body, Heading } from '../ui/text';
 import { partOf, takingWay } from './chosen';
+import { carriagesOf, eitherWords, isUrgent, secondWay } from './second-way';
 import { useWays } from './use-ways';
 
 /** So long a text may be tried before another way is thought of. */
@@ -44,7 +38,7 @@ export function isStuck(
 export const wantsSecond = ({ direction, kind, status, precedence }: ItemDetail): boolean =>
   direction === 'out' &&
   kind === 'text' &&
-  (precedence === 'priority' || precedence === 'emergency') &&
+  isUrgent(precedence) &&
   status.outcome === null &&
   rungIndex(status.rung) < rungIndex('accepted');
 
@@ -63,12 +57,7 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
   const { person } = ways.data;
   const tried = ways.data.ways.find((way) => wasTried(way, item));
   const untried = ways.data.ways.filter((way) => !wasTried(way, item));
-  // What is urgent is not weighed against the channel.
-  const [way] = atOnce
-    ? untried
-        .filter((one) => sharesNothing(one, item, bearers.data ?? []))
-        .sort((one, other) => other.arrives.chance - one.arrives.chance)
-    : untried;
+  const way = atOnce ? secondWay(untried, carriagesOf(item, bearers.data ?? []), bearers.data ?? []) : untried[0];
   const second = way && again.find((one) => wasTried(way, one) && goesTo(way, one));
   const part = way ? partOf(way, bearers.data ?? []) : null;
   const heading = atOnce ? 'A second way at once' : 'Another way';
@@ -129,21 +118,7 @@ const Region = ({ heading, children }: { heading: string; children: ReactNode })
 
 function atOnceWords(tried: PlannedWay | undefined, second: PlannedWay): string {
   const why = 'It is urgent, and this way shares neither a transmitter nor those who repeat with the first';
-  if (!tried) return `${why}.`;
-  const either = chanceOfEither([tried.arrives.chance, second.arrives.chance]);
-  return `${why}: at most about ${ofHundred(either)} of 100 arrive by one or the other, for somebody who is away is reached by neither.`;
-}
-
-/**
- * Whether a way goes by itself, and by another kind of carriage than every transmission of an item: two modems may be repeated by the same
- * stations, and a session waits for somebody to hold it.
- */
-function sharesNothing({ send: { way } }: PlannedWay, { legs }: ItemDetail, bearers: readonly BearerView[]): boolean {
-  const carriages = legs
-    .filter(({ role }) => role === 'convey')
-    .map(({ bearerId }) => bearers.find(({ id }) => id === bearerId))
-    .map((bearer) => bearer && carriageOf(bearer.config).what);
-  return TRIED_HERE.has(way.by) && carriages.every((what) => what !== undefined && what !== way.by);
+  return tried ? `${why}: ${eitherWords(tried, second)}` : `${why}.`;
 }
 
 /** Whether a transmission of an item went that way. */

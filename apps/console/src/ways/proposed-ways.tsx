@@ -12,6 +12,7 @@ import { Body, Heading, Mono } from '../ui/text';
 import { AskFirstCard } from './ask-first';
 import { isTaken, partOf, takingWay, textOf } from './chosen';
 import { Opened } from './opened';
+import { eitherWords, isUrgent, secondWay } from './second-way';
 import { useWaysOfDraft } from './use-ways';
 
 /** So many virtues at once are all that can be had. */
@@ -59,6 +60,7 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
           ))}
         </View>
       ) : null}
+      <SecondLater ways={ways} person={person} />
       {all || ways.length === 0
         ? excluded.map(({ title, reason, remedy }) => (
             <View key={title}>
@@ -83,6 +85,24 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
       ) : null}
       {askFirst && (all || ways[0]?.basis === 'map') ? <AskFirstCard asked={askFirst} person={person} /> : null}
     </View>
+  );
+}
+
+/** Of what is urgent: which second way will be offered once it is queued. */
+function SecondLater({ ways, person }: Pick<WaysView, 'ways' | 'person'>) {
+  const draft = useDraft();
+  const bearers = useBearers().data ?? [];
+  if (!isUrgent(draft.precedence)) return null;
+  const first = ways.find((way) => {
+    const part = partOf(way, bearers);
+    return part !== null && isTaken(draft, way, part, person);
+  });
+  const second = first && secondWay(ways, [first.send.way.by], bearers);
+  if (!second) return null;
+  return (
+    <Body>
+      {`It is urgent: once it is queued, and until somebody has it, its item offers a second way: ${second.title}. With both, ${eitherWords(first, second)}`}
+    </Body>
   );
 }
 

@@ -1,6 +1,7 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PlannedWay, WaysView } from '@tombolo/contract';
+import { PATH_SCHOOLS } from '@tombolo/core';
 import { router } from 'expo-router';
 import { WritePlace } from '../places/write/write-place';
 import { Whom } from './whom';
@@ -101,6 +102,32 @@ const here = (ways: WaysView | null = view()) => ({
 const field = (name: string) => screen.findByRole('textbox', { name });
 const draft = () => useDrafts.getState().drafts[useDrafts.getState().open]!;
 beforeEach(() => writing());
+
+describe('a second way, announced before what is urgent is sent', () => {
+  const oneHop = PATH_SCHOOLS.find(({ path }) => path.join() === 'WIDE1-1')!.id;
+  const show = async (precedence: 'routine' | 'priority', ways: PlannedWay[] = [byRadio, byMesh]) => {
+    writing({ whom: clinic.name, way: 'radio', addressee: 'QT6CL', body: 'Hello', school: oneHop, precedence });
+    stationAnswers(here(view({ ways })));
+    renderPiece(<WritePlace />);
+    await screen.findByRole('list', { name: 'Proposed ways' });
+    return screen.queryByText(/its item offers a second way/)?.textContent ?? null;
+  };
+
+  it('is the surest that fails for other reasons, with what both promise', async () => {
+    const surer = { ...byMesh, id: 'mesh/2', title: 'Mesh, to node VLAID', arrives: { ...spread, chance: 0.9 } };
+    // Either of 0.8 and 0.9 by themselves: 1 − 0.2 × 0.1.
+    expect(await show('priority', [byRadio, byMesh, surer])).toBe(
+      'It is urgent: once it is queued, and until somebody has it, its item offers a second way: Mesh, to node VLAID. With both, at most about 98 of 100 arrive by one or the other, for somebody who is away is reached by neither.',
+    );
+  });
+
+  it('is none for what is not urgent, and where all is carried alike', async () => {
+    expect(await show('routine')).toBeNull();
+    cleanup();
+    const otherPath = { ...byRadio, id: 'radio/2', send: { ...byRadio.send, to: 'QT6CL-2' } };
+    expect(await show('priority', [byRadio, otherPath])).toBeNull();
+  });
+});
 
 describe('the path to a call that was written by hand', () => {
   const openFor = async (ways: readonly PlannedWay[]) => {
