@@ -185,6 +185,14 @@ describe('what goes out without a key pressed', () => {
 
 describe('holding everything', () => {
   it('stops at once, names what the equipment has, and goes on where it was', async () => {
+    // A radio that is slow to key has what it was given for seconds: until the hold is in force, however busy this machine.
+    const radio = async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === RADIO)!;
+    const { config, state } = await radio();
+    await api.patch(`/bearers/${RADIO}`, { config: { ...config, txDelayMs: 2550 } });
+    await eventually(async () => {
+      const now = await radio();
+      return now.state.link === 'up' && now.state.since !== state.since;
+    });
     const first = textTo('QT4LB-8', 'One', { askAcknowledgement: false });
     await api.post('/items', first);
     await eventually(() => modem.sent.length === 1);
