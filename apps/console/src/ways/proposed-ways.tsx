@@ -1,4 +1,4 @@
-import { VIRTUES, type PlannedWay, type WaysView } from '@tombolo/contract';
+import { TRIED_HERE, VIRTUES, type PlannedWay, type WaysView } from '@tombolo/contract';
 import { aboutTime, counted, ofHundred } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
@@ -88,6 +88,10 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
   );
 }
 
+/** Only its item offers a second way: that of a mail does not, that of a service knows only the service, and a part is not the text. */
+const isOneText = ({ send: { way, command, inParts } }: PlannedWay): boolean =>
+  TRIED_HERE.has(way.by) && command === null && !inParts;
+
 /** Of what is urgent: which second way will be offered once it is queued. */
 function SecondLater({ ways, person }: Pick<WaysView, 'ways' | 'person'>) {
   const draft = useDraft();
@@ -95,7 +99,7 @@ function SecondLater({ ways, person }: Pick<WaysView, 'ways' | 'person'>) {
   if (!isUrgent(draft.precedence)) return null;
   const first = ways.find((way) => {
     const part = partOf(way, bearers);
-    return part !== null && isTaken(draft, way, part, person);
+    return part !== null && isOneText(way) && isTaken(draft, way, part, person);
   });
   const second = first && secondWay(ways, [first.send.way.by], bearers);
   if (!second) return null;

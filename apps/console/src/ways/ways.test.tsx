@@ -126,6 +126,9 @@ describe('a second way, announced before what is urgent is sent', () => {
     cleanup();
     const otherPath = { ...byRadio, id: 'radio/2', send: { ...byRadio.send, to: 'QT6CL-2' } };
     expect(await show('priority', [byRadio, otherPath])).toBeNull();
+    cleanup();
+    // Its items would be of the parts, which offer none.
+    expect(await show('priority', [{ ...byRadio, send: { ...byRadio.send, inParts: true } }, byMesh])).toBeNull();
   });
 });
 
