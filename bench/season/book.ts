@@ -1,3 +1,4 @@
+import { OWN_TRIES_DAYS } from '@tombolo/contract';
 import type { RepeatedRow } from '../../apps/station/src/planning/own-repeats';
 import type { LinkRow } from '../../apps/station/src/planning/link-rows';
 import type { TriedRow } from '../../apps/station/src/planning/own-tries';
@@ -5,6 +6,7 @@ import type { Flooded } from './flood';
 
 const HOUR_MS = 3_600_000;
 const WITHIN_MS = 48 * HOUR_MS;
+const TRIED_WITHIN_MS = OWN_TRIES_DAYS * 24 * HOUR_MS;
 
 /** What one station has written down of what it heard and sent, as the program keeps it. */
 export class Book {
@@ -59,7 +61,7 @@ export class Book {
   }
 
   triedRows(nowMs: number): readonly TriedRow[] {
-    this.tried = this.tried.filter(({ created_at }) => created_at.getTime() > nowMs - WITHIN_MS);
+    this.tried = this.tried.filter(({ created_at }) => created_at.getTime() > nowMs - TRIED_WITHIN_MS);
     return this.tried.filter(({ created_at }) => created_at.getTime() < nowMs);
   }
 

@@ -11,6 +11,7 @@ import {
 import { byPacketRadio } from '../../apps/station/src/planning/by-packet-radio';
 import { hopsFrom } from '../../apps/station/src/planning/hops';
 import { repeatersIn } from '../../apps/station/src/planning/link-rows';
+import { leastOfSurest } from '../../apps/station/src/planning/nearly-surest';
 import { repeatsIn } from '../../apps/station/src/planning/own-repeats';
 import { NO_TRIES, triesIn, triesKey } from '../../apps/station/src/planning/own-tries';
 import type { Book } from './book';
@@ -49,8 +50,6 @@ export const byLastHeard: Policy = (_, book, to, __, nowMs) => {
   return { path, times: RETRY.tries, proven: null, basis: null };
 };
 
-/** Ways whose chances differ by less are equally sure: the least air time is proposed among them. */
-const NEARLY = 0.005;
 /** Everybody is placed on one degree, where a kilometre is a kilometre. */
 const placeOf = ({ x, y }: { readonly x: number; readonly y: number }) => ({
   latitude: x / 111.2,
@@ -89,6 +88,7 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     rows,
     repeaters,
     targets: [to],
+    addressee: to,
     places,
     margins,
   });
@@ -119,8 +119,7 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     command: null,
     cautions: [],
   });
-  const surest = Math.max(0, ...candidates.map(({ arrives }) => arrives.chance));
-  const [best] = candidates.filter(({ arrives }) => arrives.chance >= surest - NEARLY).sort((a, b) => a.airS - b.airS);
+  const best = leastOfSurest(candidates, ({ arrives: { chance }, airS }) => ({ chance, airS }));
   const path = best && best.send.way.by === 'packets' ? best.send.way.path : TWO_HOPS;
   const seen =
     best &&

@@ -5,6 +5,8 @@ import { way } from './write';
 
 /** Longest time that a way is planned for. */
 export const MOST_PLANNED_MIN = 7 * 24 * 60;
+/** Own tries that are so old still tell whether somebody answers. */
+export const OWN_TRIES_DAYS = 30;
 
 /** Which ways there are for somebody, for a text of that length. */
 export const waysQuestion = z.object({

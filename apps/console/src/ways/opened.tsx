@@ -1,4 +1,4 @@
-import type { PlannedWay } from '@tombolo/contract';
+import { OWN_TRIES_DAYS, type PlannedWay } from '@tombolo/contract';
 import { counted, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { Instant } from '../ui/clock';
@@ -16,7 +16,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       </Body>
       {way.works === null ? null : (
         <Body soft>
-          {`That it works at all, however often it is tried – the path is right, their set is on, they answer texts –: ${ofHundred(way.works)} of 100, by all that was tried.`}
+          {`That it works at all, however often it is tried – the path is right, their set is on, they answer texts –: ${ofHundred(way.works)} of 100, by all that was tried and by how they are heard.`}
         </Body>
       )}
       {way.reckoned === null ? null : (
@@ -56,8 +56,8 @@ export function Opened({ way }: { way: PlannedWay }) {
       ) : null}
       <Body soft>
         {tries.answered + tries.unanswered > 0
-          ? `Our own tries in two days: ${tries.answered} answered, ${tries.unanswered} not.`
-          : 'No try of our own in two days.'}
+          ? `Our own tries in ${OWN_TRIES_DAYS} days: ${tries.answered} answered, ${tries.unanswered} not.`
+          : `No try of our own in ${OWN_TRIES_DAYS} days.`}
       </Body>
       {cautions.map((caution) => (
         <Body key={caution}>{caution}</Body>

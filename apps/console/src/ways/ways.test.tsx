@@ -258,9 +258,11 @@ describe('writing to somebody', () => {
     expect(hops).toHaveTextContent(
       'QT0TH-3 → QT6CL80 of 100 (60 to 95)Heard 3 times in two days; 2 times likely; 1 times not, although another road proves that it was sent; not repeated by it while another did, which counts as 3 misses; heard the other way 4 times, which counts for less.Of 3 packets of ours in a day that asked for WIDE1-1 first, 1 was heard repeated by it.',
     );
-    expect(screen.getByText('Our own tries in two days: 2 answered, 1 not.')).toBeVisible();
+    expect(screen.getByText('Our own tries in 30 days: 2 answered, 1 not.')).toBeVisible();
     expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
-    expect(screen.getByText(/^That it works at all, .*: 90 of 100, by all that was tried\.$/)).toBeVisible();
+    expect(
+      screen.getByText(/^That it works at all, .*: 90 of 100, by all that was tried and by how they are heard\.$/),
+    ).toBeVisible();
     expect(screen.getByText(/^Reckoned were 86 of 100; 80 are told/)).toBeVisible();
     expect(screen.getByText(/retries included\. Sent up to 4 times\.$/)).toBeVisible();
   });

@@ -1,9 +1,7 @@
 import { expectedS, explainWay, findWays, ninetyS, type FoundWay } from '@tombolo/core';
 import { VIRTUES, type Person, type PlannedWay } from '@tombolo/contract';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
-
-/** Ways whose chances differ by less are equally sure, for what is known. */
-const NEARLY = 0.005;
+import { leastOfSurest } from './nearly-surest';
 
 interface Told {
   readonly way: FoundWay;
@@ -25,11 +23,7 @@ export function apart(ways: readonly FoundWay[]): Told[] {
     const virtues = VIRTUES.filter((virtue) => by[virtue] === way);
     return virtues.length > 0 ? [{ way, virtues }] : [];
   });
-  // Of those that are nearly as sure as the surest, the one that takes least of the channel is proposed.
-  const surest = by.surest?.arrival.chance ?? 0;
-  const [proposed] = told
-    .filter(({ way }) => way.arrival.chance >= surest - NEARLY)
-    .sort((a, b) => a.way.airS - b.way.airS);
+  const proposed = leastOfSurest(told, ({ way: { arrival, airS } }) => ({ chance: arrival.chance, airS }));
   return proposed ? [proposed, ...told.filter((one) => one !== proposed)] : told;
 }
 

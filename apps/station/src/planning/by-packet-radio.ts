@@ -125,21 +125,21 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
   const answers = answersAtAll(
     PATH_SCHOOLS.map(({ id, path }) => {
       const crossing = crossings.find((one) => one.id === id && !(one.alone && one.hops > 0));
-      return {
-        ...radio.triesBy(path).lasting,
-        once: crossing ? meanOf(crossing.there) * meanOf(crossing.back) : 0,
-      };
+      return { ...radio.triesBy(path).lasting, crossing: crossing ?? null };
     }),
     radio.far === 'stranger',
   );
+  const theyAnswer = answers * neighbourhood.addresseeThere;
   // One that was not answered lately by any path is given up sooner; of others too little is known for that.
   const wasSilent = PATH_SCHOOLS.some(({ path }) => radio.triesBy(path).lasting.unanswered > SOME);
   const candidates = crossings.map(({ id, path, hops, known, links, alone, tries, there, back }): Candidate => {
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     const shared = sharedOut({ there, back }, answered, unanswered);
-    const pathWorks = worksAtAll(tries.weight, meanOf(shared.there) * meanOf(shared.back));
-    const works = answers * pathWorks;
+    // That a path does what is asked stays so for longer than the air stays as it is; that it was silent may have been the air.
+    const shown = { answered: tries.lasting.answered, unanswered: tries.weight.unanswered };
+    const pathWorks = worksAtAll(shown, meanOf(shared.there) * meanOf(shared.back));
+    const works = theyAnswer * pathWorks;
     const questionS = frameS(PROBE_TEXT, radio, path);
     const airS = texts.reduce((sum, one) => sum + frameS(one, radio, path), 0);
     const {
@@ -206,7 +206,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
           ? null
           : {
               probed: { question: provenDraws.one, text: provenDraws.all, works: pathWorks },
-              answers,
+              answers: theyAnswer,
               // Sent until it is answered, like the text.
               questionS: (expectedAirS * questionS) / airS,
               // Whoever hears it acknowledges it, and tells the path.

@@ -20,7 +20,7 @@ import { rowsOf, type Queries } from '../store/database';
 import { hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
 import type { MapMargin, MapReach } from './map-reach';
 import { restsOf } from './rests';
-import { HERE, ifThere, silenceOf } from './who-is-silent';
+import { HERE, hoursHeard, ifThere, silenceOf } from './who-is-silent';
 
 /** What is known of one directed hop, with what it rests on. */
 export interface Hop extends HopLink {
@@ -33,6 +33,8 @@ export interface Neighbourhood {
   readonly repeaters: readonly string[];
   /** Who may be off, in words. */
   readonly silences: readonly string[];
+  /** Chance that the addressee is still there, which is not in its hops: whatever goes wrong by it does so for every try. */
+  readonly addresseeThere: number;
 }
 
 /** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
@@ -58,7 +60,7 @@ export async function hopsAbout(
 ): Promise<Neighbourhood> {
   const rows = await linksOfTwoDays(queries, about.nowMs);
   // An addressee that repeats is reached and not gone over.
-  return hopsAmong(queries, about, rows, repeatersIn(rows, [about.own, to]), [to]);
+  return hopsAmong(queries, about, rows, repeatersIn(rows, [about.own, to]), [to], to);
 }
 
 /** The hops between us, those who repeat, and everybody that was heard or is asked for, up to so many; calls that are no stations are left out. */
@@ -83,6 +85,7 @@ async function hopsAmong(
   rows: readonly LinkRow[],
   repeaters: readonly string[],
   targets: readonly string[],
+  addressee: string | null = null,
 ): Promise<Neighbourhood> {
   const { own } = about;
   const places = await placesOf(queries, [...repeaters, ...targets]);
@@ -94,7 +97,7 @@ async function hopsAmong(
       return from < by && a && b ? [{ key: `${from}>${by}`, from: a.position, to: b.position, ours }] : [];
     }),
   );
-  return hopsFrom({ ...about, rows, repeaters, targets, places, margins });
+  return hopsFrom({ ...about, rows, repeaters, targets, places, margins, addressee });
 }
 
 /** Who may carry for whom: two that are only wanted carry nothing for each other. */
@@ -114,6 +117,8 @@ export interface KnownOfHops {
   readonly rows: readonly LinkRow[];
   readonly repeaters: readonly string[];
   readonly targets: readonly string[];
+  /** Whether this one is there is told apart from its hops. */
+  readonly addressee: string | null;
   readonly places: ReadonlyMap<string, Place>;
   /** What the map says of two, by `one>other` in the order of their names. */
   readonly margins: ReadonlyMap<string, MapMargin>;
@@ -129,6 +134,7 @@ export function hopsFrom({
   targets,
   places,
   margins,
+  addressee,
 }: KnownOfHops): Neighbourhood {
   const links = new Map(rows.map((row) => [`${row.from_call}>${row.by_call}`, row]));
   const nodes = [...new Set([own, ...repeaters, ...targets])];
@@ -136,9 +142,8 @@ export function hopsFrom({
   // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
   const heard = new Set(rows.flatMap(({ from_call, by_call }) => [from_call, by_call]));
   const unknown = new Set(targets.filter((to) => !places.has(to) && !heard.has(to)));
-  const silent = new Map(
-    nodes.map((node) => [node, node === own ? HERE : silenceOf(node, rows, listeningSinceMs, nowMs)]),
-  );
+  const listening = { own, rows, sinceMs: listeningSinceMs, nowMs, anyHeard: [...hoursHeard(rows).keys()] };
+  const silent = new Map(nodes.map((node) => [node, node === own ? HERE : silenceOf(node, listening)]));
   const told = (from: string, by: string): HourSeen[] => {
     const row = links.get(`${from}>${by}`);
     return row ? hoursOf(row) : [];
@@ -178,7 +183,7 @@ export function hopsFrom({
     const before = byMap === null ? beliefOf(UNKNOWN.chance, UNKNOWN.strength) : beliefByMap(byMap);
     const chanceBefore = byMap ?? UNKNOWN.chance;
     if (unheard && chanceBefore < LEAST_BY_MAP) return [];
-    const ends = [silent.get(from)!, silent.get(by)!];
+    const ends = [from, by].flatMap((end) => (end === addressee ? [] : [silent.get(end)!]));
     const belief = ends.reduce(
       (sum, end) => ifThere(sum, end.chance),
       // A set that is carried is weaker than what it calls.
@@ -204,7 +209,12 @@ export function hopsFrom({
       },
     ];
   });
-  return { hops, repeaters, silences: [...silent.values()].flatMap(({ words }) => words ?? []) };
+  return {
+    hops,
+    repeaters,
+    silences: [...silent.values()].flatMap(({ words }) => words ?? []),
+    addresseeThere: addressee === null ? 1 : (silent.get(addressee)?.chance ?? 1),
+  };
 }
 
 const missedIn = (hours: readonly HourSeen[]): number => hours.reduce((sum, { missed }) => sum + missed, 0);

@@ -1,4 +1,5 @@
 import { FIXED_HALF_LIFE_S, weightOf } from '@tombolo/core';
+import { OWN_TRIES_DAYS } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
 
 /** What came of our own tries that asked for an answer: whole counts, and what they weigh by now. */
@@ -17,9 +18,10 @@ export const NO_TRIES: OwnTries = {
   lasting: { answered: 0, unanswered: 0 },
 };
 
-/** Common practice, no source. */
-const LASTING_HALF_LIFE_S = 48 * 3600;
-const WITHIN_MS = 48 * 3_600_000;
+const DAY_S = 86_400;
+/** A set that acknowledges goes on doing so until somebody changes it (common practice, no source). */
+const LASTING_HALF_LIFE_S = 7 * DAY_S;
+const WITHIN_MS = 1000 * OWN_TRIES_DAYS * DAY_S;
 /** Kinds of evidence that answer a try. */
 const ANSWERS = ['accepted', 'handed on', 'delivered', 'answered'];
 /** So long an answer may still come to the last try. */
@@ -97,7 +99,7 @@ export async function sessionsHeld(queries: Queries, bearerId: string, nowMs: nu
     queries,
     `select started_at, problem, stage from session_run
      where bearer_id = $1 and started_at > $2 and ended_at is not null and stage <> 'stopped by you'`,
-    [bearerId, new Date(nowMs - 7 * WITHIN_MS)],
+    [bearerId, new Date(nowMs - WITHIN_MS)],
   );
   const weights = rows.map(({ started_at, problem }) => ({
     weight: weightOf((nowMs - started_at.getTime()) / 1000, 6 * FIXED_HALF_LIFE_S),

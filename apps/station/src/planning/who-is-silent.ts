@@ -1,4 +1,4 @@
-import { aboutTime, beliefOf, meanOf, stillThere, type Belief } from '@tombolo/core';
+import { aboutTime, beliefOf, burstsOf, leavesAnHour, meanOf, stillThere, type Belief } from '@tombolo/core';
 import { hoursOf, type LinkRow } from './link-rows';
 
 const HOUR_MS = 3_600_000;
@@ -15,20 +15,39 @@ const WORTH_A_WORD = 0.9;
 /** What is only believed because nothing was heard counts for no more tries than this: the next packet changes it. */
 const MOST_WHILE_SILENT = 4;
 
+/** Hours, since 1970, in which somebody was heard by whomever heard it most, and how often. */
+export function hoursHeard(rows: readonly LinkRow[]): ReadonlyMap<number, number> {
+  const hours = new Map<number, number>();
+  for (const row of rows)
+    for (const { atMs, heard, inferred } of hoursOf(row)) {
+      const hour = Math.floor(atMs / HOUR_MS);
+      const count = heard + inferred;
+      if (count > 0) hours.set(hour, Math.max(count, hours.get(hour) ?? 0));
+    }
+  return hours;
+}
+
+/** What silence is judged by. */
+export interface Listening {
+  readonly own: string;
+  readonly rows: readonly LinkRow[];
+  /** Since when our receiver is known to work, ms; null when it does not. */
+  readonly sinceMs: number | null;
+  readonly nowMs: number;
+  /** Hours, since 1970, in which anybody was heard. */
+  readonly anyHeard: readonly number[];
+}
+
 /** Whether somebody is still there, by how steadily it was heard in the last hours. */
-export function silenceOf(
-  call: string,
-  rows: readonly LinkRow[],
-  listeningSinceMs: number | null,
-  nowMs: number,
-): Silence {
-  const own = rows.filter((row) => row.from_call === call && row.count > 0);
+export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }: Listening): Silence {
+  const links = rows.filter((row) => row.from_call === call && row.count > 0);
   // Who does not listen cannot tell who is silent.
-  if (own.length === 0 || listeningSinceMs === null) return HERE;
-  const lastMs = Math.max(...own.map(({ last_at }) => last_at.getTime()));
+  if (links.length === 0 || sinceMs === null) return HERE;
+  const lastMs = Math.max(...links.map(({ last_at }) => last_at.getTime()));
   const sinceHour = Math.floor(lastMs / HOUR_MS) - 2;
   // Of several who heard it the one that did so most: copies are one packet.
-  const heard = own.map((row) => ({
+  const heard = links.map((row) => ({
+    by: row.by_call,
     count: hoursOf(row).reduce(
       (sum, hour) => sum + (hour.atMs >= sinceHour * HOUR_MS ? hour.heard + hour.inferred : 0),
       0,
@@ -36,14 +55,49 @@ export function silenceOf(
     overS: (lastMs - Math.max(row.first_at.getTime(), sinceHour * HOUR_MS)) / 1000,
   }));
   const most = heard.reduce((best, one) => (one.count > best.count ? one : best));
-  const silentS = (nowMs - Math.max(lastMs, listeningSinceMs)) / 1000;
-  const chance = stillThere({ ...most, silentS });
+  const silentS = (nowMs - Math.max(lastMs, sinceMs)) / 1000;
+  const hours = hoursHeard(links);
+  const carriedFor =
+    most.by === own
+      ? 1
+      : carriedShare(hours, hoursHeard(rows.filter(({ from_call }) => from_call === most.by)), lastMs, silentS);
+  const chance = stillThere({
+    ...most,
+    silentS: silentS * carriedFor,
+    bursts: burstsOf(hours),
+    leavesAnHour: leavesAnHour(hours, anyHeard),
+  });
   if (chance >= WORTH_A_WORD) return { chance, words: null };
   const others = rows.some((row) => row.count > 0 && row.last_at.getTime() > lastMs + QUIET_MS);
   return {
     chance,
     words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
   };
+}
+
+/**
+ * For which share of a silence it would have been heard: while the one over whom it is heard is silent itself nothing is missed. Told from
+ * how often that one was heard since, of how often it was before.
+ */
+function carriedShare(
+  hours: ReadonlyMap<number, number>,
+  carrier: ReadonlyMap<number, number>,
+  lastMs: number,
+  silentS: number,
+): number {
+  const last = Math.floor(lastMs / HOUR_MS);
+  const sum = (of: ReadonlyMap<number, number>, from: number, to: number) =>
+    [...of].reduce((all, [hour, count]) => all + (hour >= from && hour <= to ? count : 0), 0);
+  // One that is not heard itself tells nothing.
+  const carried = sum(carrier, last - 2, last);
+  if (carried === 0) return 1;
+  const toOne = carried / Math.max(1, sum(hours, last - 2, last));
+  // Of the hour in which it was heard last, what the carrier sent beyond its share was later.
+  const since =
+    sum(carrier, last + 1, Infinity) + Math.max(0, (carrier.get(last) ?? 0) - toOne * (hours.get(last) ?? 0));
+  const overS = (lastMs - Math.max((last - 2) * HOUR_MS, HOUR_MS * Math.min(...carrier.keys()))) / 1000;
+  const expected = (carried / Math.max(60, overS)) * silentS;
+  return expected > 0 ? Math.min(1, since / expected) : 1;
 }
 
 /** What is believed of a hop when one of its ends may be off. */

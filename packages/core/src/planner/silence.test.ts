@@ -1,4 +1,4 @@
-import { stillThere } from './silence';
+import { burstsOf, leavesAnHour, stillThere } from './silence';
 
 describe('a station that is silent', () => {
   it('may be off when it was heard steadily, and tells nothing when it was seldom heard', () => {
@@ -18,5 +18,57 @@ describe('a station that is silent', () => {
 
   it('is there when the clock was set back', () => {
     expect(stillThere({ count: 60, overS: 3600, silentS: -500 })).toBe(1);
+  });
+});
+
+/** Packets of consecutive hours, from one hour on. */
+const inHours = (counts: readonly number[], from = 400_000): Map<number, number> =>
+  new Map(counts.flatMap((count, n) => (count > 0 ? [[from + n, count] as const] : [])));
+
+describe('how evenly somebody is heard', () => {
+  it('is the variance of whole hours over their mean (index of dispersion), within one and three', () => {
+    // By a plan, three an hour: evener than by chance. Part hours at either end do not count.
+    expect(burstsOf(inHours([1, 3, 3, 3, 2, 3, 3, 3, 1]))).toBe(1);
+    // Mean 4, sum of squares 24 over six hours: 24 / 5 / 4.
+    expect(burstsOf(inHours([9, 2, 2, 2, 6, 6, 6, 9]))).toBeCloseTo(1.2, 9);
+    expect(burstsOf(inHours([1, 20, 1, 1, 30, 1, 1, 1]))).toBe(3);
+  });
+
+  it('is not told from a few hours, nor from hours that stand alone', () => {
+    expect(burstsOf(inHours([]))).toBe(3);
+    expect(burstsOf(inHours([3, 3, 3, 3, 3, 3, 3]))).toBe(3);
+    expect(burstsOf(inHours(Array.from({ length: 40 }, (_, n) => (n % 2) * 3)))).toBe(3);
+  });
+
+  it('makes silence of one with a plan tell sooner', () => {
+    // Every 20 min, and not for an hour and a half.
+    const silent = { count: 9, overS: 3 * 3600, silentS: 5400 };
+    expect(stillThere(silent)).toBeGreaterThan(0.9);
+    expect(stillThere({ ...silent, bursts: 1 })).toBeLessThan(0.5);
+  });
+});
+
+describe('how often somebody goes', () => {
+  const all = Array.from({ length: 48 }, (_, n) => 400_000 + n);
+  const three = (hours: number) => Array<number>(hours).fill(3);
+
+  it('counts silences of some hours after which it came back, for each hour that it was there', () => {
+    const came = inHours([...three(10), 0, 0, 0, ...three(10), 0, 0, 0, 0, ...three(8)]);
+    expect(leavesAnHour(came, all)).toBeCloseTo(2 / (28 + 12), 9);
+    // An hour alone is none, what has not ended yet is none, and where nobody was heard nothing was missed.
+    expect(leavesAnHour(inHours([...three(10), 0, ...three(10)]), all)).toBe(0);
+    expect(leavesAnHour(inHours(three(10)), all)).toBe(0);
+    const deaf = all.filter((hour) => hour < 400_010 || hour > 400_012);
+    expect(leavesAnHour(inHours([...three(10), 0, 0, 0, ...three(10)]), deaf)).toBe(0);
+    expect(leavesAnHour(new Map(), all)).toBe(0);
+  });
+
+  it('makes silence tell more the longer it lasts, and nothing before something was missed', () => {
+    const often = { count: 9, overS: 3 * 3600, bursts: 1, leavesAnHour: 0.2 };
+    const after = (min: number) => stillThere({ ...often, silentS: 60 * min });
+    expect(after(19)).toBe(1);
+    expect(after(25)).toBeGreaterThan(0.7);
+    expect(after(60)).toBeLessThan(stillThere({ ...often, leavesAnHour: 0, silentS: 3600 }));
+    for (let min = 21; min < 300; min++) expect(after(min)).toBeLessThanOrEqual(after(min - 1));
   });
 });

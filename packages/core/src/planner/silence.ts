@@ -4,6 +4,10 @@ export interface Heard {
   /** Over which time, s, up to when it was heard last. */
   readonly overS: number;
   readonly silentS: number;
+  /** How many come together: `burstsOf`. Absent: as many as they do at most. */
+  readonly bursts?: number;
+  /** How often it goes silent for hours, for each hour that it is there: `leavesAnHour`. Absent: not known. */
+  readonly leavesAnHour?: number;
 }
 
 /** From less no habit is told. */
@@ -11,18 +15,61 @@ const FEWEST = 5;
 const LEAST_OVER_S = 600;
 /** Before anything is known of it: one of fifty is off, or has gone (common practice, no source). */
 const OFF_BEFORE = 0.02;
-/** Traffic comes in bursts: silence counts as if so many times less had been heard (common practice, no source). */
-const BURSTS = 3;
+/** Nor is one that comes and goes taken for gone before it misses something (common practice, no source). */
+const MOST_OFF = 0.5;
+/** An hour without a packet may be one of bad conditions; more in a row are not (common practice, no source). */
+const FEWEST_SILENT_HOURS = 2;
+/** Before anything is known it counts as so many hours in which it did not leave. */
+const HELD_HOURS = 12;
+/** Traffic comes in bursts: silence counts as if so many times less had been heard, unless it is known to come evenly (common practice, no source). */
+const MOST_BURSTS = 3;
+/** From fewer whole hours it is not told how evenly somebody is heard. */
+const FEWEST_HOURS = 6;
 
 /**
  * Chance that a station is still there: who was heard steadily and is silent for long may be off. Silence of one that was seldom heard tells
  * nothing.
  */
-export function stillThere({ count, overS, silentS }: Heard): number {
+export function stillThere({ count, overS, silentS, bursts = MOST_BURSTS, leavesAnHour = 0 }: Heard): number {
   if (count < FEWEST || overS < LEAST_OVER_S) return 1;
-  const expected = ((count / overS) * Math.max(0, silentS)) / BURSTS;
+  const expected = ((count / overS) * Math.max(0, silentS)) / bursts;
   // Where less than one was to be expected nothing is missing.
   if (expected <= 1) return 1;
-  const there = (1 - OFF_BEFORE) * Math.exp(-expected);
-  return there / (there + OFF_BEFORE);
+  const off = Math.min(MOST_OFF, Math.max(OFF_BEFORE, 1 - Math.exp((-leavesAnHour * silentS) / 3600)));
+  const there = (1 - off) * Math.exp(-expected);
+  return there / (there + off);
+}
+
+/**
+ * How many packets come together, by those of each hour in which a station was heard at all, in their order: the index of dispersion
+ * (variance over mean), 1 where they come evenly, as by a beacon plan, or by chance alone.
+ * @param hours packets by the number of the hour since 1970; the first and the last hour of each run are part hours and left out
+ */
+export function burstsOf(hours: ReadonlyMap<number, number>): number {
+  const whole = [...hours].filter(([hour]) => hours.has(hour - 1) && hours.has(hour + 1)).map(([, count]) => count);
+  if (whole.length < FEWEST_HOURS) return MOST_BURSTS;
+  const mean = whole.reduce((sum, count) => sum + count, 0) / whole.length;
+  const variance = whole.reduce((sum, count) => sum + (count - mean) ** 2, 0) / (whole.length - 1);
+  return Math.min(MOST_BURSTS, Math.max(1, variance / mean));
+}
+
+/**
+ * How often a station goes silent for some hours and comes back, for each hour in which it was heard; held to none.
+ * @param hours packets by the number of the hour since 1970
+ * @param anyHeard the hours in which anybody was heard: of the others nothing can be told
+ */
+export function leavesAnHour(hours: ReadonlyMap<number, number>, anyHeard: readonly number[]): number {
+  const first = Math.min(...hours.keys());
+  const last = Math.max(...hours.keys());
+  let [leaves, silent, there] = [0, 0, 0];
+  for (const hour of anyHeard.filter((one) => one >= first && one <= last).sort((a, b) => a - b)) {
+    if (!hours.has(hour)) {
+      silent++;
+      continue;
+    }
+    there++;
+    if (silent >= FEWEST_SILENT_HOURS) leaves++;
+    silent = 0;
+  }
+  return leaves / (there + HELD_HOURS);
 }

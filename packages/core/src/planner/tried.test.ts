@@ -148,25 +148,38 @@ describe('draws as a belief', () => {
 });
 
 describe('whether somebody answers at all', () => {
-  const none = { answered: 0, unanswered: 0, once: 0.6 };
+  /** Of 100 tries 60 are answered, for sure. */
+  const known = { there: beliefOf(0.75, 1e8), back: beliefOf(0.8, 1e8) };
+  const none = { answered: 0, unanswered: 0, crossing: known };
   it('is doubted a little before anything was tried, and not by what could not have been answered', () => {
     expect(answersAtAll([])).toBeCloseTo(0.85, 9);
     expect(answersAtAll([none, none])).toBeCloseTo(0.85, 9);
     // A call that nobody knows may be mistyped; one answer says that it is not.
     expect(answersAtAll([none], true)).toBeCloseTo(0.4, 9);
-    expect(answersAtAll([{ answered: 1, unanswered: 0, once: 0.6 }], true)).toBeGreaterThan(0.9);
-    expect(answersAtAll([{ answered: 0, unanswered: 9, once: 0 }])).toBeCloseTo(0.85, 9);
+    expect(answersAtAll([{ ...none, answered: 1 }], true)).toBeGreaterThan(0.9);
+    expect(answersAtAll([{ answered: 0, unanswered: 9, crossing: null }])).toBeCloseTo(0.85, 9);
   });
 
   it('falls with each try that was not answered, more by two paths than by one, and is left by an answer', () => {
-    const silent = (unanswered: number) => ({ answered: 0, unanswered, once: 0.6 });
+    const silent = (unanswered: number) => ({ ...none, unanswered });
     const by = [1, 2, 3, 5].map((tries) => answersAtAll([silent(tries)]));
     expect([...by].sort((a, b) => b - a)).toEqual(by);
+    // By Bayes: nine of ten paths work, and of those 0.4³ are silent three times.
+    const likely = 0.85 * (0.9 * 0.4 ** 3 + 0.1);
+    expect(answersAtAll([silent(3)])).toBeCloseTo(likely / (likely + 0.15), 4);
     // Of one path alone the path may be at fault: a tenth of the doubt is kept for that.
     expect(answersAtAll([silent(1000)])).toBeCloseTo((0.85 * 0.1) / (0.85 * 0.1 + 0.15), 6);
     expect(answersAtAll([silent(5), silent(5)])).toBeLessThan(answersAtAll([silent(10)]));
-    const answered = answersAtAll([{ answered: 1, unanswered: 3, once: 0.6 }, silent(3)]);
+    const answered = answersAtAll([{ ...none, answered: 1, unanswered: 3 }, silent(3)]);
     expect(answered).toBeGreaterThan(answersAtAll([silent(3), silent(3)]) + 0.2);
-    expect(answersAtAll([{ answered: 3, unanswered: 0, once: 0.6 }])).toBeGreaterThan(0.999);
+    expect(answersAtAll([{ ...none, answered: 3 }])).toBeGreaterThan(0.999);
+  });
+
+  it('is doubted less where the way itself is hardly known: the same mean may be a way that never works', () => {
+    const guessed = { there: beliefOf(0.75, 2), back: beliefOf(0.8, 2) };
+    const silent = { answered: 0, unanswered: 12 };
+    expect(answersAtAll([{ ...silent, crossing: guessed }])).toBeGreaterThan(
+      answersAtAll([{ ...silent, crossing: known }]) + 0.05,
+    );
   });
 });

@@ -1,6 +1,7 @@
 import type { RetryPolicy } from '../traffic/retry';
 import { arrivalOf, type Arrival, type Moment } from './arrival';
 import { betaQuantile, type Belief } from './beta';
+import type { Shared } from './evidence-weight';
 import { DRAWS } from './reliability';
 
 /** A chance and how sure it is: nine of ten lie between. */
@@ -52,7 +53,7 @@ const LEAST_TRIES = 2;
  * each second of channel that it takes (both measured over simulated seasons, no source).
  */
 export const MOST_TRIES = 8;
-export const WORTH_PER_S = 0.025;
+export const WORTH_PER_S = 0.006;
 
 /** Draws of what is believed: one from each equal part, in an order by `turn` so that two beliefs do not go up and down together. */
 const drawsOf = (belief: Belief, turn: number): number[] =>
@@ -133,11 +134,20 @@ const ANSWERS_BEFORE = 0.85;
 /** The same of a call that was never heard here and that nobody noted: it may be mistyped, or nobody's (common practice, no source). */
 const STRANGER_ANSWERS = 0.4;
 
-/** What was tried to reach somebody by one path, by what it weighs, and the chance that one try is answered if all works. */
+/** What was tried to reach somebody by one path, by what it weighs, and what is believed of the way there and back if all works. */
 export interface TriedByPath {
   readonly answered: number;
   readonly unanswered: number;
-  readonly once: number;
+  /** Null where the path reaches nobody. */
+  readonly crossing: Shared | null;
+}
+
+/** Chance that so many tries are not answered though all works: what makes one fail may make all fail, so chances are drawn once for all. */
+function silentChance({ unanswered, crossing }: TriedByPath): number {
+  if (crossing === null || unanswered <= 0) return 1;
+  const backward = drawsOf(crossing.back, 13);
+  const draws = drawsOf(crossing.there, 1).map((there, n) => (1 - Math.min(0.95, there * backward[n]!)) ** unanswered);
+  return draws.reduce((sum, p) => sum + p, 0) / DRAWS;
 }
 
 /**
@@ -147,9 +157,9 @@ export interface TriedByPath {
 export function answersAtAll(paths: readonly TriedByPath[], isStranger = false): number {
   const answered = paths.reduce((sum, path) => sum + path.answered, 0);
   const silent = (1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE)) * DOUBT_LEFT ** answered;
-  const answers = paths.reduce((all, { answered: some, unanswered, once }) => {
-    const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** some;
-    return all * ((1 - doubt) * (1 - Math.min(0.95, once)) ** unanswered + doubt);
+  const answers = paths.reduce((all, path) => {
+    const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** path.answered;
+    return all * ((1 - doubt) * silentChance(path) + doubt);
   }, 1 - silent);
   return answers / (answers + silent);
 }
