@@ -59,7 +59,7 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_5_S,
       missed: 'forgotten',
       async run() {
-        await applyRules(database, await settings(), at(), log);
+        await applyRules(database, await settings(), at(), context.planning, log);
         context.wakeOutbox();
         return undefined;
       },

@@ -1,5 +1,17 @@
 import { z } from 'zod';
-import { instant } from './traffic';
+import { path } from './settings';
+import { chance, instant } from './traffic';
+
+/** How something is carried to an address over one bearer, as it was planned. */
+export const plannedCrossing = z.object({
+  /** Of packet radio; null of what takes no path. */
+  path: path.nullable(),
+  /** Chance that the address gets it. */
+  arrives: chance,
+  /** The same, and that it is proved; null where nothing would prove it. */
+  proven: chance.nullable(),
+});
+export type PlannedCrossing = z.infer<typeof plannedCrossing>;
 
 /** A way to hand an item on: what would be sent where, and what stands in the way. */
 export const relayProposal = z.object({
@@ -19,6 +31,8 @@ export const relayProposal = z.object({
   refused: z.string().nullable(),
   /** Why this way is proposed. */
   reason: z.string(),
+  /** Null where nothing can be said of it. */
+  planned: plannedCrossing.nullable(),
 });
 export type RelayProposal = z.infer<typeof relayProposal>;
 
@@ -30,6 +44,8 @@ export const newRelay = z.object({
   person: z.string().max(60).nullable().default(null),
   text: z.string().min(1).max(8000),
   released: z.boolean(),
+  /** Of packet radio, as it was proposed; absent for the usual one of the bearer. */
+  path: path.optional(),
 });
 export type NewRelay = z.input<typeof newRelay>;
 

@@ -27,6 +27,15 @@ interface QueuedLeg {
   created_at: Date;
 }
 
+/** What goes to everybody on a channel is proved by nobody. */
+const isForAll = ({ bearer_id: id, node }: QueuedLeg, { bearers }: Pick<PlanningContext, 'bearers'>): boolean => {
+  const kind = bearers.find((bearer) => bearer.id === id)?.config.kind;
+  return node === null && kind !== undefined && bearerKind(kind).sends === 'texts';
+};
+
+/** What is handed on is made to fit one text. */
+const RELAYED_CHARACTERS = 60;
+
 /**
  * Keeps what is predicted of each transmission of an item, before anything comes of it. What asks for no answer, or goes over a path that is
  * none of the usual ones, is not predicted.
@@ -38,13 +47,14 @@ export async function notePredictions(
 ): Promise<void> {
   const legs = await rowsOf<QueuedLeg>(
     database,
-    `select l.id, (l.policy->>'tries')::int as tries, l.bearer_id, l.to_call, l.detail->>'node' as node, l.path, i.body, l.policy->>'until' as until, l.acknowledgement_asked, l.created_at
+    `select l.id, (l.policy->>'tries')::int as tries, l.bearer_id, l.to_call, l.detail->>'node' as node, l.path,
+       case when l.detail ? 'relay' then left(i.body, ${RELAYED_CHARACTERS}) else i.body end as body, l.policy->>'until' as until, l.acknowledgement_asked, l.created_at
      from leg l join item i on i.id = l.item_id
-     where l.item_id = any($1) and l.role = 'convey' and not exists (select 1 from prediction p where p.leg_id = l.id)`,
+     where l.item_id = any($1) and l.role = 'convey' and (i.direction = 'out' or l.detail ? 'relay') and not exists (select 1 from prediction p where p.leg_id = l.id)`,
     [itemIds],
   );
   for (const leg of legs) {
-    if (leg.bearer_id === null) continue;
+    if (leg.bearer_id === null || isForAll(leg, context)) continue;
     // As of before it was queued: what comes of it must not be known yet.
     const nowMs = leg.created_at.getTime();
     const withinMin = leg.until === null ? null : (Date.parse(leg.until) - nowMs) / 60_000;

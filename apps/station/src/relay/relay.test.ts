@@ -4,6 +4,7 @@ import type { ItemDetail, RelayProposal, StandingRule } from '@tombolo/contract'
 import { eventually, itemWhen, RADIO } from '../testing/harness';
 import { listPerson } from '../testing/listed';
 import { keepServices, PHONE } from '../testing/services';
+import { planningOf } from '../planning/of-station';
 import { applyRules } from './rules';
 import { FARM_NODE, question, startMeshStation, type MeshStation } from '../testing/mesh-station';
 
@@ -37,6 +38,41 @@ describe('the relay desk', () => {
       released: way.needsRelease,
       ...more,
     });
+
+  it('goes by the path that was planned and told, with its chance, and what was expected is kept', async () => {
+    // It was heard straight, again and again; nobody repeats here.
+    for (let n = 0; n < 6; n++) modem.hear(`TELTXT>APZTMB:>Day ${n}`);
+    await eventually(async () => {
+      const [row] = await station.context.database.query<[{ n: number }]>('select count(*)::int as n from reception');
+      return row.n >= 6;
+    });
+    await node.hear({ content: question });
+    const item = await arrived('When do you run');
+    const [way] = await api.get<RelayProposal[]>(`/items/${item.id}/relays`);
+    expect(way!.planned).toMatchObject({ path: [] });
+    expect(way!.planned!.arrives).toBeGreaterThan(0.5);
+    expect(way!.planned!.proven).toBeLessThanOrEqual(way!.planned!.arrives);
+    // To everybody on a channel there is no chance to tell.
+    const all = (await api.get<RelayProposal[]>(`/items/${item.id}/relays`)).filter(({ person }) => person === null);
+    expect(all.every(({ planned }) => planned === null)).toBe(true);
+    await release(item.id, way!, { path: way!.planned!.path });
+    await eventually(() => modem.sent.length > 0);
+    const frame = decodeFrame(modem.sent.at(-1)!);
+    expect(frame.ok && frame.value.repeaters).toEqual([]);
+    const { predictions } = await api.get<ItemDetail>(`/items/${item.id}`);
+    const [expected] = Object.values(predictions);
+    expect(expected!.proven.chance).toBeCloseTo(way!.planned!.proven!, 2);
+    // What came in is not foretold.
+    expect(Object.keys(predictions)).toHaveLength(1);
+  });
+
+  it('takes no path that is none', async () => {
+    await node.hear({ content: question });
+    const item = await arrived('When do you run');
+    const [way] = await api.get<RelayProposal[]>(`/items/${item.id}/relays`);
+    expect(await release(item.id, way!, { path: ['no path'] })).toMatchObject({ status: 422 });
+    expect(modem.sent).toHaveLength(0);
+  });
 
   it('hands a text on to a phone with its record, and the answer back along the road', async () => {
     await node.hear({ content: question });
@@ -181,7 +217,8 @@ describe('the relay desk', () => {
     await arrived('Sheep no. 4');
     await station.context.database.query('update standing_rule set enabled = true where id = $1', [rule.id]);
     const settings = await station.context.settings();
-    const apply = () => applyRules(station.context.database, settings, new Date(), () => undefined);
+    const planning = () => planningOf(station.context);
+    const apply = () => applyRules(station.context.database, settings, new Date(), planning, () => undefined);
     await Promise.all([apply(), apply(), apply()]);
     const [{ n }] = await station.context.database.query(
       `select count(*)::int as n from leg where detail->'relay'->>'rule' = $1`,

@@ -130,7 +130,7 @@ export async function relayItem(
       {
         id: request.id,
         bearerId: way.bearer.id,
-        path: carriage.what === 'packets' ? [...carriage.path] : [],
+        path: carriage.what === 'packets' ? [...(request.path ?? carriage.path)] : [],
         info,
         policy: settings.retry,
         detail,

@@ -3,6 +3,8 @@ import { withinHours } from '@tombolo/core';
 import { newStandingRule, type Settings, type StandingRule } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { ProblemError } from '../problem-error';
+import type { PlanningContext } from '../planning/context';
+import { notePredictions } from '../planning/predictions';
 import { rowsOf, type Queries } from '../store/database';
 import { leftInHour } from './rate';
 import { relayItem } from './relay';
@@ -35,8 +37,10 @@ export async function applyRules(
   source: DataSource,
   settings: Settings,
   at: Date,
+  planning: () => Promise<PlanningContext>,
   log: (message: string) => void,
 ): Promise<void> {
+  const handedOn: string[] = [];
   const rules = (await listRules(source)).filter((rule) => rule.enabled && withinHours(rule.hours, at.toISOString()));
   for (const rule of rules) {
     let left = await leftInHour(source, rule, at);
@@ -58,7 +62,7 @@ export async function applyRules(
     );
     for (const { id } of items) {
       if (left <= 0) break;
-      const way = (await proposeRelays(source, id)).find(
+      const way = (await proposeRelays(source, id, planning)).find(
         (candidate) => candidate.bearerId === rule.toBearer && candidate.to === rule.to,
       );
       if (!way || way.refused) continue;
@@ -66,17 +70,27 @@ export async function applyRules(
         await relayItem(
           source,
           id,
-          { id: randomUUID(), bearerId: way.bearerId, to: way.to, person: way.person, text: way.text, released: true },
+          {
+            id: randomUUID(),
+            bearerId: way.bearerId,
+            to: way.to,
+            person: way.person,
+            text: way.text,
+            released: true,
+            ...(way.planned?.path && { path: way.planned.path }),
+          },
           settings,
           at,
           `by rule ${rule.id.slice(0, 8)} “${rule.name}”`,
           rule,
         );
         left--;
+        handedOn.push(id);
       } catch (error) {
         if (!(error instanceof ProblemError)) throw error;
         log(`rule “${rule.name}”: ${error.message}`);
       }
     }
   }
+  if (handedOn.length > 0) await notePredictions(source, await planning(), handedOn);
 }

@@ -1,7 +1,9 @@
 import { checkRelay, octetsOfText, parseStationCall, type RelayVerdict } from '@tombolo/core';
-import { bearerKind, type RelayProposal } from '@tombolo/contract';
+import { bearerKind, carriageOf, type RelayProposal } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { licenceOf } from '../people/people';
+import type { PlanningContext } from '../planning/context';
+import { plannedCrossing } from '../planning/one-bearer';
 import { rowsOf, type Queries } from '../store/database';
 import { held, waysOn, type Held, type Way } from './ways';
 
@@ -39,9 +41,18 @@ export async function verdict(
   });
 }
 
-/** What can be done with an arrived item, and what each way needs or is refused for. */
-export async function proposeRelays(source: DataSource, id: string): Promise<RelayProposal[]> {
+/** What goes to everybody on a channel reaches nobody in particular. */
+const isForAll = ({ bearer, detail }: Way): boolean =>
+  carriageOf(bearer.config).what === 'texts' && detail.node === undefined;
+
+/** What can be done with an arrived item, what each way needs or is refused for, and how surely it would get there. */
+export async function proposeRelays(
+  source: DataSource,
+  id: string,
+  planning: () => Promise<PlanningContext>,
+): Promise<RelayProposal[]> {
   const holding = await held(source, id);
+  const context = await planning();
   const ways = await waysOn(source, holding);
   return Promise.all(
     ways.map(async (way): Promise<RelayProposal> => {
@@ -58,6 +69,15 @@ export async function proposeRelays(source: DataSource, id: string): Promise<Rel
         needsRelease: !unreleased.allowed && released.allowed,
         refused: released.allowed ? null : released.words,
         reason: way.reason,
+        planned:
+          released.allowed && !isForAll(way)
+            ? await plannedCrossing(context, {
+                bearerId: way.bearer.id,
+                address: way.detail.node ?? way.to,
+                text: way.text,
+                times: context.settings.retry.tries,
+              })
+            : null,
       };
     }),
   );

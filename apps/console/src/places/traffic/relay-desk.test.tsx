@@ -16,6 +16,7 @@ const way = (more: Partial<RelayProposal>): RelayProposal => ({
   needsRelease: true,
   refused: null,
   reason: 'The text names Ferry Office.',
+  planned: null,
   ...more,
 });
 const path = `/api/v1/items/${item.id}/relays`;
@@ -46,6 +47,31 @@ describe('the relay desk', () => {
       method: 'POST',
       body: { to: 'TELTXT', released: true, text: 'When? /LSFARM' },
     });
+  });
+
+  it('tells of each way how surely it gets there, and sends by the path that it told', async () => {
+    const asked = stationAnswers({
+      [`GET ${path}`]: {
+        body: [
+          way({ needsRelease: false, planned: { path: ['WIDE1-1'], arrives: 0.84, proven: 0.71 } }),
+          way({ words: 'To QT1NC', to: 'QT1NC', planned: { path: [], arrives: 0.4, proven: null } }),
+          way({ words: 'To everybody', to: 'Open', planned: null, reason: 'For all who listen there.' }),
+        ],
+      },
+      [`POST ${path}`]: { status: 200, body: {} },
+    });
+    renderPiece(<RelayDesk item={item} />);
+    await userEvent.click(screen.getByRole('button', { name: 'Hand it on …' }));
+    const told = 'Over WIDE1-1: 84 of 100 that TELTXT gets it, 71 that it is proved.';
+    expect(await screen.findByText(`The text names Ferry Office. ${told}`)).toBeInTheDocument();
+    expect(
+      screen.getByText(/Without a digipeater: 40 of 100 that QT1NC gets it, and nothing would prove it\.$/),
+    ).toBeInTheDocument();
+    expect(screen.getByText('For all who listen there.')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' }));
+    expect(screen.getByText(told)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Text the phone of Ferry Office by TELTXT' }));
+    expect(asked.at(-1)).toMatchObject({ method: 'POST', body: { to: 'TELTXT', path: ['WIDE1-1'] } });
   });
 
   it('holds a text that became too long, and shows which rule forbids a way', async () => {

@@ -1,4 +1,5 @@
 import type { ItemDetail, RelayProposal } from '@tombolo/contract';
+import { ofHundred } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { KnownOf } from '../../live/known-of';
@@ -29,6 +30,7 @@ export function RelayDesk({ item }: { item: ItemDetail }) {
         person: way.person,
         text,
         released: way.needsRelease,
+        ...(way.planned?.path && { path: way.planned.path }),
       }),
     ['items', 'item', 'relays', 'bearers'],
   );
@@ -98,6 +100,7 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
       {chosen && !way.refused ? (
         <View>
           <Body bold>{way.words}</Body>
+          <Body soft>{plannedWords(way)}</Body>
           {way.person === null ? null : <KnownOf who={way.person} />}
           <Field
             label="What is sent"
@@ -129,11 +132,20 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
             disabled={way.refused === null ? false : `Not this way: ${way.refused}`}
             onPress={choose}
           />
-          <Body soft>{way.refused ? `Not this way: ${way.refused}` : way.reason}</Body>
+          <Body soft>{way.refused ? `Not this way: ${way.refused}` : `${way.reason} ${plannedWords(way)}`.trim()}</Body>
         </View>
       )}
     </View>
   );
+}
+
+/** How surely it gets there, and over which path it is sent. */
+function plannedWords({ to, planned }: RelayProposal): string {
+  if (planned === null) return '';
+  const { path, arrives, proven } = planned;
+  const over = path === null ? '' : path.length > 0 ? `Over ${path.join(', ')}: ` : 'Without a digipeater: ';
+  const proof = proven === null ? ', and nothing would prove it' : `, ${ofHundred(proven)} that it is proved`;
+  return `${over}${ofHundred(arrives)} of 100 that ${to} gets it${proof}.`;
 }
 
 const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);

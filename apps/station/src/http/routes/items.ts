@@ -2,8 +2,7 @@ import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
-import { planningOf } from '../../planning/of-station';
-import { notePredictions } from '../../planning/predictions';
+import { foretell } from '../../planning/foretell';
 import { failpoint } from '../../store/failpoints';
 import { formatItemKey, listItems, listUnsettled } from '../../traffic/list';
 import { cancelItem, fileItem, fileItems, releaseItem, retryItem } from '../../traffic/actions';
@@ -22,15 +21,6 @@ export function itemRoutes(context: StationContext): Router {
     const item = await itemDetail(database, id, now());
     if (!item) throw new ProblemError(404, 'no-such-item', 'That item does not exist', `There is no item ${id}.`);
     return item;
-  };
-
-  /** A forecast that fails must not hold up what was queued. */
-  const predicted = async (id: string) => {
-    try {
-      await notePredictions(database, await planningOf(context), [id]);
-    } catch (error) {
-      context.log(`planning: ${(error as Error).message}`);
-    }
   };
 
   serve(router, routes.items, async ({ query }) => {
@@ -64,7 +54,7 @@ export function itemRoutes(context: StationContext): Router {
     const isNew = await queueItem(database, body, { ...settings, position }, now());
     failpoint('queue:stored');
     context.wakeOutbox();
-    if (isNew) await predicted(body.id);
+    if (isNew) await foretell(context, [body.id]);
     const item = await detail(body.id);
     // The same identifier again changes nothing, and says so.
     if (!isNew) response.status(200).json(item);

@@ -2,6 +2,8 @@ import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
+import { foretell } from '../../planning/foretell';
+import { planningOf } from '../../planning/of-station';
 import { relayItem } from '../../relay/relay';
 import { proposeRelays } from '../../relay/verdict';
 import { listRules } from '../../relay/rules';
@@ -24,9 +26,10 @@ export function relayRoutes(context: StationContext): Router {
       await appendEvents(manager, [{ type: 'rule', data: {} }], now());
     });
 
-  serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id));
+  serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id, () => planningOf(context)));
   serve(router, routes.relay, async ({ params: { id }, body }) => {
     await relayItem(database, id, body, await context.settings(), now(), 'by hand');
+    await foretell(context, [id]);
     context.wakeOutbox();
     return knownItem(database, id, now());
   });
