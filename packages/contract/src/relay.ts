@@ -6,7 +6,9 @@ import { chance, instant } from './traffic';
 export const plannedCrossing = z.object({
   /** Of packet radio; null of what takes no path. */
   path: path.nullable(),
-  /** Chance that the address gets it. */
+  /** Who takes it from us: the address itself, or who holds it for that. */
+  takenBy: z.string(),
+  /** Chance that they do. */
   arrives: chance,
   /** The same, and that it is proved; null where nothing would prove it. */
   proven: chance.nullable(),

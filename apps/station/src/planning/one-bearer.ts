@@ -12,7 +12,7 @@ export interface ToBeCarried {
   readonly times: number;
 }
 
-/** How it is best carried there, and how surely; null where nothing can be said. */
+/** How it is best carried there, and how surely whoever takes it from us does; null where nothing can be said. */
 export async function plannedCrossing(
   context: PlanningContext,
   { bearerId, address, text, times }: ToBeCarried,
@@ -24,9 +24,10 @@ export async function plannedCrossing(
   );
   const best = leastOfSurest(candidates, ({ arrives: { chance }, airS }) => ({ chance, airS }));
   if (!best) return null;
-  const { arrives, proof, send } = best;
+  const { arrives, holder, proof, send } = best;
   return {
     path: send.way.by === 'packets' ? [...send.way.path] : null,
+    takenBy: holder.name,
     arrives: arrives.chance,
     proven: proof?.proven.chance ?? null,
   };

@@ -49,7 +49,7 @@ describe('the relay desk', () => {
     await node.hear({ content: question });
     const item = await arrived('When do you run');
     const [way] = await api.get<RelayProposal[]>(`/items/${item.id}/relays`);
-    expect(way!.planned).toMatchObject({ path: [] });
+    expect(way!.planned).toMatchObject({ path: [], takenBy: 'TELTXT' });
     expect(way!.planned!.arrives).toBeGreaterThan(0.5);
     expect(way!.planned!.proven).toBeLessThanOrEqual(way!.planned!.arrives);
     // To everybody on a channel there is no chance to tell.

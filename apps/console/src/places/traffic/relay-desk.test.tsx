@@ -53,8 +53,8 @@ describe('the relay desk', () => {
     const asked = stationAnswers({
       [`GET ${path}`]: {
         body: [
-          way({ needsRelease: false, planned: { path: ['WIDE1-1'], arrives: 0.84, proven: 0.71 } }),
-          way({ words: 'To QT1NC', to: 'QT1NC', planned: { path: [], arrives: 0.4, proven: null } }),
+          way({ needsRelease: false, planned: { path: ['WIDE1-1'], takenBy: 'TELTXT', arrives: 0.84, proven: 0.71 } }),
+          way({ words: 'To QT1NC', to: 'QT1NC', planned: { path: [], takenBy: 'QT1NC', arrives: 0.4, proven: null } }),
           way({ words: 'To everybody', to: 'Open', planned: null, reason: 'For all who listen there.' }),
         ],
       },
