@@ -5,6 +5,7 @@ import type { DraftView } from '../drafts/draft';
 import { useDraft } from '../drafts/drafts';
 import { Button } from '../ui/button';
 import { CheckRow } from '../ui/choice';
+import { Row, Stack } from '../ui/layout';
 import { Link } from '../ui/link';
 import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
@@ -55,7 +56,7 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
   const parts = split.ok && split.value.length > 1 ? split.value : null;
   const use = (text: string) => draft.change({ body: text });
   return (
-    <View role="group" aria-label="What can be done about it" style={{ gap: 12, marginBottom: 16 }}>
+    <Stack role="group" aria-label="What can be done about it" gap={12} below={16}>
       {isLong ? (
         <CheckRow
           label={parts ? `Send it as ${counted(parts.length, 'text')}` : 'Send it as several texts'}
@@ -92,14 +93,14 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
         />
       ) : null}
       {isLong ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+        <Row wrap gap={8} align="center">
           <Body soft>Mail and messages on boards take it whole.</Body>
           <Link href="/tools/phrases" style={{ minHeight: 48, justifyContent: 'center' }}>
             <Body style={{ color: look.tide }}>Abbreviations</Body>
           </Link>
-        </View>
+        </Row>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -115,11 +116,11 @@ function Proposal({
   use: (text: string) => void;
 }) {
   return (
-    <View style={{ alignItems: 'flex-start', gap: 4 }}>
+    <Stack align="start" gap={4}>
       <Body soft>{words}</Body>
       <Mono>{text}</Mono>
       <Button title={title} kind="plain" onPress={() => use(text)} />
-    </View>
+    </Stack>
   );
 }
 

@@ -1,9 +1,9 @@
 import type { Precedence } from '@tombolo/contract';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { useDraft } from '../drafts/drafts';
 import { Button } from '../ui/button';
 import { Chips } from '../ui/chips';
+import { Stack } from '../ui/layout';
 import { Body, Heading } from '../ui/text';
 import { TermHelp } from '../ui/terms';
 
@@ -28,17 +28,17 @@ export function Urgency({ triedHere = false }: { triedHere?: boolean }) {
   const within = WITHIN.find(({ id }) => id === String(withinMin ?? ''))?.id ?? '';
   if (!open && precedence === 'routine' && withinMin === null)
     return (
-      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+      <Stack align="start" below={16}>
         <Button
           title={triedHere ? 'Routine: set precedence or deadline' : 'Routine: set precedence'}
           icon="alert-outline"
           kind="plain"
           onPress={() => setOpen(true)}
         />
-      </View>
+      </Stack>
     );
   return (
-    <View style={{ gap: 8, marginBottom: 16 }}>
+    <Stack gap={8} below={16}>
       <Heading level={2}>Precedence</Heading>
       <Chips
         label="Precedence"
@@ -69,6 +69,6 @@ export function Urgency({ triedHere = false }: { triedHere?: boolean }) {
           )}
         </>
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -6,6 +6,7 @@ import { useSettings, useStations } from '../live/queries';
 import { Button } from '../ui/button';
 import { Chips } from '../ui/chips';
 import { Field } from '../ui/field';
+import { Row, Stack } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { Link } from '../ui/link';
 import { Body } from '../ui/text';
@@ -59,7 +60,7 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
           onChange={chooseDeck}
         />
       ) : null}
-      <View role="group" aria-label="Phrases" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row role="group" aria-label="Phrases" wrap gap={8}>
         {byUse(deck?.phrases ?? [], uses).map((phrase) => (
           <Pressable
             key={phrase}
@@ -77,9 +78,9 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
             <Body>{phrase}</Body>
           </Pressable>
         ))}
-      </View>
+      </Row>
       {asking !== null ? (
-        <View role="group" aria-label={asking} style={{ marginTop: 8 }}>
+        <Stack role="group" aria-label={asking} above={8}>
           <Field
             label={`Number for “${asking}”`}
             mono
@@ -88,18 +89,18 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
             value={number}
             onChangeText={setNumber}
           />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row wrap gap={8}>
             <Button
               title="Put it in"
               disabled={/^[\d.,/ -]{1,12}$/.test(number.trim()) ? false : 'A number is missing.'}
               onPress={() => add(asking, number.trim())}
             />
             <Button title="Leave it" kind="plain" onPress={() => setAsking(null)} />
-          </View>
-        </View>
+          </Row>
+        </Stack>
       ) : null}
       <View aria-live="polite">{trouble ? <Body style={{ color: look.alarm }}>{trouble}</Body> : null}</View>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+      <Row wrap gap={8} align="center">
         <Button
           title="Clear the text"
           kind="plain"
@@ -109,7 +110,7 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
         <Link href="/tools/phrases" style={{ minHeight: 48, justifyContent: 'center', paddingHorizontal: 8 }}>
           <Body style={{ color: look.tide }}>Other phrases</Body>
         </Link>
-      </View>
+      </Row>
     </View>
   );
 }

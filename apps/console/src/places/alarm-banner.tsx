@@ -5,6 +5,7 @@ import { EmergencyBanner } from './emergency-banner';
 import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { Icon } from '../ui/icon';
+import { Row, Stack } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
 
@@ -24,17 +25,17 @@ export function AlarmBanner() {
       role="alert"
       style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
     >
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+      <Row gap={8} align="start">
         <Icon name="bell-alert-outline" color={look.alarm} />
-        <View style={{ flex: 1 }}>
+        <Stack fill>
           <Mono bold style={{ color: look.alarm }}>
             {`${alarm.call}, ${timeWords(alarm.at)}`}
           </Mono>
           <Body>{alarm.words}</Body>
           {unseen.length > 1 ? <Body soft>{`and ${unseen.length - 1} more`}</Body> : null}
-        </View>
-      </View>
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+        </Stack>
+      </Row>
+      <Row gap={8}>
         <Button title="I have seen it" about={alarm.words} onPress={() => see.mutate(alarm.id)} busy={see.isPending} />
         <Button
           title="Show the station"
@@ -42,7 +43,7 @@ export function AlarmBanner() {
           kind="plain"
           href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
         />
-      </View>
+      </Row>
     </View>
   );
 }

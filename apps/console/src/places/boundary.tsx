@@ -1,8 +1,8 @@
 import type { ErrorBoundaryProps } from 'expo-router';
 import { useEffect } from 'react';
-import { View } from 'react-native';
 import { isOutdated, reloadOnce } from '../live/build';
 import { Button } from '../ui/button';
+import { Row } from '../ui/layout';
 import { Notice, Page } from '../ui/page';
 import { Body } from '../ui/text';
 
@@ -23,11 +23,11 @@ export function ErrorBoundary({ error, retry }: Pick<ErrorBoundaryProps, 'error'
         </Body>
         <Body soft>{error.message.slice(0, 300)}</Body>
       </Notice>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title="Try again" onPress={() => void retry()} />
         <Button title="Load the page again" kind="plain" onPress={() => location.reload()} />
         <Button title="Go to Traffic" kind="plain" href="/traffic" />
-      </View>
+      </Row>
     </Page>
   );
 }

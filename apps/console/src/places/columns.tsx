@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
+import { Row } from '../ui/layout';
 import { useLook } from '../ui/look';
 
 /** List, detail and perhaps a third column beside each other on a wide screen. */
@@ -7,13 +8,13 @@ export function Columns({ list, detail, third }: { list: ReactNode; detail: Reac
   const look = useLook();
   const edge = { borderLeftWidth: 1, borderLeftColor: look.rule };
   return (
-    <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
+    <Row fill minHeight={0}>
       {/* On paper goes what was opened, not the list that it stands in. */}
       <View {...({ dataSet: { paper: 'no' } } as object)} style={{ width: 360 }}>
         {list}
       </View>
       <View style={[{ flex: 1.2, minWidth: 0 }, edge]}>{detail}</View>
       {third ? <View style={[{ flex: 1, minWidth: 0 }, edge]}>{third}</View> : null}
-    </View>
+    </Row>
   );
 }

@@ -8,6 +8,7 @@ import { Button } from '../ui/button';
 import { useTimed } from '../ui/clock';
 import { Field } from '../ui/field';
 import { Icon } from '../ui/icon';
+import { Row, Stack } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { whereWords } from '../ui/quantity';
 import { Body, Mono } from '../ui/text';
@@ -33,9 +34,9 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
       role="alert"
       style={{ padding: 10, gap: 6, borderBottomWidth: 4, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
     >
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+      <Row gap={8} align="start">
         <Icon name="alert-octagram-outline" color={look.alarm} />
-        <View style={{ flex: 1 }}>
+        <Stack fill>
           <Mono bold style={{ color: look.alarm }}>
             {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${timeWords(alarm.at)}`}
           </Mono>
@@ -48,8 +49,8 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
             ].join(' · ')}
           </Body>
           <Body soft>This is no rescue service. Where a phone works, the emergency number comes first.</Body>
-        </View>
-      </View>
+        </Stack>
+      </Row>
       {asked ? (
         <Field
           label="Your initials"
@@ -60,7 +61,7 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
         />
       ) : null}
       {take.isError ? <Body>{take.error.message}</Body> : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={initials.trim() === '' ? 'I take it' : `I take it, ${initials.trim()}`}
           about={alarm.call}
@@ -73,7 +74,7 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
           kind="plain"
           href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
         />
-      </View>
+      </Row>
     </View>
   );
 }

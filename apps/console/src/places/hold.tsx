@@ -5,6 +5,7 @@ import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
 import { Icon } from '../ui/icon';
+import { Row, Stack } from '../ui/layout';
 import { useLook, useWide } from '../ui/look';
 import { Notice } from '../ui/page';
 import { Body, Mono } from '../ui/text';
@@ -57,9 +58,9 @@ export function HeldBanner() {
       role="alert"
       style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
     >
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'flex-start' }}>
+      <Row gap={8} align="start">
         <Icon name="hand-back-left-outline" color={look.alarm} />
-        <View style={{ flex: 1 }}>
+        <Stack fill>
           <Body bold style={{ color: look.alarm }}>{`Everything is held since ${timeWords(since, now)}`}</Body>
           <Body>{hold.data ? `${hold.data.waiting} waiting here.` : 'Nothing more is handed to the equipment.'}</Body>
           {there.map(({ line, untilAt, bearer }) => (
@@ -68,8 +69,8 @@ export function HeldBanner() {
               <Mono>{line}</Mono>
             </Body>
           ))}
-        </View>
-      </View>
+        </Stack>
+      </Row>
       {change.isError ? (
         <Notice kind="alarm" title="That did not work">
           {change.error.message}

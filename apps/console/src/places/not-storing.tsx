@@ -2,6 +2,7 @@ import { View } from 'react-native';
 import { useConnection } from '../live/feed';
 import { useTimeWords } from '../live/preferences';
 import { Icon } from '../ui/icon';
+import { Stack } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { Body } from '../ui/text';
 
@@ -18,13 +19,13 @@ export function NotStoring() {
       style={{ padding: 10, borderBottomWidth: 2, borderBottomColor: look.alarm, flexDirection: 'row', gap: 8 }}
     >
       <Icon name="database-off-outline" color={look.alarm} />
-      <View style={{ flex: 1 }}>
+      <Stack fill>
         <Body bold style={{ color: look.alarm }}>{`Not storing since ${timeWords(storing.since)}`}</Body>
         <Body>
           {`Reason: ${storing.reason ?? 'not known'}. No text is sent meanwhile. What is heard is kept and stored later; ${waits}.`}
           {storing.lost > 0 ? ` For ${storing.lost} more there was no room: they are lost.` : ''}
         </Body>
-      </View>
+      </Stack>
     </View>
   );
 }

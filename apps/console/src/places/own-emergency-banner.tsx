@@ -3,6 +3,7 @@ import { useSettings } from '../live/queries';
 import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { Icon } from '../ui/icon';
+import { Row } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { Body } from '../ui/text';
 
@@ -17,12 +18,12 @@ export function OwnEmergencyBanner() {
       role="alert"
       style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
     >
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+      <Row gap={8} align="center">
         <Icon name="alert-octagram-outline" color={look.alarm} />
         <Body bold style={{ color: look.alarm, flex: 1 }}>
           {`${emergency.drill ? 'Drill: our call for help' : 'Our call for help'} goes out since ${timeWords(emergency.since)}`}
         </Body>
-      </View>
+      </Row>
       <Button title="Show or end it" kind="plain" href="/tools/emergency" />
     </View>
   );

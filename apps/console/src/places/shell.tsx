@@ -7,6 +7,7 @@ import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
 import { focusHeading } from '../ui/heading-focus';
+import { Row, Stack } from '../ui/layout';
 import { useArrival } from './arrival';
 import { Arrivals } from './arrivals';
 import { HoldButton, HeldBanner } from './hold';
@@ -64,11 +65,11 @@ export function Shell({ children }: { children: ReactNode }) {
         Tombolo
       </Body>
       {wide ? null : (
-        <View style={{ flexDirection: 'row', alignItems: 'center' }}>
+        <Row align="center">
           <HoldButton />
           <LightSwitch />
           <ToolsLink wide={false} here={path.startsWith('/tools')} />
-        </View>
+        </Row>
       )}
     </View>
   );
@@ -83,16 +84,16 @@ export function Shell({ children }: { children: ReactNode }) {
               {links}
             </View>
           </View>
-          <View role="region" aria-label="Station and tools" style={{ padding: 8, gap: 4 }}>
+          <Stack role="region" aria-label="Station and tools" pad={8} gap={4}>
             <HoldButton />
             <LightSwitch />
             <ToolsLink wide here={path.startsWith('/tools')} />
-          </View>
+          </Stack>
         </View>
       ) : (
-        <View style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>{head}</View>
+        <Stack ruled>{head}</Stack>
       )}
-      <View nativeID="place" style={{ flex: 1, minHeight: 0, minWidth: 0 }} role="main">
+      <Stack nativeID="place" fill minHeight={0} minWidth={0} role="main">
         <MayBeOld />
         <NotStoring />
         <HeldBanner />
@@ -104,7 +105,7 @@ export function Shell({ children }: { children: ReactNode }) {
         <Unanswered />
         {children}
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
-      </View>
+      </Stack>
       {wide ? null : (
         <View
           role="navigation"

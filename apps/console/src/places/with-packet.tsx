@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { View } from 'react-native';
 import { useLook, useWide } from '../ui/look';
 import { Button } from '../ui/button';
+import { Row, Stack } from '../ui/layout';
 import { Body } from '../ui/text';
 import { PacketPanel } from './packet/packet-panel';
 
@@ -21,24 +22,24 @@ export function WithPacket({
   const openPacket = (id: string) => (wide ? router.setParams({ packet: id }) : router.navigate(`/packet/${id}`));
   if (!wide) return <>{children(openPacket)}</>;
   return (
-    <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
+    <Row fill minHeight={0}>
       <View style={{ flex: 1.2, minWidth: 0 }}>{children(openPacket)}</View>
       <View style={{ flex: 1, minWidth: 0, borderLeftWidth: 1, borderLeftColor: look.rule }}>
         {packet ? (
           <>
-            <View style={{ paddingTop: 12, paddingHorizontal: 16, alignItems: 'flex-start' }}>
+            <Stack padTop={12} padX={16} align="start">
               <Button title="Close the packet" kind="plain" onPress={() => router.setParams({ packet: undefined })} />
-            </View>
+            </Stack>
             <PacketPanel key={packet} id={packet} />
           </>
         ) : (
           (beside?.(openPacket) ?? (
-            <View style={{ padding: 32 }}>
+            <Stack pad={32}>
               <Body soft>Choose a packet to see how it was heard and what each octet says.</Body>
-            </View>
+            </Stack>
           ))
         )}
       </View>
-    </View>
+    </Row>
   );
 }

@@ -1,10 +1,10 @@
 import type { AskFirst, WaysView } from '@tombolo/contract';
 import { counted, ofHundred } from '@tombolo/core';
 import { router } from 'expo-router';
-import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
 import { useBearers } from '../live/queries';
 import { Button } from '../ui/button';
+import { Stack } from '../ui/layout';
 import { Body, Heading } from '../ui/text';
 import { partOf, takingWay } from './chosen';
 
@@ -15,7 +15,7 @@ export function AskFirstCard({ asked, person }: { asked: AskFirst; person: WaysV
   if (part === null) return null;
   const { to } = asked.send;
   return (
-    <View role="region" aria-label="Ask first" style={{ gap: 8, alignItems: 'flex-start' }}>
+    <Stack role="region" aria-label="Ask first" gap={8} align="start">
       <Heading level={3}>Ask first?</Heading>
       <Body>{`Ask ${to} which path it hears you by: ${asked.title}. A set that takes texts acknowledges it by itself, and may tell the path; nobody has to be there.`}</Body>
       <Body soft>
@@ -31,6 +31,6 @@ export function AskFirstCard({ asked, person }: { asked: AskFirst; person: WaysV
           router.navigate(`/write?draft=${draft}`);
         }}
       />
-    </View>
+    </Stack>
   );
 }

@@ -2,6 +2,7 @@ import { OWN_TRIES_DAYS, type PlannedWay } from '@tombolo/contract';
 import { counted, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { Instant } from '../ui/clock';
+import { Stack } from '../ui/layout';
 import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
 
@@ -10,7 +11,7 @@ export function Opened({ way }: { way: PlannedWay }) {
   const look = useLook();
   const { rests, tries, cautions, arrives, proof } = way;
   return (
-    <View style={{ gap: 8, marginTop: 8 }}>
+    <Stack gap={8} above={8}>
       <Body soft>
         {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.${timesWords(way)}`}
       </Body>
@@ -26,7 +27,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       )}
       {rests.length > 0 ? <Body soft>At most six of an hour count, and the older they are the less.</Body> : null}
       {rests.length > 0 ? (
-        <View role="list" aria-label="What it rests on" style={{ gap: 8 }}>
+        <Stack role="list" aria-label="What it rests on" gap={8}>
           {rests.map((hop) => (
             <View
               key={`${hop.from}>${hop.to}`}
@@ -52,7 +53,7 @@ export function Opened({ way }: { way: PlannedWay }) {
               <Body soft>{`Before that: ${ofHundred(hop.before.chance)} of 100. ${hop.before.words}`}</Body>
             </View>
           ))}
-        </View>
+        </Stack>
       ) : null}
       <Body soft>
         {tries.answered + tries.unanswered > 0
@@ -62,7 +63,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       {cautions.map((caution) => (
         <Body key={caution}>{caution}</Body>
       ))}
-    </View>
+    </Stack>
   );
 }
 

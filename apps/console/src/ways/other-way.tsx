@@ -2,12 +2,12 @@ import type { ItemDetail, ItemSummary, PlannedWay } from '@tombolo/contract';
 import { rungIndex } from '@tombolo/core';
 import { router } from 'expo-router';
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
 import { useDrafts } from '../drafts/drafts';
 import { useBearers, useItems, useItemsNamed } from '../live/queries';
 import { useTimeWords } from '../live/preferences';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
+import { Stack } from '../ui/layout';
 import { Link } from '../ui/link';
 import { useLook } from '../ui/look';
 import { Body, Heading } from '../ui/text';
@@ -69,7 +69,7 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
     );
   return (
     <Region heading={heading}>
-      <View style={{ gap: 8, alignItems: 'flex-start' }}>
+      <Stack gap={8} align="start">
         <Body bold>{way.title}</Body>
         <Body>{way.sentences[0]}</Body>
         <Body soft>{way.sentences[1]}</Body>
@@ -91,7 +91,7 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
             }}
           />
         )}
-      </View>
+      </Stack>
     </Region>
   );
 }
@@ -110,10 +110,10 @@ function WrittenAgain({ item: { id, createdAt } }: { item: ItemDetail }) {
 }
 
 const Region = ({ heading, children }: { heading: string; children: ReactNode }) => (
-  <View role="region" aria-label={heading} style={{ marginBottom: 12 }}>
+  <Stack role="region" aria-label={heading} below={12}>
     <Heading level={2}>{heading}</Heading>
     {children}
-  </View>
+  </Stack>
 );
 
 function atOnceWords(tried: PlannedWay | undefined, second: PlannedWay): string {

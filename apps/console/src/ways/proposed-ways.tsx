@@ -6,6 +6,7 @@ import { useDraft } from '../drafts/drafts';
 import { useBearers } from '../live/queries';
 import { Button } from '../ui/button';
 import { Causeway } from '../ui/causeway';
+import { Row, Stack } from '../ui/layout';
 import { Measured } from '../ui/measured';
 import { useLook } from '../ui/look';
 import { Body, Heading, Mono } from '../ui/text';
@@ -24,7 +25,7 @@ export function ProposedWays() {
   const { to, ways } = useWaysOfDraft();
   if (to === '') return null;
   return (
-    <View role="region" aria-label="Ways" style={{ marginBottom: 16 }}>
+    <Stack role="region" aria-label="Ways" below={16}>
       <Heading level={2}>Ways</Heading>
       {ways.data ? (
         <Compared view={ways.data} whom={to} all={all} setAll={setAll} />
@@ -35,7 +36,7 @@ export function ProposedWays() {
             : 'Reckoning the ways …'}
         </Body>
       )}
-    </View>
+    </Stack>
   );
 }
 
@@ -51,14 +52,14 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
   const shown = all ? ways : ways.slice(0, 1);
   const more = ways.length - 1;
   return (
-    <View style={{ gap: 12 }}>
+    <Stack gap={12}>
       {ways.length === 0 ? <Body bold>No way is known.</Body> : null}
       {shown.length > 0 ? (
-        <View role="list" aria-label="Proposed ways" style={{ gap: 12 }}>
+        <Stack role="list" aria-label="Proposed ways" gap={12}>
           {shown.map((way, n) => (
             <WayCard key={way.id} way={way} first={n === 0} person={person} whom={person ?? whom} />
           ))}
-        </View>
+        </Stack>
       ) : null}
       <SecondLater ways={ways} person={person} />
       {all || ways.length === 0
@@ -84,7 +85,7 @@ function Compared({ view, whom, all, setAll }: ComparedProps) {
         />
       ) : null}
       {askFirst && (all || ways[0]?.basis === 'map') ? <AskFirstCard asked={askFirst} person={person} /> : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -140,12 +141,12 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
         gap: 8,
       }}
     >
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 12 }}>
+      <Row wrap columnGap={12}>
         <Body bold style={{ flexShrink: 1 }}>
           {way.title}
         </Body>
         <Body soft>{way.virtues.length >= ALL_VIRTUES ? 'ahead in everything' : way.virtues.join(', ')}</Body>
-      </View>
+      </Row>
       <Measured>
         {(width) => (
           <Causeway
@@ -160,7 +161,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
       <Body soft>{way.sentences[1]}</Body>
       <Mono soft>{`${way.airS.toFixed(1)} s on the air · usually after ${aboutTime(way.expectedS)}`}</Mono>
       {open ? <Opened way={way} /> : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         {taken ? (
           <Body bold style={{ alignSelf: 'center' }}>
             {first ? 'What you have chosen is what is proposed.' : 'This is what you have chosen.'}
@@ -179,7 +180,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
           about={way.title}
           onPress={() => setOpen(!open)}
         />
-      </View>
+      </Row>
     </View>
   );
 }

@@ -8,6 +8,7 @@ import { useDraft, useDrafts } from '../drafts/drafts';
 import { ask } from '../live/ask';
 import { useBearers, usePeople, useStations } from '../live/queries';
 import { Field } from '../ui/field';
+import { Stack } from '../ui/layout';
 import { Offers } from '../ui/offers';
 import { Body } from '../ui/text';
 import { partOf, takingWay, textOf } from './chosen';
@@ -64,7 +65,7 @@ export function Whom() {
   };
 
   return (
-    <View style={{ marginBottom: 8 }}>
+    <Stack below={8}>
       <Field
         label="Whom"
         value={value}
@@ -80,7 +81,7 @@ export function Whom() {
       <Offers label="Whom it may be" verb="For" words={offers} choose={(word) => void choose(word)} />
       {/* What was told of one is not true of another. */}
       <View role="status">{told.words !== '' && told.whom === draft.whom ? <Body soft>{told.words}</Body> : null}</View>
-    </View>
+    </Stack>
   );
 }
 

@@ -11,6 +11,7 @@ import { CheckRow } from '../../ui/choice';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
@@ -77,7 +78,7 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
               hint="Bulletins are taken when you choose them below."
             />
           )}
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+          <Row wrap gap={8} above={8}>
             <Button
               title={
                 take.length > 0
@@ -97,7 +98,7 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
                 onPress={() => start('terminal')}
               />
             )}
-          </View>
+          </Row>
         </View>
       )}
       {begin.isError ? (
@@ -153,8 +154,8 @@ function OfferRow({
   const look = useLook();
   const { itemId } = offer;
   return (
-    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+    <Stack role="listitem" padY={8} ruled>
+      <Row gap={8} align="baseline">
         <Icon
           name={
             offer.kind === 'bulletin' ? 'bullhorn-outline' : offer.kind === 'mail' ? 'email-outline' : 'account-outline'
@@ -166,7 +167,7 @@ function OfferRow({
           {offer.subject || '(no subject)'}
         </Body>
         <Mono soft style={{ fontSize: 14 }}>{`no. ${offer.number}`}</Mono>
-      </View>
+      </Row>
       <Body soft>
         {`${offer.from} to ${offer.to} · ${octetsInWords(offer.octets)}, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? timeWords(offer.at) : `${offer.at}Z`}` : ''}`}
       </Body>
@@ -175,14 +176,14 @@ function OfferRow({
           <Body bold style={{ color: look.tide }}>{`Taken: open “${offer.subject}”`}</Body>
         </Link>
       ) : (
-        <View style={{ flexDirection: 'row', gap: 16 }}>
+        <Row gap={16}>
           <CheckRow label={`Take no. ${offer.number}`} checked={taken} onChange={toggle} />
           {toggleRemove && !taken ? (
             <CheckRow label={`Delete no. ${offer.number} unread`} checked={removed} onChange={toggleRemove} />
           ) : null}
-        </View>
+        </Row>
       )}
-    </View>
+    </Stack>
   );
 }
 
@@ -197,7 +198,7 @@ function Progress({ session, end, ending }: { session: SessionView; end: () => v
   const left = secondsLeft(begun, session, now);
   const share = session.totalOctets > 0 ? session.doneOctets / session.totalOctets : null;
   return (
-    <View style={{ gap: 8 }}>
+    <Stack gap={8}>
       <View role="status" aria-live="polite">
         <Body bold>{session.stage}</Body>
       </View>
@@ -224,10 +225,10 @@ function Progress({ session, end, ending }: { session: SessionView; end: () => v
           />
         </View>
       ) : null}
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title="Hang up" kind="plain" busy={ending} onPress={end} />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }
 
@@ -235,22 +236,22 @@ function LastSession({ session }: { session: SessionView }) {
   const timeWords = useTimeWords();
   const [open, setOpen] = useState(false);
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Notice
         kind={session.problem ? 'alarm' : 'note'}
         title={`Last session ${timeWords(session.startedAt)}: ${session.stage}`}
       >
         {session.problem ? <Body>{session.problem}</Body> : null}
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title={open ? 'Hide what was said' : 'Show what was said'}
             kind="plain"
             onPress={() => setOpen(!open)}
           />
-        </View>
+        </Stack>
         {open ? <SessionRecord text={session.record} /> : null}
       </Notice>
-    </View>
+    </Stack>
   );
 }
 

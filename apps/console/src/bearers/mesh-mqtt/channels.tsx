@@ -10,6 +10,7 @@ import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading, Mono } from '../../ui/text';
@@ -44,15 +45,15 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
     <View>
       <Heading level={2}>Channels</Heading>
       {channels.map((channel) => (
-        <View key={channel.name} style={{ marginBottom: 12 }}>
-          <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center' }}>
+        <Stack key={channel.name} below={12}>
+          <Row gap={8} align="center">
             <Icon name={channel.kept ? 'lock-outline' : 'lock-open-variant-outline'} size={20} />
             <Body bold style={{ flex: 1 }}>
               {channel.name}
             </Body>
             <Body soft>{channel.kept ? 'private, AES-256' : 'open: everybody reads it'}</Body>
-          </View>
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          </Row>
+          <Row wrap gap={8}>
             <Button
               title={shown === channel.name ? 'Hide the invitation' : 'Show the invitation'}
               about={channel.name}
@@ -67,12 +68,12 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
                 onRemove={() => change.mutate(channels.filter(({ name }) => name !== channel.name))}
               />
             ) : null}
-          </View>
+          </Row>
           {shown === channel.name ? <Invitation bearerId={bearer.id} channel={channel} /> : null}
-        </View>
+        </Stack>
       ))}
       <Button title="Make a private channel" icon="plus" kind="plain" busy={change.isPending} onPress={makePrivate} />
-      <View style={{ marginTop: 16 }}>
+      <Stack above={16}>
         <Field label="Invitation you got" mono value={text} onChangeText={setText} error={problem} />
         <Button
           title={invitation.ok && !known ? `Join ${invitation.value.name}` : 'Join the channel'}
@@ -84,7 +85,7 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
             change.mutate([...channels, { ...invitation.value, kept: false }], { onSuccess: () => setText('') })
           }
         />
-      </View>
+      </Stack>
       {change.isError ? (
         <Notice kind="alarm" title="Not changed">
           {change.error.message}
@@ -124,7 +125,7 @@ function InvitationPicture({ channel, line }: { channel: MeshChannel; line: stri
   }, [line]);
   const whole = size + 2 * QUIET_MODULES;
   return (
-    <View style={{ gap: 8, marginTop: 8, alignItems: 'flex-start' }}>
+    <Stack gap={8} above={8} align="start">
       <View role="img" aria-label={`Invitation to ${channel.name} as a QR code`}>
         {/* Cameras need dark on light, whatever the light of the screen. */}
         <Svg width={220} height={220} viewBox={`0 0 ${whole} ${whole}`} aria-hidden>
@@ -149,6 +150,6 @@ function InvitationPicture({ channel, line }: { channel: MeshChannel; line: stri
           Whoever has this line can read the channel. Hand it over in person, never over an amateur band.
         </Body>
       ) : null}
-    </View>
+    </Stack>
   );
 }

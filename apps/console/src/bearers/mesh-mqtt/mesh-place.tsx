@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { useDistanceUnit, useTimeWords } from '../../live/preferences';
 import { useMeshNodes } from '../../live/sessions';
 import { useNow } from '../../ui/clock';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { whereWords } from '../../ui/quantity';
@@ -62,7 +62,7 @@ function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }
       </Notice>
     );
   return (
-    <View style={{ gap: 4 }}>
+    <Stack gap={4}>
       <Heading level={2}>On the air</Heading>
       <Body>
         <Mono>{meshRadioWords(radio)}</Mono>
@@ -77,12 +77,11 @@ function OnTheAir({ bearer, config }: { bearer: BearerView; config: MeshConfig }
           >{`${bearer.duty.words}. What the node repeats for others and tells of itself is counted as it says. Your local rules come first.`}</Body>
         </>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 
 function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const facts = [
     node.hops === null ? null : node.hops === 0 ? 'heard direct' : counted(node.hops, 'hop'),
@@ -91,18 +90,18 @@ function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
     whereWords(node, unit),
   ].filter(Boolean);
   return (
-    <View role="listitem" style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'baseline' }}>
+    <Stack role="listitem" padY={8} ruled>
+      <Row gap={8} align="baseline">
         <Mono bold>{node.tag}</Mono>
         <Body style={{ flex: 1 }} numberOfLines={1}>
           {[node.name, node.carrier ? 'carrier' : ''].filter(Boolean).join(', ')}
         </Body>
         <Mono soft style={{ fontSize: 14 }}>{`${age(node.lastAt, now)} ago`}</Mono>
-      </View>
+      </Row>
       <Body soft>
         {node.tag === node.node ? null : <Mono soft style={{ fontSize: 14 }}>{`${node.node}  `}</Mono>}
         {facts.join(' · ') || 'nothing else told yet'}
       </Body>
-    </View>
+    </Stack>
   );
 }

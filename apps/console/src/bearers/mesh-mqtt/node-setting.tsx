@@ -21,6 +21,7 @@ import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
 import { toFirstFault } from '../../ui/faults';
 import { FormField } from '../../ui/form-field';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { comparedAirS, type MeshConfig } from './hour';
@@ -86,10 +87,10 @@ export function NodeSetting({
       {open ? (
         <NodeForm bearer={bearer} config={config} nodes={nodes} close={() => setOpen(false)} />
       ) : (
-        <View style={{ alignItems: 'flex-start', gap: 8 }}>
+        <Stack align="start" gap={8}>
           <Body soft>{`At most ${config.hopLimit} hops; announces itself every ${config.announceMin} min.`}</Body>
           <Button title="Change how the node is set" kind="plain" onPress={() => setOpen(true)} />
-        </View>
+        </Stack>
       )}
     </View>
   );
@@ -146,10 +147,10 @@ function NodeForm({
           control={control}
           name={name}
           render={({ field: { value, onChange } }) => (
-            <View style={{ marginBottom: 16, gap: 4 }}>
+            <Stack below={16} gap={4}>
               <Body bold>{label}</Body>
               <Chips label={label} options={options} value={value} onChange={onChange} />
-            </View>
+            </Stack>
           )}
         />
       ))}
@@ -181,14 +182,14 @@ function NodeForm({
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+      <Row wrap gap={8} above={8}>
         <Button
           title="Set the node"
           busy={change.isPending}
           onPress={() => void handleSubmit((values) => change.mutate(values, { onSuccess: close }), toFirstFault)()}
         />
         {config.radio ? <Button title="Cancel" kind="plain" onPress={close} /> : null}
-      </View>
+      </Row>
     </View>
   );
 }

@@ -10,6 +10,7 @@ import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { toFirstFault } from '../../ui/faults';
 import { FormField } from '../../ui/form-field';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
 import type { BearerField } from '../kind';
@@ -88,12 +89,12 @@ export function Keying({ bearer, config }: OfModem) {
   );
   if (!open)
     return (
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Body
           soft
         >{`Transmit delay ${config.txDelayMs} ms, persistence ${config.persistencePercent} %, slot ${config.slotMs} ms; usual path ${config.path.join(',') || 'direct'}.`}</Body>
         <Button title="Change delay or path" about={bearer.name} kind="plain" onPress={() => setOpen(true)} />
-      </View>
+      </Stack>
     );
   return (
     <View>
@@ -108,7 +109,7 @@ export function Keying({ bearer, config }: OfModem) {
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <Row gap={8}>
         <Button
           title="Save delay and path"
           about={bearer.name}
@@ -118,7 +119,7 @@ export function Keying({ bearer, config }: OfModem) {
           }
         />
         <Button title="Cancel" kind="plain" onPress={() => setOpen(false)} />
-      </View>
+      </Row>
     </View>
   );
 }

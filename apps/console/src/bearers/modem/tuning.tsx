@@ -6,6 +6,7 @@ import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { megahertzInWords } from '../../ui/quantity';
 import { Body } from '../../ui/text';
@@ -38,14 +39,14 @@ export function Tuning({ bearer, config }: OfModem) {
     if (frequency !== null) retune.mutate(frequency, { onSuccess: () => setTyped(null) });
   };
   return (
-    <View style={{ gap: 4 }}>
+    <Stack gap={4}>
       <Body soft>
         {frequencyHz === null
           ? 'What its radio is tuned to is not known: what is heard cannot be told by frequency.'
           : `Tuned to ${megahertzInWords(frequencyHz)}.`}
       </Body>
       {typed === null ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Row wrap gap={8}>
           {before.map((hz) => (
             <Button
               key={hz}
@@ -62,7 +63,7 @@ export function Tuning({ bearer, config }: OfModem) {
             kind="plain"
             onPress={() => setTyped('')}
           />
-        </View>
+        </Row>
       ) : (
         <View>
           <Field
@@ -73,10 +74,10 @@ export function Tuning({ bearer, config }: OfModem) {
             onChangeText={setTyped}
             error={wrong ? 'a frequency in MHz, such as 144.800' : undefined}
           />
-          <View style={{ flexDirection: 'row', gap: 8 }}>
+          <Row gap={8}>
             <Button title="It is tuned to that" about={bearer.name} busy={retune.isPending} onPress={submit} />
             <Button title="Cancel" kind="plain" onPress={() => setTyped(null)} />
-          </View>
+          </Row>
         </View>
       )}
       {retune.isError ? (
@@ -84,6 +85,6 @@ export function Tuning({ bearer, config }: OfModem) {
           {retune.error.message}
         </Notice>
       ) : null}
-    </View>
+    </Stack>
   );
 }

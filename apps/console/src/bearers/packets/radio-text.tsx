@@ -17,6 +17,7 @@ import { useTacticalNames } from '../../live/tactical';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { Stack } from '../../ui/layout';
 import { Offers } from '../../ui/offers';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { TermHelp } from '../../ui/terms';
@@ -153,14 +154,14 @@ export default function RadioText() {
         error={error}
         onPress={submit}
       />
-      <View style={{ marginTop: 8 }}>
+      <Stack above={8}>
         <TermHelp term="path" />
         <TermHelp term="acknowledgement" />
         <Body soft>
           Nothing is encrypted on amateur bands, and everybody can read it. Your licence, your local rules and your
           agency’s plan come first. Do not write while driving.
         </Body>
-      </View>
+      </Stack>
     </View>
   );
 }

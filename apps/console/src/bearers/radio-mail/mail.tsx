@@ -6,6 +6,7 @@ import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Offers } from '../../ui/offers';
 import { Notice, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
@@ -145,10 +146,10 @@ export default function Mail() {
           event.target.value = '';
         }}
       />
-      <View style={{ alignItems: 'flex-start', gap: 8, marginBottom: 12 }}>
+      <Stack align="start" gap={8} below={12}>
         <Button title="Attach a small file" icon="paperclip" kind="plain" onPress={() => input.current?.click()} />
         {attached.map((file) => (
-          <View key={file.name} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+          <Row key={file.name} wrap gap={8} align="center">
             <Mono>{`${file.name}, ${octetsInWords(file.octets)}`}</Mono>
             <Button
               title="Take it out"
@@ -156,9 +157,9 @@ export default function Mail() {
               kind="plain"
               onPress={() => draft.change({ attachments: attached.filter((other) => other !== file) })}
             />
-          </View>
+          </Row>
         ))}
-      </View>
+      </Stack>
       {refused ? (
         <Notice kind="alarm" title="Not attached">
           {refused}

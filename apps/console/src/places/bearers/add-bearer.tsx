@@ -2,13 +2,13 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { bearerKind, sendsPackets, type BearerKindId } from '@tombolo/contract';
 import { useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { View } from 'react-native';
 import { consoleKind, consoleKinds } from '../../bearers/registry';
 import { api } from '../../live/api';
 import { useBearers, useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { toFirstFault } from '../../ui/faults';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { BearerFields } from './bearer-fields';
@@ -55,12 +55,12 @@ export function AddBearer() {
   };
   if (!open)
     return (
-      <View style={{ marginTop: 16, alignItems: 'flex-start' }}>
+      <Stack above={16} align="start">
         <Button title="Add a bearer" icon="plus" kind="plain" onPress={() => setOpen(true)} />
-      </View>
+      </Stack>
     );
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>A new bearer</Heading>
       <Controller
         control={control}
@@ -85,7 +85,7 @@ export function AddBearer() {
           {add.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <Row gap={8}>
         <Button
           title={overModem ? 'Add it' : 'Add and connect'}
           onPress={() => void submit()}
@@ -93,7 +93,7 @@ export function AddBearer() {
           disabled={overModem && !modem ? 'It goes over a modem: add one first.' : false}
         />
         <Button title="Cancel" kind="plain" onPress={() => setOpen(false)} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

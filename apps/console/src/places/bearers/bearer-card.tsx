@@ -8,6 +8,7 @@ import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { RemoveButton } from '../../ui/remove-button';
@@ -30,20 +31,20 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const called = inSessions(kind);
   const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
   return (
-    <View style={{ paddingVertical: 14, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+    <Stack padY={14} ruled gap={4}>
+      <Row align="center" gap={10}>
         <Icon name={STATE[state.link].icon} color={colour} />
         <Heading level={2} style={{ flex: 1 }}>
           {bearer.name}
         </Heading>
-      </View>
+      </Row>
       <Body style={{ color: colour }}>{called ? 'Called in sessions, over the modem' : stateWords(bearer, now)}</Body>
       <Body soft>
         {words}
         <Mono soft>{where(config)}</Mono>
       </Body>
       {Details ? <Details bearer={bearer} config={config} /> : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 20, marginVertical: 4 }}>
+      <Row wrap gap={20} around={4}>
         {called ? null : (
           <>
             <Figure name="Last heard" value={bearer.lastHeardAt ? `${age(bearer.lastHeardAt, now)} ago` : 'never'} />
@@ -66,7 +67,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
             value={`${(bearer.automatic.spentMs / 1000).toFixed(1)} of ${bearer.automatic.mostMs / 1000} s`}
           />
         ) : null}
-      </View>
+      </Row>
       {bearer.load !== null && bearer.load > HIGH_LOAD ? (
         <Notice title="The channel is crowded">
           Packets begin to destroy each other. Keep texts short and wait between tries.
@@ -83,7 +84,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
           {(change.error ?? remove.error)!.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         {inside ? <Button title={inside.title} about={bearer.name} href={`/bearers/${bearer.id}`} /> : null}
         {changing ? null : <Button title="Change" about={bearer.name} kind="plain" onPress={() => setChanging(true)} />}
         <Button
@@ -96,9 +97,9 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
         {bearer.enabled ? null : (
           <RemoveButton about={bearer.name} busy={remove.isPending} onRemove={() => remove.mutate(undefined)} />
         )}
-      </View>
+      </Row>
       {changing ? <ChangeBearer bearer={bearer} done={() => setChanging(false)} /> : null}
-    </View>
+    </Stack>
   );
 }
 

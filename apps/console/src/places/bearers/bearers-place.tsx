@@ -1,6 +1,7 @@
 import { View } from 'react-native';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { useWide } from '../../ui/look';
 import { Heading } from '../../ui/text';
@@ -26,9 +27,9 @@ export function BearersPlace({ openPacket }: { openPacket: (id: string) => void 
       {bearers.data?.map((bearer) => (
         <BearerCard key={bearer.id} bearer={bearer} />
       ))}
-      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+      <Stack align="start" below={16}>
         <Button title="Ready check: what is wrong?" icon="check-circle-outline" kind="plain" href="/tools/ready" />
-      </View>
+      </Stack>
       <AddBearer />
       <SimulationCard />
       {wide ? null : (
@@ -45,10 +46,10 @@ export function BearersPlace({ openPacket }: { openPacket: (id: string) => void 
 export function HeardNow({ openPacket }: { openPacket: (id: string) => void }) {
   return (
     <View>
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
+      <Row justify="between" align="center" gap={8}>
         <Heading level={2}>Heard now</Heading>
         <Button title="All in the log" kind="plain" href="/log?tab=heard" />
-      </View>
+      </Row>
       <Monitor openPacket={openPacket} />
     </View>
   );

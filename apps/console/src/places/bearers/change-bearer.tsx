@@ -1,11 +1,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { bearerKind, type BearerView } from '@tombolo/contract';
 import { useForm } from 'react-hook-form';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { toFirstFault } from '../../ui/faults';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { BearerFields } from './bearer-fields';
@@ -23,7 +23,7 @@ export function ChangeBearer({ bearer, done }: { bearer: BearerView; done: () =>
     ['bearers'],
   );
   return (
-    <View style={{ marginTop: 8 }}>
+    <Stack above={8}>
       <Heading level={3}>{`Change ${bearer.name}`}</Heading>
       <Body soft style={{ marginVertical: 8 }}>
         {`It is connected anew with what you change.${bearerKind(bearer.config.kind).secrets ? ' Passwords and keys are not shown: leave them empty and they stay.' : ''}`}
@@ -34,14 +34,14 @@ export function ChangeBearer({ bearer, done }: { bearer: BearerView; done: () =>
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Save the bearer"
           busy={change.isPending}
           onPress={() => void handleSubmit((entry) => change.mutate(entry, { onSuccess: done }), toFirstFault)()}
         />
         <Button title="Cancel" kind="plain" onPress={done} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

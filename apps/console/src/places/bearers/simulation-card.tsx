@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange, useSimulation } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Row } from '../../ui/layout';
 import { Notice, Rule } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
@@ -18,7 +19,7 @@ export function SimulationCard() {
       <Rule />
       <Heading level={2}>Simulated district</Heading>
       <Body soft>The radio channel of these bearers is a simulation on this machine. Nothing is transmitted.</Body>
-      <View role="group" aria-label="Speed of the simulation" style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
+      <Row role="group" aria-label="Speed of the simulation" gap={8} above={8}>
         {SPEEDS.map((speed) => (
           <Button
             key={speed}
@@ -28,7 +29,7 @@ export function SimulationCard() {
             onPress={() => change.mutate(speed)}
           />
         ))}
-      </View>
+      </Row>
       {change.isError ? (
         <Notice kind="alarm" title="The speed was not changed">
           {change.error.message}

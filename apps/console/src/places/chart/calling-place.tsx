@@ -6,6 +6,7 @@ import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { whereWords } from '../../ui/quantity';
@@ -34,9 +35,9 @@ export function CallingPlace() {
   const unit = useDistanceUnit();
   return (
     <Page title="Voice alert">
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <Stack align="start" below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
-      </View>
+      </Stack>
       <Body>
         Some listeners leave the packet channel turned up behind a tone squelch of {`${VOICE_ALERT_TONE_HZ} Hz`}: silent
         for packets, open for a voice that is sent with that tone. Only who hears you direct can answer; no digipeater
@@ -56,25 +57,14 @@ export function CallingPlace() {
       ) : null}
       <View role="list" aria-label="In direct range">
         {rows.map((station) => (
-          <View
-            role="listitem"
-            key={station.call}
-            style={{
-              flexDirection: 'row',
-              gap: 12,
-              alignItems: 'center',
-              paddingVertical: 8,
-              borderBottomWidth: 1,
-              borderBottomColor: look.rule,
-            }}
-          >
+          <Row role="listitem" key={station.call} gap={12} align="center" padY={8} ruled>
             <Icon name={SYMBOL_ICONS[meaningOf(station)]} color={look.inkSoft} />
-            <View style={{ flex: 1 }}>
+            <Stack fill>
               <Mono bold>{station.call}</Mono>
               <Body soft>{`heard direct ${age(station.directAt!, now)} ago`}</Body>
-            </View>
+            </Stack>
             <Mono soft>{whereWords(station, unit) ?? ''}</Mono>
-          </View>
+          </Row>
         ))}
       </View>
 

@@ -7,6 +7,7 @@ import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { useNow } from '../../ui/clock';
+import { Row, Stack } from '../../ui/layout';
 import { useLook, useThirdColumn, useWide } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
@@ -102,27 +103,29 @@ export function ChartPlace() {
 
   if (wide)
     return (
-      <View style={{ flex: 1, flexDirection: 'row', minHeight: 0 }}>
+      <Row fill minHeight={0}>
         <View style={{ width: 320, borderRightWidth: 1, borderRightColor: look.rule }}>
           {list(
-            <View style={{ gap: 8 }}>
+            <Stack gap={8}>
               <Heading level={1}>Chart</Heading>
               {noPosition}
               {views}
-            </View>,
+            </Stack>,
           )}
         </View>
-        <View style={{ flex: 1, minWidth: 0 }}>{map}</View>
+        <Stack fill minWidth={0}>
+          {map}
+        </Stack>
         {selected !== null ? (
           <View style={{ width: third ? 360 : 340, borderLeftWidth: 1, borderLeftColor: look.rule }}>
             <StationPanel key={selected} call={selected} close={() => select(null)} />
           </View>
         ) : null}
-      </View>
+      </Row>
     );
 
   const head = (
-    <View style={{ flexDirection: 'row', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
+    <Row justify="between" align="center" gap={8}>
       <Heading level={1}>Chart</Heading>
       <Chips
         label="Show"
@@ -133,25 +136,27 @@ export function ChartPlace() {
           { id: 'list', title: 'List' },
         ]}
       />
-    </View>
+    </Row>
   );
   if (phoneShows === 'list')
     return list(
-      <View style={{ gap: 8 }}>
+      <Stack gap={8}>
         {head}
         {noPosition}
         {views}
-      </View>,
+      </Stack>,
     );
   return (
-    <View style={{ flex: 1, minHeight: 0 }}>
-      <View style={{ paddingHorizontal: 16, paddingTop: 6 }}>
+    <Stack fill minHeight={0}>
+      <Stack padX={16} padTop={6}>
         {head}
         {views}
-      </View>
-      <View style={{ flex: 1, minHeight: 0 }}>{map}</View>
+      </Stack>
+      <Stack fill minHeight={0}>
+        {map}
+      </Stack>
       {chosen ? <StationCard station={chosen} unit={unit} now={now} close={() => select(null)} /> : null}
-    </View>
+    </Stack>
   );
 }
 

@@ -1,9 +1,9 @@
 import { inUnit, kmOf, type DistanceUnit } from '@tombolo/core';
-import { View } from 'react-native';
 import { useBearers } from '../../live/queries';
 import { CheckRow, Choice } from '../../ui/choice';
 import { Body } from '../../ui/text';
 import { Chips } from '../../ui/chips';
+import { Stack } from '../../ui/layout';
 import { useChart } from './chart-store';
 import type { StationFilter } from './filter';
 
@@ -22,7 +22,7 @@ export function FilterPanel({ unit }: { unit: DistanceUnit }) {
   const bearers = useBearers();
   const set = (part: Partial<StationFilter>) => change({ filter: { ...filter, ...part } });
   return (
-    <View style={{ gap: 8, paddingVertical: 8 }}>
+    <Stack gap={8} padY={8}>
       <Body bold>Within</Body>
       <Chips
         label="Distance"
@@ -54,6 +54,6 @@ export function FilterPanel({ unit }: { unit: DistanceUnit }) {
         checked={filter.hidden}
         onChange={(hidden) => set({ hidden })}
       />
-    </View>
+    </Stack>
   );
 }

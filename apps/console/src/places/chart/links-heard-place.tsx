@@ -7,7 +7,7 @@ import { useHeardLinks, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Page, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age } from '../../ui/time';
@@ -18,7 +18,6 @@ const byWords = ({ by, byName }: HeardLink): string => byName ?? by;
 /** Who hears whom by radio, as far as paths prove it. */
 export function LinksHeardPlace() {
   const timeWords = useTimeWords();
-  const look = useLook();
   const now = useNow();
   const links = useHeardLinks();
   const unit = useDistanceUnit();
@@ -29,9 +28,9 @@ export function LinksHeardPlace() {
   const rows = (links.data ?? []).filter((link) => fromWords(link).includes(wanted) || byWords(link).includes(wanted));
   return (
     <Page title="Who hears whom">
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <Stack align="start" below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
-      </View>
+      </Stack>
       <Body soft style={{ marginBottom: 8 }}>
         As paths tell it. Proven is what our own receiver, or that of a recording, got. Inferred is what a gateway
         tells, and who heard whom on the way: a digipeater that does not sign may stand between. That A hears B does not
@@ -48,15 +47,11 @@ export function LinksHeardPlace() {
       {own && wanted === '' ? <Hanging links={links.data ?? []} own={own} /> : null}
       <View role="list" aria-label="Links by radio">
         {rows.map((link) => (
-          <View
-            role="listitem"
-            key={`${link.from}>${link.by}`}
-            style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
-            <View style={{ flexDirection: 'row', justifyContent: 'space-between', flexWrap: 'wrap', gap: 8 }}>
+          <Stack role="listitem" key={`${link.from}>${link.by}`} padY={8} ruled>
+            <Row justify="between" wrap gap={8}>
               <Mono bold>{`${byWords(link)} hears ${fromWords(link)}`}</Mono>
               <Mono soft>{`${link.count} ×`}</Mono>
-            </View>
+            </Row>
             <Body soft>
               {[
                 link.certainCount === 0 ? 'inferred' : `proven ${link.certainCount} ×`,
@@ -73,7 +68,7 @@ export function LinksHeardPlace() {
                 .filter(Boolean)
                 .join('; ')}
             </Body>
-          </View>
+          </Stack>
         ))}
       </View>
     </Page>
@@ -99,18 +94,18 @@ function Hanging({ links, own }: { links: readonly HeardLink[]; own: string }) {
     return link === undefined ? call : link.from === call ? fromWords(link) : byWords(link);
   };
   return (
-    <View style={{ marginBottom: 16 }}>
+    <Stack below={16}>
       <Heading level={2}>On whom others hang</Heading>
       <Body soft>As far as links were heard, taken both ways: there may be others that nobody told of.</Body>
       <View role="list" aria-label="On whom others hang">
         {hanging.map(({ without, cutOff }) => (
-          <View role="listitem" key={without} style={{ paddingVertical: 4 }}>
+          <Stack role="listitem" key={without} padY={4}>
             <Body>
               {`Without ${nameOf(without)} nothing would be known of a way to ${cutOff.slice(0, MOST_NAMED).map(nameOf).join(', ')}${cutOff.length > MOST_NAMED ? ` and ${cutOff.length - MOST_NAMED} more` : ''}.`}
             </Body>
-          </View>
+          </Stack>
         ))}
       </View>
-    </View>
+    </Stack>
   );
 }

@@ -10,6 +10,7 @@ import { useTrackers } from '../../live/trackers';
 import { useTrails } from '../../live/trails';
 import { Button } from '../../ui/button';
 import { Icon, type IconName } from '../../ui/icon';
+import { Row } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Waiting } from '../../ui/page';
 import { Body, Mono } from '../../ui/text';
@@ -131,7 +132,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
       {measured !== null ? (
         <Overlay>
           <MeasureWords points={measured} unit={unit} />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row wrap gap={8}>
             <Button
               title="Add the middle of the map"
               kind="plain"
@@ -146,7 +147,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
                 title="Our station is there"
               />
             ) : null}
-          </View>
+          </Row>
         </Overlay>
       ) : null}
       {follow === 'own' && measured === null ? (

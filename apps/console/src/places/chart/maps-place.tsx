@@ -8,6 +8,7 @@ import { mapApi, useMaps } from '../../live/maps';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
@@ -63,9 +64,9 @@ export function MapsPlace() {
   };
   return (
     <Page title="Maps and layers">
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <Stack align="start" below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
-      </View>
+      </Stack>
       <Heading level={2}>Drawn on the chart</Heading>
       {CHART_LAYERS.map(({ id, title, hint }) => (
         <CheckRow
@@ -103,11 +104,11 @@ export function MapsPlace() {
           event.target.value = '';
         }}
       />
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <Stack align="start" below={8}>
         <Button title="Add a map file" icon="map-plus" onPress={() => input.current?.click()} busy={add.isPending} />
-      </View>
+      </Stack>
       {share !== null ? (
-        <View role="status" style={{ marginBottom: 8 }}>
+        <Stack role="status" below={8}>
           <Body soft>{`Sending to the station, ${Math.round(share * 100)} %`}</Body>
           <LinearProgress
             value={share}
@@ -116,7 +117,7 @@ export function MapsPlace() {
             trackColor={look.rule}
             animation={false}
           />
-        </View>
+        </Stack>
       ) : null}
       {refused || add.isError ? (
         <Notice kind="alarm" title="That map was not added">
@@ -134,18 +135,14 @@ export function MapsPlace() {
         {maps.data?.map((map) => {
           const shownNow = !hiddenMaps.includes(map.id);
           return (
-            <View
-              role="listitem"
-              key={map.id}
-              style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}
-            >
-              <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+            <Stack role="listitem" key={map.id} padY={8} ruled gap={4}>
+              <Row justify="between" gap={8}>
                 <Body bold style={{ flexShrink: 1 }}>
                   {map.name}
                 </Body>
                 <Mono soft>{`${KIND_WORDS[map.kind]}, ${octetsInWords(map.octets)}`}</Mono>
-              </View>
-              <View style={{ flexDirection: 'row', gap: 8 }}>
+              </Row>
+              <Row gap={8}>
                 {map.kind === 'heights' ? null : (
                   <Button
                     title={shownNow ? 'Hide' : 'Show'}
@@ -159,8 +156,8 @@ export function MapsPlace() {
                   />
                 )}
                 <RemoveButton about={map.name} onRemove={() => remove.mutate(map.id)} />
-              </View>
-            </View>
+              </Row>
+            </Stack>
           );
         })}
       </View>
@@ -168,7 +165,7 @@ export function MapsPlace() {
       <Heading level={2} style={{ marginTop: 24 }}>
         Take it elsewhere
       </Heading>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+      <Row wrap gap={8} above={8}>
         {(['gpx', 'kml', 'geojson'] as const).map((format) => (
           <Button
             key={format}
@@ -178,7 +175,7 @@ export function MapsPlace() {
             onPress={() => saveAll(format)}
           />
         ))}
-      </View>
+      </Row>
     </Page>
   );
 }

@@ -1,11 +1,11 @@
 import type { Settings } from '@tombolo/contract';
 import { bearingBetween, distanceInWords, type DistanceUnit } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import type { DevicePosition } from '../../live/device-position';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Stack } from '../../ui/layout';
 import { Body } from '../../ui/text';
 import type { MapPoint } from './chart-store';
 
@@ -37,14 +37,14 @@ export function MovedWords({
   const [put, setPut] = useState(false);
   if ((km === null && !put) || device.state !== 'known') return null;
   return (
-    <View style={{ gap: 8 }}>
+    <Stack gap={8}>
       {km === null ? null : (
         <Body
           bold
         >{`This device is ${distanceInWords(km, unit)} from the position that was typed for the station.`}</Body>
       )}
       <StationHere point={device} settings={settings} title="The station is here" onPut={setPut} />
-    </View>
+    </Stack>
   );
 }
 
@@ -76,7 +76,7 @@ export function StationHere({
     change.mutate({ latitude: point.latitude, longitude: point.longitude }, { onSuccess: () => keep({ position }) });
   };
   return (
-    <View style={{ gap: 4, alignItems: 'flex-start' }} aria-live="polite">
+    <Stack gap={4} align="start" aria-live="polite">
       {before ? (
         <>
           <Body>The station is there now.</Body>
@@ -92,6 +92,6 @@ export function StationHere({
         <Button title={title} kind="plain" busy={change.isPending} onPress={put} />
       )}
       {change.isError ? <Body>{change.error.message}</Body> : null}
-    </View>
+    </Stack>
   );
 }

@@ -1,11 +1,12 @@
 import type { StationView } from '@tombolo/contract';
 import { counted, type DistanceUnit } from '@tombolo/core';
 import { useDeferredValue, useState, type ReactElement } from 'react';
-import { FlatList, View } from 'react-native';
+import { FlatList } from 'react-native';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { Field } from '../../ui/field';
 import { useKeptScroll } from '../../ui/kept-scroll';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useChart } from './chart-store';
@@ -45,7 +46,7 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
       maxToRenderPerBatch={6}
       windowSize={5}
       ListHeaderComponent={
-        <View style={{ gap: 8, paddingHorizontal: 16, paddingTop: 12, paddingBottom: 8 }}>
+        <Stack gap={8} padX={16} padTop={12} padBottom={8}>
           {head}
           <Field
             label="Search"
@@ -60,7 +61,7 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
             options={KIND_FILTERS}
             line
           />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row wrap gap={8}>
             <Button
               title={open ? 'Fewer' : more > 0 ? `Filters (${more} set)` : 'Filters'}
               icon="filter-outline"
@@ -74,7 +75,7 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
               kind="plain"
               onPress={() => change({ order: order === 'newest' ? 'nearest' : 'newest' })}
             />
-          </View>
+          </Row>
           {open ? <FilterPanel unit={unit} /> : null}
           <Body soft role="status">
             {rows.length === total
@@ -83,11 +84,11 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
           </Body>
           {loading ? <Waiting what="stations" /> : null}
           {error ? <Trouble error={error} retry={retry} /> : null}
-        </View>
+        </Stack>
       }
       ListEmptyComponent={
         loading || error ? null : total > 0 ? (
-          <View style={{ padding: 16 }}>
+          <Stack pad={16}>
             <Empty
               icon="filter-off-outline"
               title="Nothing passes the filter"
@@ -95,9 +96,9 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
             >
               The stations are there; the filter hides them.
             </Empty>
-          </View>
+          </Stack>
         ) : (
-          <View style={{ padding: 16 }}>
+          <Stack pad={16}>
             <Empty
               icon="compass-outline"
               title="No station heard yet"
@@ -106,7 +107,7 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
               Stations appear as soon as one packet of theirs is heard. Fixed ones announce about every 30 minutes,
               moving ones every few minutes.
             </Empty>
-          </View>
+          </Stack>
         )
       }
       renderItem={({ item }) => (

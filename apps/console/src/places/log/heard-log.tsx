@@ -9,6 +9,7 @@ import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { useNow } from '../../ui/clock';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, LongPage, Notice, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { Body } from '../../ui/text';
@@ -105,14 +106,14 @@ export function HeardLog({
             onChangeText={(words) => change({ text: words })}
             hint="Words of the packet, sender or addressee"
           />
-          <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+          <Stack align="start" below={12}>
             <Button
               title={filters ? 'Fewer filters' : 'More filters'}
               icon="filter-outline"
               kind="plain"
               onPress={() => setFilters(!filters)}
             />
-          </View>
+          </Stack>
           {filters ? (
             <View>
               <Field
@@ -146,7 +147,7 @@ export function HeardLog({
               />
             </View>
           ) : null}
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+          <Row wrap gap={8} below={8}>
             <Button
               title="Save as capture file"
               icon="download-outline"
@@ -159,7 +160,7 @@ export function HeardLog({
               kind="plain"
               onPress={() => saveFile(exportUrl('heard.txt', query))}
             />
-          </View>
+          </Row>
           <Body soft style={{ marginBottom: 8 }}>
             Frames of a mesh are in neither file: they are no packets of AX.25.
           </Body>

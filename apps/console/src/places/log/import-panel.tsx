@@ -9,6 +9,7 @@ import { importApi, useImports } from '../../live/imports';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Empty, Notice, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
@@ -63,7 +64,7 @@ export function ImportPanel() {
           if (hint) setFormat(hint);
         }}
       />
-      <View style={{ alignItems: 'flex-start', gap: 8, marginBottom: 12 }}>
+      <Stack align="start" gap={8} below={12}>
         <Button
           title={file ? 'Choose another file' : 'Choose a file'}
           icon="file-outline"
@@ -71,7 +72,7 @@ export function ImportPanel() {
           onPress={() => input.current?.click()}
         />
         {file ? <Mono>{`${file.name}, ${octetsInWords(file.size)}`}</Mono> : null}
-      </View>
+      </Stack>
       {file ? (
         <View>
           <Choice<Format> label="What is in it" value={format} onChange={setFormat} options={FORMATS} />
@@ -111,13 +112,13 @@ function ImportRow({ run }: { run: ImportView }) {
   const remove = useChange(() => importApi.removeImport(run.id), ['imports']);
   const share = run.totalOctets ? Math.min(1, run.readOctets / run.totalOctets) : null;
   return (
-    <View style={{ paddingVertical: 12, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+    <Stack padY={12} ruled gap={4}>
+      <Row justify="between" gap={8}>
         <Body bold style={{ flexShrink: 1 }}>
           {run.name}
         </Body>
         <Instant iso={run.startedAt} />
-      </View>
+      </Row>
       {run.finishedAt === null ? (
         <View role="status">
           <Body soft>{share === null ? 'Reading…' : `Reading, ${Math.round(share * 100)} %`}</Body>
@@ -148,7 +149,7 @@ function ImportRow({ run }: { run: ImportView }) {
           {run.problem}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Show its packets"
           about={run.name}
@@ -172,14 +173,14 @@ function ImportRow({ run }: { run: ImportView }) {
             onPress={() => remove.mutate(undefined)}
           />
         ) : null}
-      </View>
+      </Row>
       {remove.isError ? (
         <Notice kind="alarm" title="That did not work">
           {remove.error.message}
         </Notice>
       ) : null}
       {open ? <FailureList importId={run.id} /> : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -191,12 +192,12 @@ function FailureList({ importId }: { importId: string }) {
   return (
     <View role="list" aria-label="Not understood">
       {rows.map((failure) => (
-        <View key={failure.id} role="listitem" style={{ paddingVertical: 6 }}>
+        <Stack key={failure.id} role="listitem" padY={6}>
           <Body>{`${failure.reason} (octet ${failure.offset})`}</Body>
           <Mono soft numberOfLines={2} style={{ fontSize: 14, lineHeight: 20 }}>
             {failure.rawHex.replace(/(..)/g, '$1 ').trim() || 'no octets'}
           </Mono>
-        </View>
+        </Stack>
       ))}
       {failures.hasNextPage ? (
         <Button title="Show more" kind="plain" onPress={() => void failures.fetchNextPage()} />

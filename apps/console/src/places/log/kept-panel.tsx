@@ -8,7 +8,7 @@ import { useBackupPlan } from '../../live/backups';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Rule, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
@@ -54,7 +54,6 @@ export function KeptPanel() {
 }
 
 function Kept({ kept }: { kept: KeptView }) {
-  const look = useLook();
   const plan = useBackupPlan();
   const [choice, setChoice] = useState<string | null>(null);
   const save = useChange(
@@ -97,14 +96,14 @@ function Kept({ kept }: { kept: KeptView }) {
         <Body style={{ marginBottom: 12 }}>No month is old enough to go now.</Body>
       ) : null}
       {changed ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Row wrap gap={8}>
           <Button
             title={chosen === ALL ? 'Keep everything' : 'Keep so much'}
             busy={save.isPending}
             onPress={() => save.mutate(monthsOf(chosen), { onSuccess: () => setChoice(null) })}
           />
           <Button title="Cancel" kind="plain" onPress={() => setChoice(null)} />
-        </View>
+        </Row>
       ) : null}
       {save.isError ? (
         <Notice kind="alarm" title="That did not work">
@@ -121,59 +120,38 @@ function Kept({ kept }: { kept: KeptView }) {
       <Heading level={2}>On the disk</Heading>
       <View role="list" aria-label="Months">
         {kept.months.map(({ month, octets, packets, goes }) => (
-          <View
-            key={month}
-            role="listitem"
-            style={{
-              flexDirection: 'row',
-              flexWrap: 'wrap',
-              justifyContent: 'space-between',
-              columnGap: 12,
-              paddingVertical: 10,
-              borderBottomWidth: 1,
-              borderBottomColor: look.rule,
-            }}
-          >
+          <Row key={month} role="listitem" wrap justify="between" columnGap={12} padY={10} ruled>
             <Body bold>{monthInWords(month)}</Body>
             <Body soft>
               {[packets > 0 ? `about ${counted(packets, 'packet')}` : '', octetsInWords(octets), goes ? 'goes' : '']
                 .filter((part) => part !== '')
                 .join(', ')}
             </Body>
-          </View>
+          </Row>
         ))}
-        <View
-          role="listitem"
-          style={{
-            flexDirection: 'row',
-            flexWrap: 'wrap',
-            justifyContent: 'space-between',
-            columnGap: 12,
-            paddingVertical: 10,
-          }}
-        >
+        <Row role="listitem" wrap justify="between" columnGap={12} padY={10}>
           <Body bold>Other times</Body>
           <Body soft>{`recordings of other years, and what is kept as proof: ${octetsInWords(kept.restOctets)}`}</Body>
-        </View>
+        </Row>
       </View>
       {kept.archive && kept.archive.length > 0 ? (
-        <View style={{ marginTop: 16 }}>
+        <Stack above={16}>
           <Heading level={2}>In the archive</Heading>
           <View role="list" aria-label="Archive">
             {kept.archive.map(({ name, octets }) => (
-              <View key={name} role="listitem" style={{ paddingVertical: 6 }}>
+              <Stack key={name} role="listitem" padY={6}>
                 <Body>{`${name}, ${octetsInWords(octets)}`}</Body>
-              </View>
+              </Stack>
             ))}
           </View>
           <Body soft>They lie in the folder of the station’s data.</Body>
-        </View>
+        </Stack>
       ) : null}
       {kept.lastTurn ? (
-        <View style={{ marginTop: 16 }}>
+        <Stack above={16}>
           <Body soft>{`Last: ${kept.lastTurn.words}`}</Body>
           <Instant iso={kept.lastTurn.at} />
-        </View>
+        </Stack>
       ) : null}
     </View>
   );

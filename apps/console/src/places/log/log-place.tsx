@@ -1,6 +1,6 @@
 import { router, useLocalSearchParams } from 'expo-router';
-import { View } from 'react-native';
 import { Button } from '../../ui/button';
+import { Row } from '../../ui/layout';
 import { Page } from '../../ui/page';
 import { ByItselfLog } from './by-itself-log';
 import { HeardLog } from './heard-log';
@@ -31,11 +31,7 @@ const NO_SEARCH = {
 export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
   const { tab = 'traffic', importId } = useLocalSearchParams<{ tab?: string; importId?: string }>();
   const parts = (
-    <View
-      role="group"
-      aria-label="Part of the log"
-      style={{ flexDirection: 'row', gap: 8, marginBottom: 16, flexWrap: 'wrap' }}
-    >
+    <Row role="group" aria-label="Part of the log" gap={8} below={16} wrap>
       {TABS.map(({ id, title }) => (
         <Button
           key={id}
@@ -45,7 +41,7 @@ export function LogPlace({ openPacket }: { openPacket: (id: string) => void }) {
           onPress={() => router.setParams({ tab: id, ...NO_SEARCH })}
         />
       ))}
-    </View>
+    </Row>
   );
   if (tab === 'heard') return <HeardLog head={parts} openPacket={openPacket} importId={importId} />;
   if (tab !== 'by-itself' && tab !== 'recordings' && tab !== 'kept') return <TrafficLog head={parts} />;

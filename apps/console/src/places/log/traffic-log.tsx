@@ -5,6 +5,7 @@ import { useItems } from '../../live/queries';
 import { exportUrl } from '../../live/exports';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { Row } from '../../ui/layout';
 import { Empty, LongPage, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { ItemRow } from '../traffic/item-row';
@@ -38,7 +39,7 @@ export function TrafficLog({ head }: { head: ReactNode }) {
             onChangeText={(text) => change({ text })}
             hint="Call sign or words of the text"
           />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+          <Row wrap gap={8} below={8}>
             <Button
               title="Save the communications log (CSV)"
               icon="download-outline"
@@ -51,7 +52,7 @@ export function TrafficLog({ head }: { head: ReactNode }) {
               kind="plain"
               onPress={() => saveFile(exportUrl('mail.mbox'))}
             />
-          </View>
+          </Row>
           {items.isPending ? <Waiting what="the log" /> : null}
           {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
           {items.data && rows.length === 0 ? (

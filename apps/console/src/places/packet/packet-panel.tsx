@@ -1,10 +1,9 @@
-import { View } from 'react-native';
 import type { PacketDetail } from '@tombolo/contract';
 import { summaryInUnit } from '@tombolo/core';
 import { useDistanceUnit } from '../../live/preferences';
 import { useBearers, usePacket } from '../../live/queries';
 import { Instant } from '../../ui/clock';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Page, Trouble, Waiting } from '../../ui/page';
 import { TakeAlong } from '../../ui/take-along';
 import { TermHelp } from '../../ui/terms';
@@ -61,36 +60,35 @@ export function PacketPanel({ id }: { id: string }) {
 }
 
 export function PacketView({ packet }: { packet: PacketDetail }) {
-  const look = useLook();
   const bearers = useBearers();
   const unit = useDistanceUnit();
   const nameOf = (id: string | null) =>
     bearers.data?.find((bearer) => bearer.id === id)?.name ?? (id === null ? 'recording' : id);
   return (
     <Page title="Packet">
-      <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 4 }}>
+      <Row gap={12} wrap below={4}>
         <Mono bold>{packet.sourceName ?? packet.source}</Mono>
         {packet.sourceName ? <Mono soft>{packet.source}</Mono> : null}
         <Body soft>{packet.kind}</Body>
         <Instant iso={packet.at} seconds />
-      </View>
+      </Row>
       <Body style={{ marginBottom: 16 }}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
 
       <Heading level={2}>{packet.copies.length === 1 ? 'Heard once' : `Heard ${packet.copies.length} times`}</Heading>
       {packet.copies.map((copy) => (
-        <View key={copy.id} style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
-          <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+        <Stack key={copy.id} padY={8} ruled>
+          <Row justify="between" gap={8}>
             <Body bold style={{ flexShrink: 1 }}>
               {copy.words}
             </Body>
             <Instant iso={copy.at} seconds />
-          </View>
+          </Row>
           <Body soft>{[nameOf(copy.bearerId), ...signalWords(copy)].join(' · ')}</Body>
           <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
             {copy.line}
           </Mono>
           <PathStatements statements={copy.statements} label={`What the path says: ${copy.words}`} />
-        </View>
+        </Stack>
       ))}
       <TakeAlong
         text={packet.copies.map(({ line }) => `${line}\n`).join('')}
@@ -103,32 +101,23 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
         Field by field
       </Heading>
       {packet.fields.map((field, i) => (
-        <View
-          key={i}
-          style={{
-            flexDirection: 'row',
-            gap: 12,
-            paddingVertical: 6,
-            borderBottomWidth: 1,
-            borderBottomColor: look.rule,
-          }}
-        >
+        <Row key={i} gap={12} padY={6} ruled>
           <Mono soft style={{ width: 64, fontSize: 14 }} aria-label={`octets ${field.from} to ${field.to - 1}`}>
             {field.to > field.from ? `${field.from}–${field.to - 1}` : '–'}
           </Mono>
-          <View style={{ flex: 1 }}>
+          <Stack fill>
             <Body bold>{field.name}</Body>
             <Body>{field.words}</Body>
-          </View>
-        </View>
+          </Stack>
+        </Row>
       ))}
 
       <Heading level={2} style={{ marginTop: 16 }}>
         As received
       </Heading>
-      <View style={{ marginTop: 4 }}>
+      <Stack above={4}>
         {octetRows(packet.rawHex).map((row) => (
-          <View key={row.offset} style={{ flexDirection: 'row', gap: 10 }}>
+          <Row key={row.offset} gap={10}>
             <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
               {row.offset}
             </Mono>
@@ -136,9 +125,9 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
             <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
               {row.text}
             </Mono>
-          </View>
+          </Row>
         ))}
-      </View>
+      </Stack>
     </Page>
   );
 }

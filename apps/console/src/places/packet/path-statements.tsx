@@ -2,6 +2,7 @@ import type { PathStatement } from '@tombolo/contract';
 import { useState } from 'react';
 import { Pressable, View } from 'react-native';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Body } from '../../ui/text';
 
@@ -17,12 +18,12 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
   const [open, setOpen] = useState(false);
   if (statements.length === 0) return null;
   return (
-    <View style={{ marginTop: 4 }}>
+    <Stack above={4}>
       <View role="list" aria-label={label}>
         {inOrder(statements).map(({ words, certain, facts }, i) => (
-          <View role="listitem" key={i} style={{ flexDirection: 'row', gap: 8, paddingVertical: 3 }}>
+          <Row role="listitem" key={i} gap={8} padY={3}>
             <Icon name={certain ? 'check' : 'help'} size={18} color={certain ? look.tide : look.sandText} />
-            <View style={{ flex: 1 }}>
+            <Stack fill>
               <Body>
                 <Body bold>{certain ? 'Certain: ' : 'Inferred: '}</Body>
                 {words}
@@ -34,8 +35,8 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
                     </Body>
                   ))
                 : null}
-            </View>
-          </View>
+            </Stack>
+          </Row>
         ))}
       </View>
       <Pressable
@@ -48,6 +49,6 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
       >
         <Body style={{ color: look.tide }}>{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
       </Pressable>
-    </View>
+    </Stack>
   );
 }

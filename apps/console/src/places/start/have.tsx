@@ -8,6 +8,7 @@ import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { usePorts } from '../tools/serial/at-station';
@@ -29,7 +30,7 @@ export function Have({
 }) {
   const [has, setHas] = useState<Has>('network');
   return (
-    <View style={{ gap: 8 }}>
+    <Stack gap={8}>
       <Heading level={2}>What you have</Heading>
       {bearers.length > 0 ? (
         <View role="list" aria-label="Bearers">
@@ -55,7 +56,7 @@ export function Have({
       {has === 'network' ? <OnNetwork settings={settings} next={next} /> : null}
       {has === 'serial' ? <OnSerial settings={settings} next={next} /> : null}
       {has === 'nothing' ? (
-        <View style={{ gap: 8 }}>
+        <Stack gap={8}>
           <Body>
             Stop the station and start it without “--empty”: a simulated district comes with it, spoken to as real
             equipment is, in a database of its own. What you entered here stays where it is.
@@ -63,9 +64,9 @@ export function Have({
           <Mono>npm start</Mono>
           <Body soft>A mesh node, a board or radio mail are added under Bearers.</Body>
           <Button title="Go on" onPress={next} />
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -137,13 +138,13 @@ function OnSerial({ settings, next }: FormProps) {
     <View>
       {ports.data ? (
         <>
-          <View style={{ alignItems: 'flex-start' }}>
+          <Stack align="start">
             <Button
               title={before ? 'Begin again' : 'It is unplugged: look for it'}
               kind="plain"
               onPress={() => setBefore(ports.data.map((one) => one.device))}
             />
-          </View>
+          </Stack>
           <PortList ports={ports.data} before={before} choose={setDevice} />
         </>
       ) : null}

@@ -1,9 +1,9 @@
 import type { Settings } from '@tombolo/contract';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { CheckRow } from '../../ui/choice';
+import { Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
@@ -11,7 +11,7 @@ import { Body, Heading } from '../../ui/text';
 export function Licence({ settings, next }: { settings: Settings; next: () => void }) {
   const keep = useChange(api.changeSettings, ['settings']);
   return (
-    <View style={{ gap: 8 }}>
+    <Stack gap={8}>
       <Heading level={2}>Licence</Heading>
       <Body>
         Packets, bulletin boards and radio mail cross amateur bands: transmitting there needs a licence that covers it,
@@ -40,6 +40,6 @@ export function Licence({ settings, next }: { settings: Settings; next: () => vo
         </Notice>
       ) : null}
       <Button title="Go on" onPress={next} />
-    </View>
+    </Stack>
   );
 }

@@ -1,10 +1,10 @@
 import type { BearerView, Settings } from '@tombolo/contract';
 import { transmitLocks } from '@tombolo/contract';
-import { View } from 'react-native';
 import { useStations } from '../../live/queries';
 import { useTimeWords } from '../../live/preferences';
 import { Button } from '../../ui/button';
 import { useTimed } from '../../ui/clock';
+import { Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { age } from '../../ui/time';
@@ -19,14 +19,14 @@ export function Listen({ settings, bearers }: { settings: Settings; bearers: rea
   const waited = useTimed((now) => (since ? age(since, now) : ''));
   if (bearers.length === 0)
     return (
-      <View style={{ gap: 8 }}>
+      <Stack gap={8}>
         <Heading level={2}>Listen</Heading>
         <Body>Nothing is connected yet. Until it is, you can look around, enter people and read the log.</Body>
         <Button title="Add a modem" href="/start?step=have" />
-      </View>
+      </Stack>
     );
   return (
-    <View style={{ gap: 8 }} aria-live="polite">
+    <Stack gap={8} aria-live="polite">
       <Heading level={2}>Listen</Heading>
       {bearers
         .filter(({ enabled, state }) => enabled && state.link !== 'up')
@@ -66,6 +66,6 @@ export function Listen({ settings, bearers }: { settings: Settings; bearers: rea
           <Button title="Ready check" kind="plain" href="/tools/ready?symptom=nothing-decodes" />
         </>
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -6,6 +6,7 @@ import { usePreferences } from '../../live/preferences';
 import { useBearers, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Icon } from '../../ui/icon';
+import { Row } from '../../ui/layout';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Page, Trouble, Waiting } from '../../ui/page';
@@ -42,7 +43,7 @@ export function StartPlace() {
           <Question step={step} settings={settings.data} bearers={bearers.data} />
         </>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 24 }}>
+      <Row wrap gap={8} above={24}>
         {step === 'listen' ? null : (
           <Button title="Pass over this" kind="plain" href={`/start?step=${stepAfter(step)}`} />
         )}
@@ -51,7 +52,7 @@ export function StartPlace() {
           kind={step === 'listen' ? 'main' : 'plain'}
           onPress={leave}
         />
-      </View>
+      </Row>
       {step === 'listen' ? null : <Body soft>They stay under Tools, and so does everything that they ask.</Body>}
     </Page>
   );
@@ -81,7 +82,7 @@ function Question({ step, settings, bearers }: Known & { step: Step }) {
 function StepList({ step, settings, bearers }: Known & { step: Step }) {
   const look = useLook();
   return (
-    <View role="list" aria-label="Steps" style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+    <Row role="list" aria-label="Steps" wrap columnGap={16}>
       {STEPS.map((one, i) => {
         const answered = isAnswered(one, settings, bearers);
         const words = `${i + 1} ${STEP_WORDS[one]}`;
@@ -101,6 +102,6 @@ function StepList({ step, settings, bearers }: Known & { step: Step }) {
           </View>
         );
       })}
-    </View>
+    </Row>
   );
 }

@@ -1,10 +1,10 @@
 import type { Settings } from '@tombolo/contract';
 import { formatMHz, REGIONS, writtenForms, type RegionId } from '@tombolo/core';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
+import { Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { TypedPosition } from '../tools/position/typed-position';
@@ -14,7 +14,7 @@ import { WrittenForms } from '../tools/position/written-forms';
 export function Where({ settings, next }: { settings: Settings; next: () => void }) {
   const keep = useChange(api.changeSettings, ['settings']);
   return (
-    <View style={{ gap: 8 }}>
+    <Stack gap={8}>
       <Heading level={2}>Where</Heading>
       <Choice<RegionId>
         label="Region"
@@ -41,6 +41,6 @@ export function Where({ settings, next }: { settings: Settings; next: () => void
         position receiver can be set up later, under Tools, Position.
       </Body>
       <Button title="Go on" onPress={next} />
-    </View>
+    </Stack>
   );
 }

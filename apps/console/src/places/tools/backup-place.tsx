@@ -9,7 +9,7 @@ import { Button } from '../../ui/button';
 import { Instant } from '../../ui/clock';
 import { toFirstFault } from '../../ui/faults';
 import { FormField } from '../../ui/form-field';
-import { useLook } from '../../ui/look';
+import { Stack } from '../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
@@ -82,19 +82,9 @@ export function BackupPlace() {
 }
 
 function BackupRow({ backup }: { backup: BackupView }) {
-  const look = useLook();
   const size = backup.octets === null ? '' : `, ${octetsInWords(backup.octets)}`;
   return (
-    <View
-      role="listitem"
-      style={{
-        paddingVertical: 10,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-        gap: 4,
-        alignItems: 'flex-start',
-      }}
-    >
+    <Stack role="listitem" padY={10} ruled gap={4} align="start">
       <Instant iso={backup.startedAt} />
       <Body bold={backup.verified}>
         {backup.finishedAt === null
@@ -115,6 +105,6 @@ function BackupRow({ backup }: { backup: BackupView }) {
           onPress={() => saveFile(backupApi.backupUrl(backup.id))}
         />
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -7,6 +7,7 @@ import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { Body, Heading } from '../../ui/text';
@@ -88,9 +89,9 @@ function Plan({ plan }: { plan: BackupPlanView }) {
           </Body>
           <View role="list" aria-label="Automatic backups">
             {plan.files.map(({ name, octets }) => (
-              <View key={name} role="listitem" style={{ paddingVertical: 4 }}>
+              <Stack key={name} role="listitem" padY={4}>
                 <Body>{`${name}, ${octetsInWords(octets)}`}</Body>
-              </View>
+              </Stack>
             ))}
           </View>
         </>
@@ -102,12 +103,12 @@ function Plan({ plan }: { plan: BackupPlanView }) {
 /** When the last backup was made that was verified, and why the last one was not. */
 export function LastGood({ plan }: { plan: BackupPlanView }) {
   return (
-    <View style={{ marginBottom: 12 }}>
+    <Stack below={12}>
       {plan.lastGoodAt ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 8 }}>
+        <Row wrap columnGap={8}>
           <Body>The last verified backup:</Body>
           <Instant iso={plan.lastGoodAt} />
-        </View>
+        </Row>
       ) : (
         <Body>No verified backup yet.</Body>
       )}
@@ -116,6 +117,6 @@ export function LastGood({ plan }: { plan: BackupPlanView }) {
           {plan.problem}
         </Notice>
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import type { z } from 'zod';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Row } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { saveFile } from '../log/save';
@@ -81,7 +82,7 @@ export function FileBox<S extends z.ZodType>({
           event.target.value = '';
         }}
       />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Save as a file"
           icon="download-outline"
@@ -96,7 +97,7 @@ export function FileBox<S extends z.ZodType>({
           busy={read.isPending}
           onPress={() => input.current?.click()}
         />
-      </View>
+      </Row>
       <View aria-live="polite">
         {failed ? (
           <Notice kind="alarm" title="Nothing was read">

@@ -1,12 +1,12 @@
 import { bearerKind, newStandingRule, type NewStandingRule, type StandingRule } from '@tombolo/contract';
 import { readWhole } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { useBearers, useChange } from '../../live/queries';
 import { relayApi } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { Choice } from '../../ui/choice';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Heading } from '../../ui/text';
 
@@ -58,7 +58,7 @@ export function RuleForm({ rule: before, done }: { rule?: StandingRule; done?: (
     />
   );
   return (
-    <View style={{ marginTop: 20 }}>
+    <Stack above={20}>
       <Heading level={before ? 3 : 2}>{before ? `Change “${before.name}”` : 'Add a rule'}</Heading>
       {field('name', 'Name', 'name')}
       <Choice
@@ -83,7 +83,7 @@ export function RuleForm({ rule: before, done }: { rule?: StandingRule; done?: (
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={before ? 'Keep it, turned off' : 'Add it, turned off'}
           disabled={checked.success ? false : 'Something above is missing or not right yet.'}
@@ -91,7 +91,7 @@ export function RuleForm({ rule: before, done }: { rule?: StandingRule; done?: (
           onPress={() => keep.mutate(rule, { onSuccess: () => (done ? done() : setEntry(BLANK)) })}
         />
         {done ? <Button title="Cancel" kind="plain" onPress={done} /> : null}
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

@@ -1,12 +1,11 @@
 import type { StandingRule } from '@tombolo/contract';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useBearers, useChange, useSettings } from '../../live/queries';
 import { relayApi, useRules } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { CheckRow, Choice } from '../../ui/choice';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { RemoveButton } from '../../ui/remove-button';
 import { Body, Heading } from '../../ui/text';
@@ -16,7 +15,6 @@ import { RuleForm } from './rule-form';
 export function RulesPlace() {
   const rules = useRules();
   const bearers = useBearers();
-  const look = useLook();
   const turn = useChange(
     ({ id, enabled }: { id: string; enabled: boolean }) => relayApi.changeRule(id, { enabled }),
     ['rules'],
@@ -38,21 +36,21 @@ export function RulesPlace() {
         </Empty>
       ) : null}
       {rules.data?.map((rule) => (
-        <View key={rule.id} style={{ paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 4 }}>
+        <Stack key={rule.id} padY={10} ruled gap={4}>
           <CheckRow
             label={rule.name}
             checked={rule.enabled}
             onChange={(enabled) => turn.mutate({ id: rule.id, enabled })}
             hint={ruleWords(rule, nameOf)}
           />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row wrap gap={8}>
             {edited === rule.id ? null : (
               <Button title="Change" about={rule.name} kind="plain" onPress={() => edit(rule.id)} />
             )}
             <RemoveButton about={rule.name} onRemove={() => remove.mutate(rule.id)} />
-          </View>
+          </Row>
           {edited === rule.id ? <RuleForm rule={rule} done={() => edit(null)} /> : null}
-        </View>
+        </Stack>
       ))}
       {turn.isError || remove.isError ? (
         <Notice kind="alarm" title="That did not work">
@@ -82,7 +80,7 @@ function OtherPath() {
   // Whoever set another figure elsewhere sees it here.
   const offered: readonly string[] = PATIENCE.includes(shown as Patience) ? PATIENCE : [...PATIENCE, shown];
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>A text that nobody answers</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         By packet radio it can go on by another path, once, where that one is clearly surer by what was heard and tried.
@@ -102,6 +100,6 @@ function OtherPath() {
           {keep.error.message}
         </Notice>
       ) : null}
-    </View>
+    </Stack>
   );
 }

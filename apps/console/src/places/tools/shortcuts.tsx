@@ -1,6 +1,7 @@
 import { View } from 'react-native';
 import { usePreferences } from '../../live/preferences';
 import { CheckRow } from '../../ui/choice';
+import { Row } from '../../ui/layout';
 import { Overlay } from '../../ui/overlay';
 import { Body, Mono } from '../../ui/text';
 
@@ -20,12 +21,12 @@ export function ShortcutList({ close }: { close: () => void }) {
     <Overlay title="Keys" close={close}>
       <View role="list" aria-label="Keys">
         {SHORTCUTS.map(([key, what]) => (
-          <View key={key} role="listitem" style={{ flexDirection: 'row', gap: 16, minHeight: 36 }}>
+          <Row key={key} role="listitem" gap={16} minHeight={36}>
             <Mono bold style={{ width: 112 }}>
               {key}
             </Mono>
             <Body>{what}</Body>
-          </View>
+          </Row>
         ))}
       </View>
       <SingleKeys />

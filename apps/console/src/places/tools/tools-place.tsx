@@ -2,6 +2,7 @@ import { View } from 'react-native';
 import { Choice } from '../../ui/choice';
 import { LIGHTS, LIGHT_WORDS, type Light } from '../../ui/lights';
 import { Icon, type IconName } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { Link, type Address } from '../../ui/link';
 import { useLight, useLook } from '../../ui/look';
 import { Page, Rule } from '../../ui/page';
@@ -76,17 +77,14 @@ const GROUPS: readonly { readonly title: string; readonly tools: readonly Tool[]
 function ToolLink({ title, icon, href }: Tool) {
   const look = useLook();
   return (
-    <View
-      role="listitem"
-      style={{ flexGrow: 1, flexBasis: 160, maxWidth: 280, borderBottomWidth: 1, borderBottomColor: look.rule }}
-    >
+    <Stack role="listitem" grow={1} basis={160} maxWidth={280} ruled>
       <Link href={href} style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 52 }}>
         <Icon name={icon} color={look.tide} />
         <Body bold style={{ color: look.tide, flexShrink: 1 }}>
           {title}
         </Body>
       </Link>
-    </View>
+    </Stack>
   );
 }
 
@@ -95,14 +93,14 @@ export function ToolsPlace() {
   return (
     <Page title="Tools">
       {GROUPS.map(({ title, tools }) => (
-        <View key={title} style={{ marginBottom: 16 }}>
+        <Stack key={title} below={16}>
           <Heading level={2}>{title}</Heading>
-          <View role="list" aria-label={title} style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+          <Row role="list" aria-label={title} wrap columnGap={16}>
             {tools.map((tool) => (
               <ToolLink key={tool.href} {...tool} />
             ))}
-          </View>
-        </View>
+          </Row>
+        </Stack>
       ))}
       <Rule />
       <Choice<Light>
@@ -118,10 +116,10 @@ export function ToolsPlace() {
       </Body>
       <View role="list">
         {CAUTIONS.map((caution) => (
-          <View key={caution} role="listitem" style={{ flexDirection: 'row', gap: 8, marginBottom: 8 }}>
+          <Row key={caution} role="listitem" gap={8} below={8}>
             <Body soft>–</Body>
             <Body style={{ flex: 1 }}>{caution}</Body>
-          </View>
+          </Row>
         ))}
       </View>
     </Page>

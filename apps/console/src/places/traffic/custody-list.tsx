@@ -1,7 +1,7 @@
 import type { BearerView, CustodyRecord } from '@tombolo/contract';
 import { View } from 'react-native';
 import { Instant } from '../../ui/clock';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Body, Heading } from '../../ui/text';
 
 /** Who held the item when: received from, passed to. */
@@ -12,32 +12,27 @@ export function CustodyList({
   custody: readonly CustodyRecord[];
   bearers: readonly BearerView[];
 }) {
-  const look = useLook();
   if (custody.length === 0) return null;
   return (
-    <View style={{ marginTop: 20 }}>
+    <Stack above={20}>
       <Heading level={2}>Who held it</Heading>
       <View role="list" aria-label="Custody">
         {custody.map((record) => (
-          <View
-            key={record.id}
-            role="listitem"
-            style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
-            <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+          <Stack key={record.id} role="listitem" padY={8} ruled>
+            <Row justify="between" gap={8}>
               <Body bold style={{ flexShrink: 1 }}>
                 {record.what === 'received' ? `Received from ${record.other}` : `Passed to ${record.other}`}
               </Body>
               <Instant iso={record.at} seconds />
-            </View>
+            </Row>
             <Body soft>
               {[`by ${record.by}`, bearers.find(({ id }) => id === record.bearer)?.name ?? record.bearer, record.note]
                 .filter(Boolean)
                 .join(' · ')}
             </Body>
-          </View>
+          </Stack>
         ))}
       </View>
-    </View>
+    </Stack>
   );
 }

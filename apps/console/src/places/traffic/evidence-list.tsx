@@ -3,6 +3,7 @@ import { type EvidenceKind, type Strip } from '@tombolo/core';
 import { View } from 'react-native';
 import { Instant } from '../../ui/clock';
 import { StripMark } from '../../ui/causeway';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
 import { Link } from '../../ui/link';
@@ -115,25 +116,15 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
         const bearer = bearers.find((candidate) => candidate.id === record.bearer)?.name ?? record.bearer;
         const { packetId } = record;
         return (
-          <View
-            key={record.id}
-            role="listitem"
-            style={{
-              flexDirection: 'row',
-              gap: 12,
-              paddingVertical: 10,
-              borderBottomWidth: 1,
-              borderBottomColor: look.rule,
-            }}
-          >
+          <Row key={record.id} role="listitem" gap={12} padY={10} ruled>
             <StripMark state={markOf(record, isArrival(record))} />
-            <View style={{ flex: 1, gap: 2 }}>
-              <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+            <Stack fill gap={2}>
+              <Row justify="between" gap={8}>
                 <Body bold style={{ flexShrink: 1 }}>
                   {wordsOf(record)}
                 </Body>
                 <Instant iso={record.at} seconds />
-              </View>
+              </Row>
               <Body soft>{[bearer, record.note].filter(Boolean).join(' · ')}</Body>
               {record.raw ? (
                 <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
@@ -152,8 +143,8 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
                   </Body>
                 </Link>
               ) : null}
-            </View>
-          </View>
+            </Stack>
+          </Row>
         );
       })}
     </View>

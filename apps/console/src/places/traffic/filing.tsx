@@ -1,8 +1,8 @@
 import { counted } from '@tombolo/core';
-import { View } from 'react-native';
 import { api } from '../../live/api';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Stack } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 
 /** The station takes so many at once. */
@@ -29,14 +29,14 @@ export function useFiling() {
       </Notice>
     ) : file.data && file.data.filed && file.data.changed.length > 0 ? (
       <Notice title={`${counted(file.data.changed.length, 'item')} filed`}>
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title="Take them back"
             kind="plain"
             busy={file.isPending}
             onPress={() => file.mutate({ ids: file.data.changed, filed: false })}
           />
-        </View>
+        </Stack>
       </Notice>
     ) : null,
   };

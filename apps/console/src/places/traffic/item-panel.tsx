@@ -1,7 +1,7 @@
 import type { BearerView, ItemAction, ItemDetail, SentCommand } from '@tombolo/contract';
 import { router } from 'expo-router';
 import { useEffect, useState } from 'react';
-import { View, type LayoutChangeEvent } from 'react-native';
+import type { LayoutChangeEvent } from 'react-native';
 import { api } from '../../live/api';
 import { KnownOf } from '../../live/known-of';
 import { useBearers, useChange, useItem, useSettings } from '../../live/queries';
@@ -9,6 +9,7 @@ import { readWith, useReadMarks } from '../../live/read-marks';
 import { Button } from '../../ui/button';
 import { Causeway } from '../../ui/causeway';
 import { Instant } from '../../ui/clock';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Page, Trouble, Waiting } from '../../ui/page';
 import { octetsInWords } from '../../ui/quantity';
 import { TakeAlong } from '../../ui/take-along';
@@ -120,11 +121,11 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
   const held = data.legs.find((leg) => leg.held !== null && leg.nextAt !== null)?.held;
   return (
     <Page title={arrived ? `From ${data.sender}` : `To ${data.addressee}`}>
-      <View style={{ flexDirection: 'row', gap: 12, flexWrap: 'wrap', marginBottom: 8 }}>
+      <Row gap={12} wrap below={8}>
         <Instant iso={data.createdAt} />
         <Body soft>{data.kind === 'text' ? data.precedence : data.kind}</Body>
         {data.number ? <Mono soft aria-label={`number ${data.number}`}>{`no. ${data.number}`}</Mono> : null}
-      </View>
+      </Row>
       {data.subject ? (
         <Heading level={2} style={{ marginBottom: 4 }}>
           {data.subject}
@@ -136,7 +137,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       <KnownOf who={arrived ? data.sender : data.addressee} at={data.createdAt} />
       {data.cc.length > 0 ? <Body soft>{`Copy to ${data.cc.join(', ')}`}</Body> : null}
       {data.attachments.length > 0 || data.kind === 'mail' ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
+        <Row wrap gap={8} below={16}>
           {data.attachments.map((file) => (
             <Button
               key={file.id}
@@ -154,15 +155,12 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
               onPress={() => saveFile(api.messageUrl(data.id))}
             />
           ) : null}
-        </View>
+        </Row>
       ) : null}
 
-      <View
-        onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}
-        style={{ marginBottom: 8 }}
-      >
+      <Stack onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)} below={8}>
         {data.causeway && width > 0 ? <Causeway road={data.causeway} width={Math.min(width, 620)} large /> : null}
-      </View>
+      </Stack>
       <ItemState item={data} />
       <Question item={data} />
       <Parts item={data} answer={answerWith} />
@@ -173,7 +171,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
           {act.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}>
+      <Row wrap gap={8} below={16}>
         {arrived && data.kind !== 'bulletin' && status.rung !== 'answered' ? (
           <Button
             title={`Answer ${behind ? (data.person ?? data.sender) : data.sender}`}
@@ -194,7 +192,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
             onPress={() => act.mutate(action)}
           />
         ))}
-      </View>
+      </Row>
 
       {arrived && data.kind === 'text' && status.rung !== 'answered' && !behind && settings.data ? (
         <QuickAnswers settings={settings.data} sender={data.sender} answer={answerWith} />
@@ -202,13 +200,13 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
 
       {arrived ? <RelayDesk item={data} /> : <OtherWay item={data} />}
 
-      <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+      <Stack align="start" below={8}>
         <Button
           title={`All that passed with ${whoOf(data)}`}
           kind="plain"
           href={`/traffic/with?who=${encodeURIComponent(whoOf(data))}`}
         />
-      </View>
+      </Stack>
 
       <Heading level={2}>What proves it</Heading>
       <EvidenceList
@@ -223,11 +221,11 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
       <TakeAlong text={itemAsText(data)} about="this item with what proves it" print />
       <CustodyList custody={data.custody} bearers={bearers.data ?? []} />
       <Predicted predictions={data.predictions} />
-      <View style={{ marginTop: 12 }}>
+      <Stack above={12}>
         <TermHelp term="evidence" />
         <TermHelp term="acknowledgement" />
         <Body soft>{CAUSEWAY_MEANING}</Body>
-      </View>
+      </Stack>
     </Page>
   );
 }

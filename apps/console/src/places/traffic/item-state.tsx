@@ -1,7 +1,7 @@
 import type { ItemDetail } from '@tombolo/contract';
-import { View } from 'react-native';
 import { useTimeWords } from '../../live/preferences';
 import { useNow } from '../../ui/clock';
+import { Stack } from '../../ui/layout';
 import { Body, Heading } from '../../ui/text';
 
 /** How far an item is, what would prove more, and when that may come: the one part of its page that follows the clock. */
@@ -14,7 +14,7 @@ export function ItemState({
   const timeWords = useTimeWords();
   const nextTry = legs.find((leg) => leg.role === 'convey' && leg.nextAt !== null && leg.held === null);
   return (
-    <View aria-live="polite" style={{ marginBottom: 16, gap: 4 }}>
+    <Stack aria-live="polite" below={16} gap={4}>
       <Heading level={2}>{status.words}</Heading>
       {status.wouldProve ? (
         <Body soft>
@@ -35,6 +35,6 @@ export function ItemState({
               : `Try ${nextTry.triesMade} of ${nextTry.tries}: no further one is made.`}
         </Body>
       ) : null}
-    </View>
+    </Stack>
   );
 }

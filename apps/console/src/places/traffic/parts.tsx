@@ -1,7 +1,7 @@
 import type { ItemDetail } from '@tombolo/contract';
 import { counted, writeAskedAgain } from '@tombolo/core';
-import { View } from 'react-native';
 import { Button } from '../../ui/button';
+import { Row, Stack } from '../../ui/layout';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Heading } from '../../ui/text';
@@ -15,14 +15,14 @@ export function Parts({ item, answer }: { item: ItemDetail; answer: (text: strin
   const arrived = direction === 'in';
   const numbers = missing.join(', ');
   return (
-    <View style={{ marginBottom: 16 }}>
+    <Stack below={16}>
       <Heading level={2}>
         {missing.length === 0 ? 'The whole text' : `${of - missing.length} of ${counted(of, 'part')}`}
       </Heading>
       <Body selectable style={{ fontSize: 20, lineHeight: 28 }}>
         {text}
       </Body>
-      <View role="group" aria-label="Other parts" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 12 }}>
+      <Row role="group" aria-label="Other parts" wrap gap={12}>
         {items
           .filter((one) => one.n !== n)
           .map((one) => (
@@ -30,9 +30,9 @@ export function Parts({ item, answer }: { item: ItemDetail; answer: (text: strin
               <Body style={{ color: look.tide }}>{`Part ${one.n} of ${of}`}</Body>
             </Link>
           ))}
-      </View>
+      </Row>
       {missing.length > 0 ? (
-        <View style={{ alignItems: 'flex-start', gap: 4 }}>
+        <Stack align="start" gap={4}>
           <Body soft>
             {arrived
               ? `Part ${numbers} did not come. Whoever knows the form sends it again when it is asked for.`
@@ -45,8 +45,8 @@ export function Parts({ item, answer }: { item: ItemDetail; answer: (text: strin
               onPress={() => answer(writeAskedAgain({ set, of, wanted: missing }))}
             />
           ) : null}
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -3,6 +3,7 @@ import { ofHundred } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../ui/button';
+import { Stack } from '../../ui/layout';
 import { Body, Heading } from '../../ui/text';
 
 /** What was expected when it was queued, as it was kept then; what that rested on is opened by a press. */
@@ -11,7 +12,7 @@ export function Predicted({ predictions }: Pick<ItemDetail, 'predictions'>) {
   const all = Object.entries(predictions);
   if (all.length === 0) return null;
   return (
-    <View style={{ marginTop: 16, marginBottom: 12, gap: 8, alignItems: 'flex-start' }}>
+    <Stack above={16} below={12} gap={8} align="start">
       <Heading level={2}>What was expected</Heading>
       {all.map(([leg, { proven, basis, rests }]) => (
         <View key={leg}>
@@ -30,6 +31,6 @@ export function Predicted({ predictions }: Pick<ItemDetail, 'predictions'>) {
       {all.some(([, { rests }]) => rests.length > 0) ? (
         <Button title={open ? 'Close' : 'What it rested on'} kind="plain" onPress={() => setOpen(!open)} />
       ) : null}
-    </View>
+    </Stack>
   );
 }

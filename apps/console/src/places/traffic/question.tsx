@@ -1,12 +1,12 @@
 import type { ItemDetail } from '@tombolo/contract';
 import { serviceRoutes } from '@tombolo/contract/routes/services';
 import { router } from 'expo-router';
-import { View } from 'react-native';
 import { useDrafts } from '../../drafts/drafts';
 import { ask } from '../../live/ask';
 import { useChange } from '../../live/queries';
 import { useJoined } from '../../live/services';
 import { Button } from '../../ui/button';
+import { Stack } from '../../ui/layout';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
@@ -22,19 +22,19 @@ export function Question({ item }: { item: ItemDetail }) {
   return (
     <>
       {item.question ? (
-        <View style={{ marginBottom: 8 }}>
+        <Stack below={8}>
           {item.person ? <Body bold>{`From ${item.person}, by ${item.sender}`}</Body> : null}
           <Link href={`/traffic/${item.question.id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
             <Body style={{ color: look.tide }}>{`It answers “${item.question.body}”`}</Body>
           </Link>
-        </View>
+        </Stack>
       ) : null}
       {item.mayAnswer.length > 0 ? (
         <Notice title="It fits more than one text of yours">
           <Body style={{ marginBottom: 8 }}>
             Which it belongs to cannot be told by what it says: all of them stay open until you say.
           </Body>
-          <View role="group" aria-label="It belongs to" style={{ gap: 8, alignItems: 'flex-start' }}>
+          <Stack role="group" aria-label="It belongs to" gap={8} align="start">
             {item.mayAnswer.map(({ id, addressee, body }) => (
               <Button
                 key={id}
@@ -45,7 +45,7 @@ export function Question({ item }: { item: ItemDetail }) {
                 onPress={() => say.mutate(id)}
               />
             ))}
-          </View>
+          </Stack>
         </Notice>
       ) : null}
       {say.isError ? (

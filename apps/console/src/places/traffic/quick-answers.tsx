@@ -1,7 +1,7 @@
 import type { Settings } from '@tombolo/contract';
-import { View } from 'react-native';
 import { byUse, decksOf, usePhraseUse } from '../../phrases/use-phrases';
 import { Button } from '../../ui/button';
+import { Row } from '../../ui/layout';
 
 const MOST = 4;
 
@@ -24,11 +24,7 @@ export function QuickAnswers({
   ).slice(0, MOST);
   if (phrases.length === 0) return null;
   return (
-    <View
-      role="group"
-      aria-label={`Answer ${sender} with`}
-      style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 16 }}
-    >
+    <Row role="group" aria-label={`Answer ${sender} with`} wrap gap={8} below={16}>
       {phrases.map((phrase) => (
         <Button
           key={phrase}
@@ -41,6 +37,6 @@ export function QuickAnswers({
           }}
         />
       ))}
-    </View>
+    </Row>
   );
 }

@@ -7,7 +7,7 @@ import { useChange } from '../../live/queries';
 import { relayApi, useRelays } from '../../live/relays';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
-import { useLook } from '../../ui/look';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 
@@ -36,13 +36,13 @@ export function RelayDesk({ item }: { item: ItemDetail }) {
   );
   if (!open)
     return (
-      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+      <Stack align="start" below={16}>
         <Button title="Hand it on …" icon="transfer-right" kind="plain" onPress={() => setOpen(true)} />
-      </View>
+      </Stack>
     );
   const shown = all ? ways.data : ways.data?.slice(0, FIRST_WAYS);
   return (
-    <View style={{ marginBottom: 16 }}>
+    <Stack below={16}>
       <Heading level={2}>Hand it on</Heading>
       {ways.isPending ? <Waiting what="ways on" /> : null}
       {ways.isError ? <Trouble error={ways.error} retry={() => void ways.refetch()} /> : null}
@@ -71,13 +71,13 @@ export function RelayDesk({ item }: { item: ItemDetail }) {
           {relay.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+      <Row wrap gap={8} above={8}>
         {ways.data && ways.data.length > FIRST_WAYS && !all ? (
           <Button title={`${ways.data.length - FIRST_WAYS} other ways`} kind="plain" onPress={() => setAll(true)} />
         ) : null}
         <Button title="Keep it here" kind="plain" onPress={() => setOpen(false)} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }
 
@@ -92,11 +92,10 @@ interface WayOnProps {
 }
 
 function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) {
-  const look = useLook();
   const octets = new TextEncoder().encode(text).length;
   const tooLong = octets > way.most;
   return (
-    <View style={{ borderTopWidth: 1, borderTopColor: look.rule, paddingVertical: 10, gap: 6 }}>
+    <Stack ruledAbove padY={10} gap={6}>
       {chosen && !way.refused ? (
         <View>
           <Body bold>{way.words}</Body>
@@ -125,7 +124,7 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
           />
         </View>
       ) : (
-        <View style={{ gap: 4, alignItems: 'flex-start' }}>
+        <Stack gap={4} align="start">
           <Button
             title={way.words}
             kind="plain"
@@ -133,19 +132,19 @@ function WayOn({ way, chosen, choose, text, setText, busy, relay }: WayOnProps) 
             onPress={choose}
           />
           <Body soft>{way.refused ? `Not this way: ${way.refused}` : `${way.reason} ${plannedWords(way)}`.trim()}</Body>
-        </View>
+        </Stack>
       )}
-    </View>
+    </Stack>
   );
 }
 
-/** How surely it gets there, and over which path it is sent. */
-function plannedWords({ to, planned }: RelayProposal): string {
+/** How surely it gets to whoever takes it from us, and over which path it is sent. */
+function plannedWords({ planned }: RelayProposal): string {
   if (planned === null) return '';
-  const { path, arrives, proven } = planned;
+  const { path, takenBy, arrives, proven } = planned;
   const over = path === null ? '' : path.length > 0 ? `Over ${path.join(', ')}: ` : 'Without a digipeater: ';
   const proof = proven === null ? ', and nothing would prove it' : `, ${ofHundred(proven)} that it is proved`;
-  return `${over}${ofHundred(arrives)} of 100 that ${to} gets it${proof}.`;
+  return `${over}${ofHundred(arrives)} of 100 that ${takenBy} gets it${proof}.`;
 }
 
 const lower = (words: string): string => words.charAt(0).toLowerCase() + words.slice(1);

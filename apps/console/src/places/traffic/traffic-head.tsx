@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { create } from 'zustand';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
+import { Row, Stack } from '../../ui/layout';
 import { Heading, Mono } from '../../ui/text';
 
 /** What is looked for in Traffic; it stays while items are opened and closed again. */
@@ -17,9 +18,9 @@ export function TrafficHead({ own }: { own: string | null }) {
   const [open, setOpen] = useState(text !== '');
   return (
     <View>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 12 }}>
+      <Row align="center" gap={12}>
         <Heading level={1}>Traffic</Heading>
-        <View style={{ flex: 1 }} />
+        <Stack fill />
         {own ? (
           <Mono soft aria-label="Own station">
             {own}
@@ -35,9 +36,9 @@ export function TrafficHead({ own }: { own: string | null }) {
             look('');
           }}
         />
-      </View>
+      </Row>
       {open ? (
-        <View style={{ marginTop: 8 }}>
+        <Stack above={8}>
           <Field
             label="Search"
             value={text}
@@ -45,7 +46,7 @@ export function TrafficHead({ own }: { own: string | null }) {
             hint="Call sign or words of the text, filed ones too"
             autoFocus
           />
-        </View>
+        </Stack>
       ) : null}
     </View>
   );

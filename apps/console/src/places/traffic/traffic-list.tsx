@@ -1,11 +1,11 @@
 import { ownStation, type ItemSummary } from '@tombolo/contract';
 import { counted, type Heap } from '@tombolo/core';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { SectionList, View } from 'react-native';
+import { SectionList } from 'react-native';
 import { useItems, useOpenItems, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
-import { useLook } from '../../ui/look';
 import { useKeptScroll } from '../../ui/kept-scroll';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, Trouble, Waiting } from '../../ui/page';
 import { Body, Heading, Mono } from '../../ui/text';
 import { isNew } from '../start/steps';
@@ -36,7 +36,6 @@ function newestFirst(items: readonly ItemSummary[]): ItemSummary[] {
 
 /** What is in hand. */
 export function TrafficList({ selectedId }: { selectedId: string | null }) {
-  const look = useLook();
   const { text: search } = useTrafficSearch();
   const wanted = useDeferredValue(search.trim());
   const items = useItems(wanted);
@@ -70,16 +69,16 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
       keyExtractor={(item) => item.id}
       stickySectionHeadersEnabled={false}
       ListHeaderComponent={
-        <View style={{ padding: 16, paddingBottom: 0 }}>
+        <Stack pad={16} padBottom={0}>
           <TrafficHead own={settings.data ? ownStation(settings.data) : null} />
           {filing.word}
           {items.isPending ? <Waiting what="traffic" /> : null}
           {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
-        </View>
+        </Stack>
       }
       ListEmptyComponent={
         items.data ? (
-          <View style={{ padding: 16 }}>
+          <Stack pad={16}>
             {wanted ? (
               <Empty icon="magnify" title="Nothing matches">
                 Try part of a call sign or another word.
@@ -97,28 +96,17 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
                 Texts you send and texts for your station appear here, with the road they took and what proves it.
               </Empty>
             )}
-          </View>
+          </Stack>
         ) : null
       }
       renderSectionHeader={({ section }) => (
-        <View
-          style={{
-            paddingHorizontal: 16,
-            paddingTop: 18,
-            paddingBottom: 6,
-            borderBottomWidth: 1,
-            borderBottomColor: look.rule,
-            flexDirection: 'row',
-            gap: 8,
-            alignItems: 'center',
-          }}
-        >
+        <Row padX={16} padTop={18} padBottom={6} ruled gap={8} align="center">
           <Heading level={2}>{section.title}</Heading>
           <Mono soft>
             {section.heap === 'filed' ? filed : section.data.length}
             {section.heap === 'needs you' && open.data?.more ? ' or more' : ''}
           </Mono>
-          <View style={{ flex: 1 }} />
+          <Stack fill />
           {section.heap === 'arrived' && section.data.length > 1 ? (
             <Button
               title="File these"
@@ -136,19 +124,19 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
               onPress={() => setShowFiled(!showFiled)}
             />
           ) : null}
-        </View>
+        </Row>
       )}
       renderItem={({ item }) => <ItemRow item={item} selected={item.id === selectedId} />}
       ListFooterComponent={
         items.hasNextPage ? (
-          <View style={{ padding: 16 }}>
+          <Stack pad={16}>
             <Button
               title="Show older"
               kind="plain"
               busy={items.isFetchingNextPage}
               onPress={() => void items.fetchNextPage()}
             />
-          </View>
+          </Stack>
         ) : (
           <Body> </Body>
         )

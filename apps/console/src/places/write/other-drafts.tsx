@@ -4,8 +4,8 @@ import { draftInWords, isWritten, type Draft } from '../../drafts/draft';
 import { useDrafts } from '../../drafts/drafts';
 import { Button } from '../../ui/button';
 import { useNow } from '../../ui/clock';
+import { Row } from '../../ui/layout';
 import { Link } from '../../ui/link';
-import { useLook } from '../../ui/look';
 import { Rule } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { age } from '../../ui/time';
@@ -19,7 +19,7 @@ export function OtherDrafts() {
   const written = drafts[open] !== undefined && isWritten(drafts[open]);
   return (
     <View>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 16 }}>
+      <Row wrap gap={8} above={16}>
         <Button
           title="Undo"
           icon="undo"
@@ -40,7 +40,7 @@ export function OtherDrafts() {
           disabled={written ? false : 'Nothing is written yet.'}
           onPress={() => router.navigate(`/write?draft=${startAnew()}`)}
         />
-      </View>
+      </Row>
       {others.length > 0 ? (
         <>
           <Rule />
@@ -58,19 +58,15 @@ export function OtherDrafts() {
 }
 
 function DraftRow({ draft, discard }: { draft: Draft; discard: () => void }) {
-  const look = useLook();
   const now = useNow(60_000);
   const words = draftInWords(draft);
   return (
-    <View
-      role="listitem"
-      style={{ flexDirection: 'row', gap: 8, borderBottomWidth: 1, borderBottomColor: look.rule, alignItems: 'center' }}
-    >
+    <Row role="listitem" gap={8} ruled align="center">
       <Link href={`/write?draft=${draft.id}`} style={{ flex: 1, minWidth: 0, minHeight: 48, paddingVertical: 8 }}>
         <Body numberOfLines={2}>{words}</Body>
         <Body soft>{`${age(new Date(draft.changedAtMs).toISOString(), now)} ago`}</Body>
       </Link>
       <Button title="Throw away" about={words} kind="plain" onPress={discard} />
-    </View>
+    </Row>
   );
 }

@@ -1,10 +1,10 @@
 import { useEffect } from 'react';
-import { View } from 'react-native';
 import { composers, consoleKind } from '../../bearers/registry';
 import { ProposedPathsProvider, UnderTextProvider } from '../../bearers/under-text';
 import { useDraft, useDrafts } from '../../drafts/drafts';
 import { useBearers } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { Row, Stack } from '../../ui/layout';
 import { Notice, Page } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { ProposedWays } from '../../ways/proposed-ways';
@@ -60,9 +60,9 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
       )}
       {way ? <Whom key={draft.id} /> : null}
       {ways.length > 1 ? (
-        <View style={{ marginBottom: 16 }}>
+        <Stack below={16}>
           <Heading level={2}>Way</Heading>
-          <View role="group" aria-label="Way" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row role="group" aria-label="Way" wrap gap={8}>
             {ways.map(({ id, title }) => (
               <Button
                 key={id}
@@ -72,8 +72,8 @@ export function WritePlace({ wanted, shown }: WritePlaceProps) {
                 onPress={() => draft.change({ way: id })}
               />
             ))}
-          </View>
-        </View>
+          </Row>
+        </Stack>
       ) : null}
       {/* Another draft is another form: nothing of one is shown in the other. */}
       {way ? (

@@ -19,6 +19,7 @@ import { CheckRow } from '../../../ui/choice';
 import { Chips } from '../../../ui/chips';
 import { Field } from '../../../ui/field';
 import { nextFieldByEnter } from '../../../ui/keys';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { SendButton, useSending } from '../../sending';
@@ -56,9 +57,9 @@ function Chosen({ services, settings }: { services: readonly KeptService[]; sett
   return (
     <View>
       {joined.data && joined.data.length > 0 ? (
-        <View style={{ marginBottom: 12 }}>
+        <Stack below={12}>
           <Heading level={2}>Joined</Heading>
-          <View role="group" aria-label="Joined" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+          <Row role="group" aria-label="Joined" wrap gap={8}>
             {joined.data.map(({ address, leave, title, values }) => (
               <Button
                 key={`${address} ${JSON.stringify(values)}`}
@@ -67,8 +68,8 @@ function Chosen({ services, settings }: { services: readonly KeptService[]; sett
                 onPress={() => draft.change({ addressee: address, command: leave, values, answers: null })}
               />
             ))}
-          </View>
-        </View>
+          </Row>
+        </Stack>
       ) : null}
       <Heading level={2}>Service</Heading>
       <Chips
@@ -89,7 +90,7 @@ function Chosen({ services, settings }: { services: readonly KeptService[]; sett
         </Body>
       )}
       {service && service.commands.length > 1 ? (
-        <View style={{ marginBottom: 16 }}>
+        <Stack below={16}>
           <Heading level={2}>What for</Heading>
           <Chips
             label="What for"
@@ -97,7 +98,7 @@ function Chosen({ services, settings }: { services: readonly KeptService[]; sett
             value={command?.id ?? ''}
             onChange={(id) => draft.change({ command: id })}
           />
-        </View>
+        </Stack>
       ) : null}
       {service && command ? (
         <CommandForm key={`${service.address} ${command.id}`} service={service} command={command} settings={settings} />
@@ -231,12 +232,12 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
         error={error}
         onPress={submit}
       />
-      <View style={{ marginTop: 8 }}>
+      <Stack above={8}>
         <Body soft>
           Nothing is encrypted on amateur bands, and everybody can read it. Your licence, your local rules and your
           agency’s plan come first. Texts for people without a licence are third-party traffic: you answer for them.
         </Body>
-      </View>
+      </Stack>
     </View>
   );
 }

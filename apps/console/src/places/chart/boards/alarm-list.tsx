@@ -2,6 +2,7 @@ import type { Alarm } from '@tombolo/contract';
 import { View } from 'react-native';
 import { Instant } from '../../../ui/clock';
 import { Icon } from '../../../ui/icon';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
 
@@ -13,15 +14,11 @@ export function AlarmList({ alarms, calls }: { alarms: readonly Alarm[]; calls: 
   const rows = alarms.filter(({ call }) => calls.has(call)).slice(0, MOST);
   if (rows.length === 0) return null;
   return (
-    <View style={{ marginTop: 12 }}>
+    <Stack above={12}>
       <Heading level={2}>Alarms</Heading>
       <View role="list" aria-label="Alarms">
         {rows.map((alarm) => (
-          <View
-            role="listitem"
-            key={alarm.id}
-            style={{ flexDirection: 'row', gap: 10, flexWrap: 'wrap', paddingVertical: 6, alignItems: 'center' }}
-          >
+          <Row role="listitem" key={alarm.id} gap={10} wrap padY={6} align="center">
             <Icon
               name={alarm.seenAt ? 'bell-check-outline' : 'bell-alert-outline'}
               color={alarm.seenAt ? look.inkSoft : look.alarm}
@@ -34,9 +31,9 @@ export function AlarmList({ alarms, calls }: { alarms: readonly Alarm[]; calls: 
             ) : alarm.seenAt ? (
               <Body soft>seen</Body>
             ) : null}
-          </View>
+          </Row>
         ))}
       </View>
-    </View>
+    </Stack>
   );
 }

@@ -2,6 +2,7 @@ import type { ReadingsView, Series, Watch } from '@tombolo/contract';
 import { trendPerHour, trendWord } from '@tombolo/core';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { LineChart } from '../../../ui/line-chart';
 import { Measured } from '../../../ui/measured';
@@ -44,7 +45,7 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
   const look = useLook();
   const unit = useDistanceUnit();
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>{title}</Heading>
       {readings.kind === 'telemetry' && !readings.defined ? (
         <Body soft>It has not said what its channels mean: values are as sent.</Body>
@@ -52,7 +53,7 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
       {readings.project ? <Body soft>{readings.project}</Body> : null}
       <Measured>
         {(width) => (
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 24 }}>
+          <Row wrap columnGap={24}>
             {readings.series.map((told) => {
               const series = inChosenUnit(told, unit);
               const last = series.points.at(-1)!;
@@ -66,10 +67,10 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
               const chartWidth = Math.floor((width - 24 * (columns - 1)) / columns);
               return (
                 <View key={series.quantity} style={{ width: chartWidth, paddingVertical: 8 }}>
-                  <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8 }}>
+                  <Row justify="between" gap={8}>
                     <Body style={{ flexShrink: 1 }}>{series.name}</Body>
                     <Mono bold>{`${last.value.toFixed(series.decimals)}${series.unit ? ` ${series.unit}` : ''}`}</Mono>
-                  </View>
+                  </Row>
                   <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
                     {`${trend ? `${trend}; ` : ''}${age(last.at, now)} ago`}
                   </Body>
@@ -85,11 +86,11 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
                 </View>
               );
             })}
-          </View>
+          </Row>
         )}
       </Measured>
       {readings.digital.length > 0 ? (
-        <View role="list" aria-label="States" style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 4 }}>
+        <Row role="list" aria-label="States" wrap gap={8} above={4}>
           {readings.digital
             .filter(({ name, label }) => label !== '' || !/^Bit \d$/.test(name))
             .map(({ name, label, active }) => (
@@ -108,8 +109,8 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
                 </Body>
               </View>
             ))}
-        </View>
+        </Row>
       ) : null}
-    </View>
+    </Stack>
   );
 }

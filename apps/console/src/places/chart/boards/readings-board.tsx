@@ -1,13 +1,13 @@
 import type { ReadingsView } from '@tombolo/contract';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useAlarms, useReadings, useStations, useWatches } from '../../../live/queries';
 import { exportUrl } from '../../../live/exports';
 import { Button } from '../../../ui/button';
 import { Chips } from '../../../ui/chips';
 import { useNow } from '../../../ui/clock';
-import { useLook, useWide } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
+import { useWide } from '../../../ui/look';
 import { Empty, Page, Trouble, Waiting } from '../../../ui/page';
 import { whereWords } from '../../../ui/quantity';
 import { Body } from '../../../ui/text';
@@ -42,7 +42,6 @@ const WORDS = {
 export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
   const words = WORDS[kind];
   const wide = useWide();
-  const look = useLook();
   const now = useNow(30_000);
   const [hours, setHours] = useState<(typeof SPANS)[number]['id']>('12');
   const [watching, setWatching] = useState<string | null>(null);
@@ -55,7 +54,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
   const ours = (watches.data ?? []).filter(({ quantity }) => quantity.startsWith(kind));
   return (
     <Page title={words.title} style={{ maxWidth: 1080 }}>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}>
+      <Row wrap gap={8} below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
         <Button
           title="Save as CSV"
@@ -63,7 +62,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
           kind="plain"
           onPress={() => saveFile(exportUrl('readings.csv', { kind, hours: Number(hours) }))}
         />
-      </View>
+      </Row>
       <Chips label="Time shown" value={hours} onChange={setHours} options={SPANS} />
       {readings.isPending ? <Waiting what={words.what} /> : null}
       {readings.isError ? <Trouble error={readings.error} retry={() => void readings.refetch()} /> : null}
@@ -77,12 +76,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
         const heard = stations.data?.find(({ call }) => call === station.call);
         const where = heard ? whereWords(heard, unit) : null;
         return (
-          <View
-            key={station.call}
-            role="region"
-            aria-label={station.call}
-            style={{ borderTopWidth: 1, borderTopColor: look.rule, paddingBottom: 16, marginTop: 12 }}
-          >
+          <Stack key={station.call} role="region" aria-label={station.call} ruledAbove padBottom={16} above={12}>
             <ReadingCharts
               readings={station}
               title={station.call}
@@ -91,7 +85,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
               columns={wide ? 2 : 1}
             />
             {heard ? <Body soft>{[heard.comment, where].filter(Boolean).join(' – ')}</Body> : null}
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+            <Row wrap gap={8} above={8}>
               <Button
                 title="Watch it"
                 about={station.call}
@@ -105,9 +99,9 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
                 kind="plain"
                 href={`/chart/station?call=${encodeURIComponent(station.call)}`}
               />
-            </View>
+            </Row>
             {watching === station.call ? <WatchForm readings={station} done={() => setWatching(null)} /> : null}
-          </View>
+          </Stack>
         );
       })}
       <WatchList watches={ours} readings={rows} />

@@ -1,7 +1,6 @@
 import type { NewWatch, ReadingsView, Watch } from '@tombolo/contract';
 import { readDecimal, type DistanceUnit } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
@@ -9,6 +8,7 @@ import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Chips } from '../../../ui/chips';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { inChosenUnit, shownWind } from './wind';
@@ -91,7 +91,7 @@ export function WatchForm({
     );
   };
   return (
-    <View style={{ marginTop: 12, gap: 8 }}>
+    <Stack above={12} gap={8}>
       <Choice<string>
         label={`Alarm of ${readings.call} when`}
         value={quantity}
@@ -129,14 +129,14 @@ export function WatchForm({
           {add.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <Row gap={8}>
         <Button title="Raise an alarm then" busy={add.isPending} onPress={submit} />
         <Button title="Cancel" kind="plain" onPress={done} />
-      </View>
+      </Row>
       <Body soft>
         An alarm helps you look; it does not replace the warning service. A station that falls silent raises one only
         when you watch for that too.
       </Body>
-    </View>
+    </Stack>
   );
 }

@@ -5,6 +5,7 @@ import { api } from '../../../live/api';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -23,26 +24,22 @@ export function WatchList({ watches, readings }: { watches: readonly Watch[]; re
   const remove = useChange((id: string) => api.removeWatch(id), ['watches']);
   if (watches.length === 0) return null;
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>Watched for</Heading>
       <View role="list" aria-label="Watched for">
         {watches.map((watch) => {
           const measured = readings.find(({ call }) => call === watch.call);
           const about = `${watch.call} ${watch.name}`;
           return (
-            <View
-              role="listitem"
-              key={watch.id}
-              style={{ paddingVertical: 10, borderBottomWidth: 1, borderBottomColor: look.rule, gap: 6 }}
-            >
-              <View style={{ flexDirection: 'row', gap: 10, flexWrap: 'wrap' }}>
+            <Stack role="listitem" key={watch.id} padY={10} ruled gap={6}>
+              <Row gap={10} wrap>
                 <Mono bold>{watch.call}</Mono>
                 <Body style={{ flex: 1 }}>{`${watch.name} ${watchInWords(watch, unit)}`}</Body>
                 <Body bold={watch.raised} soft={!watch.raised} style={watch.raised ? { color: look.alarm } : undefined}>
                   {!watch.enabled ? 'off' : watch.raised ? 'alarm is on' : 'quiet'}
                 </Body>
-              </View>
-              <View style={{ flexDirection: 'row', gap: 8 }}>
+              </Row>
+              <Row gap={8}>
                 <Button
                   title={watch.enabled ? 'Switch off' : 'Switch on'}
                   about={about}
@@ -53,14 +50,14 @@ export function WatchList({ watches, readings }: { watches: readonly Watch[]; re
                   <Button title="Change" about={about} kind="plain" onPress={() => edit(watch.id)} />
                 ) : null}
                 <RemoveButton about={about} onRemove={() => remove.mutate(watch.id)} />
-              </View>
+              </Row>
               {measured && edited === watch.id ? (
                 <WatchForm readings={measured} before={watch} done={() => edit(null)} />
               ) : null}
-            </View>
+            </Stack>
           );
         })}
       </View>
-    </View>
+    </Stack>
   );
 }

@@ -1,22 +1,20 @@
 import type { StationDetail } from '@tombolo/contract';
 import { DIRECT_RANGE_MS, radioSetting } from '@tombolo/core';
 import { router } from 'expo-router';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { useNow } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { useDrafts } from '../../../drafts/drafts';
 
 /** How to call it: by text in one tap, by voice where it says on what frequency. */
 export function CallCard({ station }: { station: StationDetail }) {
-  const look = useLook();
   const now = useNow(30_000);
   const writeTo = useDrafts((store) => store.writeTo);
   const { frequency, messaging, directAt } = station;
   const direct = directAt !== null && now - Date.parse(directAt) <= DIRECT_RANGE_MS;
   return (
-    <View style={{ marginTop: 16, gap: 6 }}>
+    <Stack above={16} gap={6}>
       <Heading level={2}>Call it</Heading>
       {station.kind === 'node' ? <WriteByMesh station={station} /> : null}
       {station.kind === 'station' ? (
@@ -28,7 +26,7 @@ export function CallCard({ station }: { station: StationDetail }) {
                 ? 'It says that it takes no texts: one may still reach its operator another way.'
                 : 'Whether it takes texts it has not said.'}
           </Body>
-          <View style={{ alignItems: 'flex-start' }}>
+          <Stack align="start">
             <Button
               title="Write"
               about={station.name}
@@ -39,42 +37,30 @@ export function CallCard({ station }: { station: StationDetail }) {
                 router.navigate(`/write?draft=${draft}`);
               }}
             />
-          </View>
+          </Stack>
         </>
       ) : null}
       {frequency ? (
-        <View role="list" aria-label="How to set the radio" style={{ marginTop: 4 }}>
+        <Stack role="list" aria-label="How to set the radio" above={4}>
           {radioSetting(frequency).map(({ what, value }) => (
-            <View
-              role="listitem"
-              key={what}
-              style={{
-                flexDirection: 'row',
-                justifyContent: 'space-between',
-                gap: 12,
-                flexWrap: 'wrap',
-                paddingVertical: 6,
-                borderBottomWidth: 1,
-                borderBottomColor: look.rule,
-              }}
-            >
+            <Row role="listitem" key={what} justify="between" gap={12} wrap padY={6} ruled>
               <Body soft>{what}</Body>
               <Mono bold>{value}</Mono>
-            </View>
+            </Row>
           ))}
           <Body soft style={{ marginTop: 4 }}>
             As it says itself. Listen first; transmit only where your licence and the local band plan allow it.
           </Body>
-        </View>
+        </Stack>
       ) : station.kind === 'node' ? null : (
         <Body soft>It names no frequency for voice.</Body>
       )}
       {direct ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button title="In direct range: voice alert" kind="plain" href="/chart/calling" />
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -82,7 +68,7 @@ export function CallCard({ station }: { station: StationDetail }) {
 function WriteByMesh({ station }: { station: StationDetail }) {
   const writeTo = useDrafts((store) => store.writeTo);
   return (
-    <View style={{ alignItems: 'flex-start', gap: 6 }}>
+    <Stack align="start" gap={6}>
       <Body>It is a node of a mesh: texts reach it over the mesh.</Body>
       <Button
         title="Write by mesh"
@@ -93,6 +79,6 @@ function WriteByMesh({ station }: { station: StationDetail }) {
           router.navigate(`/write?draft=${draft}`);
         }}
       />
-    </View>
+    </Stack>
   );
 }

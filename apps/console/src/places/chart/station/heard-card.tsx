@@ -1,25 +1,23 @@
 import type { StationDetail } from '@tombolo/contract';
 import { counted, distanceInWords } from '@tombolo/core';
-import { View } from 'react-native';
 import { useDistanceUnit, useTimeWords } from '../../../live/preferences';
 import { Instant } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { PathStatements } from '../../packet/path-statements';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading, Mono } from '../../../ui/text';
 
 /** How it was heard, in words: what the path proves, and what one may only suppose. */
 export function HeardCard({ station }: { station: StationDetail }) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const timeWords = useTimeWords();
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>How it was heard</Heading>
-      <View style={{ flexDirection: 'row', justifyContent: 'space-between', gap: 8, flexWrap: 'wrap' }}>
+      <Row justify="between" gap={8} wrap>
         <Body bold>{station.words}</Body>
         <Instant iso={station.lastAt} seconds />
-      </View>
+      </Row>
       <PathStatements statements={station.statements} label="What the path of its last packet says" />
       {station.line !== null ? (
         <Mono soft numberOfLines={3} style={{ fontSize: 14, lineHeight: 20, marginTop: 4 }}>
@@ -30,24 +28,20 @@ export function HeardCard({ station }: { station: StationDetail }) {
         {`${counted(station.packets, 'packet')} in all, first heard ${timeWords(station.firstAt)}`}
       </Body>
       {station.links.length > 0 ? (
-        <View role="list" aria-label="Links by radio" style={{ marginTop: 8 }}>
+        <Stack role="list" aria-label="Links by radio" above={8}>
           {station.links.slice(0, 8).map((link) => (
-            <View
-              role="listitem"
-              key={`${link.from}>${link.by}`}
-              style={{ paddingVertical: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}
-            >
+            <Stack role="listitem" key={`${link.from}>${link.by}`} padY={4} ruled>
               <Body>
                 {link.from === station.call
                   ? `heard by ${link.byName ?? link.by}`
                   : `hears ${link.fromName ?? link.from}`}
                 {`, ${counted(link.count, 'time')}${link.certainCount === 0 ? ', inferred' : ''}${link.bestKm === null ? '' : `, at up to ${distanceInWords(link.bestKm, unit)}`}`}
               </Body>
-            </View>
+            </Stack>
           ))}
-        </View>
+        </Stack>
       ) : null}
       <TermHelp term="path" />
-    </View>
+    </Stack>
   );
 }

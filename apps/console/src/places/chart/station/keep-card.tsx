@@ -1,11 +1,11 @@
 import type { StationChange, StationDetail } from '@tombolo/contract';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
 
@@ -14,7 +14,7 @@ export function KeepCard({ station }: { station: StationDetail }) {
   const [note, setNote] = useState(station.note);
   const change = useChange((wanted: StationChange) => api.changeStation(station.call, wanted), ['stations', 'station']);
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>Your note</Heading>
       <Field
         label="Note"
@@ -25,9 +25,9 @@ export function KeepCard({ station }: { station: StationDetail }) {
         hint="Only on this station, never sent"
       />
       {note !== station.note ? (
-        <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Stack align="start" below={8}>
           <Button title="Save the note" busy={change.isPending} onPress={() => change.mutate({ note })} />
-        </View>
+        </Stack>
       ) : null}
       <CheckRow
         label="Mute"
@@ -40,6 +40,6 @@ export function KeepCard({ station }: { station: StationDetail }) {
           {change.error.message}
         </Notice>
       ) : null}
-    </View>
+    </Stack>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { View } from 'react-native';
 import { usePackets } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Trouble, Waiting } from '../../../ui/page';
 import { ShowOlder } from '../../../ui/show-older';
 import { Heading } from '../../../ui/text';
@@ -20,7 +21,7 @@ export function RawPackets({ station }: { station: StationDetail }) {
   if (packets.isLoadingError) return <Trouble error={packets.error} retry={() => void packets.refetch()} />;
   const rows = packets.data.pages.flatMap((page) => page.rows);
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>{isReported(station) ? `Packets of ${call}` : 'Packets'}</Heading>
       <View role="list" aria-label="Packets">
         {(all ? rows : rows.slice(0, FIRST)).map((packet) => (
@@ -34,6 +35,6 @@ export function RawPackets({ station }: { station: StationDetail }) {
       ) : rows.length > FIRST ? (
         <Button title="Show more packets" kind="plain" onPress={() => setAll(true)} />
       ) : null}
-    </View>
+    </Stack>
   );
 }

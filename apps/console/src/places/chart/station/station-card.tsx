@@ -4,6 +4,7 @@ import { router } from 'expo-router';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Icon } from '../../../ui/icon';
+import { Row } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { whereWords } from '../../../ui/quantity';
 import { Body, Mono } from '../../../ui/text';
@@ -29,18 +30,18 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
       aria-label={`Chosen: ${station.name}`}
       style={{ padding: 12, gap: 6, borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}
     >
-      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'center' }}>
+      <Row gap={10} align="center">
         <Icon name={SYMBOL_ICONS[meaningOf(station)]} size={26} />
         <Mono bold style={{ fontSize: 18, flex: 1 }}>
           {station.name}
         </Mono>
         <Mono soft>{whereWords(station, unit) ?? ''}</Mono>
-      </View>
+      </Row>
       <Body>{`${station.words}, ${age(station.lastAt, now)} ago`}</Body>
       <Body soft numberOfLines={1}>
         {[motionWords(station, unit), station.comment].filter(Boolean).join(', ')}
       </Body>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title="All about it" href={`/chart/station?call=${encodeURIComponent(station.call)}`} />
         {isReported(station) ? null : (
           <Button
@@ -63,7 +64,7 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
           />
         )}
         <Button title="Close" kind="plain" onPress={close} />
-      </View>
+      </Row>
     </View>
   );
 }

@@ -7,6 +7,7 @@ import { useStation } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant, useNow } from '../../../ui/clock';
 import { Icon } from '../../../ui/icon';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Notice, Page, Trouble, Waiting } from '../../../ui/page';
 import { whereWords } from '../../../ui/quantity';
@@ -56,7 +57,7 @@ export function StationPage({ station, unit, close }: StationPageProps) {
   const telemetry = station.readings.find(({ kind }) => kind === 'telemetry');
   return (
     <Page title={station.name} aside={close ? <Button title="Close" kind="plain" onPress={close} /> : undefined}>
-      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'center', marginBottom: 8 }}>
+      <Row gap={10} align="center" below={8}>
         <Icon name={SYMBOL_ICONS[meaning]} size={28} color={look.inkSoft} />
         <Body style={{ flex: 1 }}>
           {station.kind === 'node'
@@ -66,12 +67,12 @@ export function StationPage({ station, unit, close }: StationPageProps) {
               : `${capital(station.kind)}, reported by ${station.owner ?? '?'}`}
         </Body>
         <Body soft>{`${age(station.lastAt, now)} ago`}</Body>
-      </View>
+      </Row>
       {station.conflict ? <Notice kind="alarm" title={station.conflict} /> : null}
       {station.live ? null : <Notice title="Taken off the map by its owner" />}
-      {station.message ? <Row name="State set by its operator" words={station.message} /> : null}
-      {station.comment ? <Row name="Says" words={station.comment} /> : null}
-      {station.status ? <Row name="Status" words={station.status} /> : null}
+      {station.message ? <Told name="State set by its operator" words={station.message} /> : null}
+      {station.comment ? <Told name="Says" words={station.comment} /> : null}
+      {station.status ? <Told name="Status" words={station.status} /> : null}
       <WhereRows station={station} unit={unit} />
       <HeardCard station={station} />
       <CallCard station={station} />
@@ -86,15 +87,14 @@ export function StationPage({ station, unit, close }: StationPageProps) {
 
 const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
 
-export function Row({ name, words }: { name: string; words: string }) {
-  const look = useLook();
+function Told({ name, words }: { name: string; words: string }) {
   return (
-    <View style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack padY={6} ruled>
       <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
         {name}
       </Body>
       <Body>{words}</Body>
-    </View>
+    </Stack>
   );
 }
 
@@ -103,7 +103,7 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
   const follow = useChart((chart) => chart.follow);
   const change = useChart((chart) => chart.change);
   if (latitude === null || longitude === null || positionAt === null)
-    return <Row name="Where" words="It has not told its position." />;
+    return <Told name="Where" words="It has not told its position." />;
   const motion = motionWords(station, unit);
   const where = whereWords(station, unit);
   return (
@@ -111,14 +111,14 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
       <Heading level={2} style={{ marginTop: 12 }}>
         Where
       </Heading>
-      {where ? <Row name="From us" words={where} /> : null}
-      <Row
+      {where ? <Told name="From us" words={where} /> : null}
+      <Told
         name={`Position${station.ambiguity > 0 ? ', blurred on purpose' : ''}`}
         words={`${degreesAndMinutes({ latitude, longitude })} – ${locatorOf({ latitude, longitude })}`}
       />
-      {motion ? <Row name="Motion" words={motion} /> : null}
-      {station.altitudeM !== null ? <Row name="Altitude" words={metresInWords(station.altitudeM, unit)} /> : null}
-      <View style={{ flexDirection: 'row', gap: 8, alignItems: 'center', marginTop: 8, flexWrap: 'wrap' }}>
+      {motion ? <Told name="Motion" words={motion} /> : null}
+      {station.altitudeM !== null ? <Told name="Altitude" words={metresInWords(station.altitudeM, unit)} /> : null}
+      <Row gap={8} align="center" above={8} wrap>
         <Mono soft>told at</Mono>
         <Instant iso={positionAt} seconds />
         <Button
@@ -129,7 +129,7 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
             router.navigate(`/chart?station=${encodeURIComponent(station.call)}`);
           }}
         />
-      </View>
+      </Row>
     </View>
   );
 }

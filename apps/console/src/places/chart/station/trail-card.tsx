@@ -1,9 +1,9 @@
 import type { StationDetail } from '@tombolo/contract';
 import { bearingBetween, counted, distanceInWords, type DistanceUnit } from '@tombolo/core';
-import { View } from 'react-native';
 import { exportUrl } from '../../../live/exports';
 import { useTimeWords } from '../../../live/preferences';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { saveFile } from '../../log/save';
@@ -20,7 +20,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
   for (let i = 1; i < points.length; i++) km += bearingBetween(points[i - 1]!, points[i]!).distanceKm;
   const [first] = points;
   return (
-    <View style={{ marginTop: 16, gap: 6 }}>
+    <Stack above={16} gap={6}>
       <Heading level={2}>Trail</Heading>
       <Body>
         {points.length > 1
@@ -38,7 +38,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
           {`It cannot have got there in the time, as at ${timeWords(doubted.at(-1)!.at, now)}. A place that a second report confirms is believed.`}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         {FORMATS.map((format) => (
           <Button
             key={format}
@@ -49,7 +49,7 @@ export function TrailCard({ station, unit, now }: { station: StationDetail; unit
             onPress={() => saveFile(exportUrl(`stations.${format}`, { call: station.call, hours: 24 }))}
           />
         ))}
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

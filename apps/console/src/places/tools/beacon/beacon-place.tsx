@@ -4,6 +4,7 @@ import { api } from '../../../live/api';
 import { useBeaconNow, useBearers, useChange, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
+import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { SentPositions } from '../position/sent-positions';
@@ -84,9 +85,9 @@ function Running({ now, settings }: { now: BeaconNow; settings: Settings }) {
         <Body soft>The position is typed in: while it does not change, the greatest interval holds.</Body>
       ) : null}
       {plan ? (
-        <View style={{ alignItems: 'flex-start', marginTop: 8 }}>
+        <Stack align="start" above={8}>
           <Button title="Stop the beacon" kind="plain" busy={stop.isPending} onPress={() => stop.mutate(undefined)} />
-        </View>
+        </Stack>
       ) : null}
       {stop.isError ? (
         <Notice kind="alarm" title="Not stopped">

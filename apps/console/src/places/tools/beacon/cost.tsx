@@ -1,10 +1,10 @@
 import type { BearerView } from '@tombolo/contract';
 import { beaconCost, beaconWarnings, counted, pathHops, type BeaconScheme } from '@tombolo/core';
-import { View } from 'react-native';
 import { useStations } from '../../../live/queries';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { useNow } from '../../../ui/clock';
+import { Stack } from '../../../ui/layout';
 
 const HOUR_MS = 3_600_000;
 
@@ -46,7 +46,7 @@ export function Cost({ scheme, path, airTimeS, modem }: CostProps) {
   const between = (of: (cost: typeof busiest) => string) =>
     of(busiest) === of(quietest) ? of(busiest) : `${of(quietest)} to ${of(busiest)}`;
   return (
-    <View style={{ marginBottom: 16, gap: 4 }}>
+    <Stack below={16} gap={4}>
       <Heading level={3}>What it costs the channel</Heading>
       <Body>{`${between(({ perHour }) => perHour.toFixed(perHour < 10 ? 1 : 0))} reports an hour, ${airTimeS.toFixed(2)} s each${repeats > 0 ? `, repeated up to ${counted(repeats, 'time')}` : ''}: ${between(({ share }) => percent(share))} of the channel.`}</Body>
       <Body
@@ -55,6 +55,6 @@ export function Cost({ scheme, path, airTimeS, modem }: CostProps) {
       {beaconWarnings(least, busiest, count).map((words) => (
         <Notice key={words} kind="alarm" title={words} />
       ))}
-    </View>
+    </Stack>
   );
 }

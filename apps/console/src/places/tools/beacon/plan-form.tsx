@@ -6,13 +6,13 @@ import {
   type BeaconScheme,
 } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
 import { pathsOf, planReport } from '../position/plan';
@@ -79,7 +79,7 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
     if (valid) keep.mutate(valid);
   };
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>{plan ? 'Change the plan' : 'A plan'}</Heading>
       <Choice<By> label="When it goes out" options={SCHEMES} value={written.by} onChange={(by) => change({ by })} />
       {written.by === 'time' ? field('everyMin', 'Every, min') : null}
@@ -109,14 +109,14 @@ export function PlanForm({ modem, settings, plan }: PlanFormProps) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ alignItems: 'flex-start', marginTop: 8 }}>
+      <Stack align="start" above={8}>
         <Button
           title={plan ? 'Go on by this plan' : 'Send by this plan'}
           busy={keep.isPending}
           disabled={locks.length > 0 ? locks[0] : false}
           onPress={start}
         />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }

@@ -7,6 +7,7 @@ import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf } from '../position/plan';
@@ -42,9 +43,9 @@ export function StatusPlan({ settings, modem }: { settings: Settings; modem: Bea
       {plan ? <Body>{`Every ${plan.everyMin} min, over ${plan.path.join(',') || 'no digipeater'}`}</Body> : null}
       {open ? (
         <>
-          <View style={{ alignItems: 'flex-start', marginVertical: 8 }}>
+          <Stack align="start" around={8}>
             <Button title="Change what it says" kind="plain" href="/tools/settings" />
-          </View>
+          </Stack>
           <Field
             label="Every, min"
             mono
@@ -62,7 +63,7 @@ export function StatusPlan({ settings, modem }: { settings: Settings; modem: Bea
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+      <Row wrap gap={8} above={8}>
         {open ? (
           <Button
             title={plan ? 'Keep the plan of the status' : 'Send the status by itself'}
@@ -82,7 +83,7 @@ export function StatusPlan({ settings, modem }: { settings: Settings; modem: Bea
           />
         )}
         {plan ? <Button title="Stop the status" kind="plain" onPress={() => change.mutate(null)} /> : null}
-      </View>
+      </Row>
     </View>
   );
 }

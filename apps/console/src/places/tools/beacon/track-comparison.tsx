@@ -14,9 +14,9 @@ import { useDistanceUnit } from '../../../live/preferences';
 import { useStation, useStations } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
+import { Stack } from '../../../ui/layout';
 import { LineChart } from '../../../ui/line-chart';
 import { Measured } from '../../../ui/measured';
-import { useLook } from '../../../ui/look';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { TrackPicture } from './track-picture';
@@ -57,7 +57,7 @@ export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
     .slice(0, MOST_OFFERED);
   const call = chosen ?? movers[0]?.call ?? null;
   return (
-    <View style={{ marginBottom: 16 }}>
+    <Stack below={16}>
       <Heading level={3}>Compared on a track</Heading>
       {stations.data && movers.length === 0 ? (
         <Body soft>No station that moves has been heard yet: its track would be compared here.</Body>
@@ -82,14 +82,14 @@ export function TrackComparison({ scheme }: { scheme: BeaconScheme }) {
           {file.leftOut > 0 ? (
             <Body soft>{`${counted(file.leftOut, 'point')} without a time that goes on left out.`}</Body>
           ) : null}
-          <View style={{ alignItems: 'flex-start' }}>
+          <Stack align="start">
             <Button title="Close the file" kind="plain" onPress={() => setFile(null)} />
-          </View>
+          </Stack>
         </>
       ) : call ? (
         <OnTrack key={call} call={call} scheme={scheme} />
       ) : null}
-    </View>
+    </Stack>
   );
 }
 
@@ -128,7 +128,6 @@ function Compared({
   title: string;
   none: string;
 }) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const schemes = [scheme, ...OTHERS];
   const { rows, left, fault } = useComparison(schemes, track);
@@ -148,16 +147,12 @@ function Compared({
       <View role="list" aria-label="Schemes compared">
         {rows.map(({ n, outcome }) =>
           outcome ? (
-            <View
-              key={n}
-              role="listitem"
-              style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
-            >
+            <Stack key={n} role="listitem" padY={6} ruled>
               <Body bold={n === 0}>{`${n === 0 ? 'This plan: ' : ''}${schemeWords(schemes[n]!)}`}</Body>
               <Body
                 soft
               >{`${outcome.sent} reports; others are off by ${metres(outcome.meanErrorM, unit)} on average, by no more than ${metres(outcome.error95M, unit)} in 95 of 100 moments`}</Body>
-            </View>
+            </Stack>
           ) : null,
         )}
       </View>

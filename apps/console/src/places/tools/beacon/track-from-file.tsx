@@ -3,6 +3,7 @@ import { createTrackReader, type TrackFile } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
@@ -64,7 +65,7 @@ export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
     else setFault(track.error.reason);
   };
   return (
-    <View style={{ gap: 8, marginBottom: 8 }}>
+    <Stack gap={8} below={8}>
       <input
         ref={input}
         type="file"
@@ -76,7 +77,7 @@ export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
           event.target.value = '';
         }}
       />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+      <Row wrap gap={8} align="center">
         <Button
           title="A track from a file"
           icon="file-outline"
@@ -94,7 +95,7 @@ export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
             }}
           />
         ) : null}
-      </View>
+      </Row>
       <View aria-live="polite">
         {share !== null ? (
           <>
@@ -108,6 +109,6 @@ export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
           </Notice>
         ) : null}
       </View>
-    </View>
+    </Stack>
   );
 }

@@ -1,12 +1,12 @@
 import { ownBulletinChange, type BearerView, type OwnBulletinChange, type OwnBulletinView } from '@tombolo/contract';
 import { habitOf, MAX_MESSAGE_TEXT, octetsOfText, readWhole } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { StationProblem } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { pathsOf } from '../position/plan';
@@ -67,7 +67,7 @@ export function BulletinForm({
   const used = keep.error instanceof StationProblem && keep.error.code === 'line-used';
   const name = ownLineWords({ line: line.trim().toUpperCase(), group: group.trim().toUpperCase() });
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>
         {bulletin ? `${again ? 'Tell again' : 'Change'}: ${ownLineWords(bulletin)}` : 'Write a bulletin'}
       </Heading>
@@ -126,18 +126,18 @@ export function BulletinForm({
           ) : null}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={read.success ? `Tell everybody: ${name}, every ${every} min` : 'Tell everybody'}
           busy={keep.isPending}
           onPress={() => submit(false)}
         />
         <Button title="Cancel" kind="plain" onPress={leave} />
-      </View>
+      </Row>
       <Body soft style={{ marginTop: 8 }}>
         Everybody can read it, and nothing on the air takes it back from those who heard it. Each time costs the channel
         its air time with every digipeater of the path.
       </Body>
-    </View>
+    </Stack>
   );
 }

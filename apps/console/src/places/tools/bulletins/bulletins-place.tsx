@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
 import { useBearers, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { useHeardBulletins, useOwnBulletins } from './at-station';
@@ -63,9 +64,9 @@ export function BulletinsPlace() {
         </View>
       ) : null}
       {modems.length === 0 ? null : open === null ? (
-        <View style={{ alignItems: 'flex-start', marginTop: 12 }}>
+        <Stack align="start" above={12}>
           <Button title="Write a bulletin" icon="plus" onPress={() => setOpen('new')} />
-        </View>
+        </Stack>
       ) : (
         <BulletinForm
           key={open === 'new' ? 'new' : open.id}

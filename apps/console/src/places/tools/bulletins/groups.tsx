@@ -1,11 +1,11 @@
 import type { Settings } from '@tombolo/contract';
 import { readGroup } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 
 /** Groups whose bulletins are for this station. */
@@ -22,7 +22,7 @@ export function Groups({ groups }: { groups: Settings['bulletinGroups'] }) {
   const wrong = read.find((group) => !group.ok);
   const names = read.flatMap((group) => (group.ok ? [group.value] : []));
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Field
         label="Groups that are for us"
         mono
@@ -37,7 +37,7 @@ export function Groups({ groups }: { groups: Settings['bulletinGroups'] }) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button
           title="Save the groups"
           kind="plain"
@@ -45,7 +45,7 @@ export function Groups({ groups }: { groups: Settings['bulletinGroups'] }) {
           disabled={wrong ? 'A group is not right yet.' : false}
           onPress={() => keep.mutate(names.length === 0 ? null : [...new Set(names)])}
         />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }

@@ -3,7 +3,7 @@ import { counted, distanceInWords } from '@tombolo/core';
 import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { useNow } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Stack } from '../../../ui/layout';
 import { Link } from '../../../ui/link';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
@@ -21,14 +21,13 @@ export function HeardList({ bulletins }: { bulletins: readonly HeardBulletin[] }
 }
 
 function HeardRow({ bulletin }: { bulletin: HeardBulletin }) {
-  const look = useLook();
   const now = useNow();
   const unit = useDistanceUnit();
   const { sender, text, over, replaced, times, lastAt, distanceKm } = bulletin;
   const far = distanceKm === null ? null : distanceInWords(distanceKm, unit);
   const state = replaced ? 'replaced by a later one' : over ? 'over' : null;
   return (
-    <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack role="listitem" ruled>
       <Link href={`/traffic/${bulletin.item}`} style={{ paddingVertical: 10, gap: 2 }}>
         <Body bold soft={over}>
           {lineWords(bulletin)}
@@ -43,6 +42,6 @@ function HeardRow({ bulletin }: { bulletin: HeardBulletin }) {
             .join('')}
         </Body>
       </Link>
-    </View>
+    </Stack>
   );
 }

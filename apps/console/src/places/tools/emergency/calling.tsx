@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { emergencyAtStation } from './at-station';
@@ -19,7 +20,7 @@ export function Calling({ own, now }: { own: OwnEmergency; now: EmergencyNow }) 
         <Instant iso={own.since} />
         {own.words ? ` · ${own.words}` : ''}
       </Body>
-      <View role="list" aria-label="Over these bearers" style={{ gap: 8, marginVertical: 12 }}>
+      <Stack role="list" aria-label="Over these bearers" gap={8} around={12}>
         {now.over.map(({ bearerId, name, stopped, times, lastAt, seenBy }) => (
           <View key={bearerId} role="listitem">
             <Body bold>{name}</Body>
@@ -36,7 +37,7 @@ export function Calling({ own, now }: { own: OwnEmergency; now: EmergencyNow }) 
             ) : null}
           </View>
         ))}
-      </View>
+      </Stack>
       <Body soft style={{ marginBottom: 12 }}>
         That a digipeater repeated it proves that it went out, not that somebody read it.
       </Body>

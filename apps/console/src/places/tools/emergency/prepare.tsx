@@ -14,6 +14,7 @@ import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { emergencyAtStation } from './at-station';
@@ -128,7 +129,7 @@ function WhatGoesOut({
   const symbol = symbolOf(settings.symbol);
   const info = symbol && encodeOwnEmergency({ drill, words, position: now.position }, symbol);
   return (
-    <View style={{ gap: 4, marginBottom: 16 }}>
+    <Stack gap={4} below={16}>
       {now.position ? null : (
         <Notice title="It is not known where you are">
           <Body>It goes out without a position. Write where you are, or set it first.</Body>
@@ -136,6 +137,6 @@ function WhatGoesOut({
         </Notice>
       )}
       {info?.ok ? <Mono>{textOfOctets(info.value)}</Mono> : null}
-    </View>
+    </Stack>
   );
 }

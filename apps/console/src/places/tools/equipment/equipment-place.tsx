@@ -5,7 +5,7 @@ import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body } from '../../../ui/text';
@@ -60,12 +60,12 @@ export function EquipmentPlace() {
         </Notice>
       ) : null}
       {!open && equipment.data ? (
-        <View style={{ alignItems: 'flex-start', marginTop: 12 }}>
+        <Stack align="start" above={12}>
           <Button title="Add a piece" onPress={() => start(null)} />
-        </View>
+        </Stack>
       ) : null}
       {open && open.kind === null ? (
-        <View style={{ marginTop: 12 }}>
+        <Stack above={12}>
           <Choice<PieceKind | ''>
             label="What is it?"
             value=""
@@ -73,7 +73,7 @@ export function EquipmentPlace() {
             onChange={(kind) => kind && start(kind)}
           />
           <Button title="Cancel" kind="plain" onPress={() => setOpen(null)} />
-        </View>
+        </Stack>
       ) : null}
       {open && open.kind !== null ? (
         <PieceForm
@@ -102,22 +102,21 @@ interface PieceRowProps {
 }
 
 function PieceRow({ piece, pieces, busy, change, remove }: PieceRowProps) {
-  const look = useLook();
   const hasSheet = setUpSheet(piece, pieces, NO_PLAN).length > 0;
   return (
-    <View role="listitem" style={{ gap: 8, paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack role="listitem" gap={8} padY={8} ruled>
       <View>
         <Body bold>{piece.name}</Body>
         <Body soft>{`${PIECE_KIND_WORDS[piece.kind].title} · ${pieceWords(piece, pieces)}`}</Body>
       </View>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         {hasSheet ? (
           <Button title="Set-up sheet" about={piece.name} kind="plain" href={`/tools/equipment/${piece.id}`} />
         ) : null}
         {piece.kind === 'modem' ? <AsBearer modem={piece} /> : null}
         <Button title="Change" about={piece.name} kind="plain" onPress={change} />
         <RemoveButton about={piece.name} busy={busy} onRemove={remove} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

@@ -7,6 +7,7 @@ import { Button } from '../../../ui/button';
 import { CheckRow, Choice } from '../../../ui/choice';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
+import { Row } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
 import { PIECE_FIELDS, type PieceField } from './piece-fields';
@@ -49,10 +50,10 @@ export function PieceForm({ kind, kept, pieces, busy, trouble, keep, leave }: Pi
           {trouble}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
+      <Row gap={8} above={8}>
         <Button title={kept ? 'Save' : 'Add it'} busy={busy} onPress={() => void handleSubmit(keep, toFirstFault)()} />
         <Button title="Cancel" kind="plain" onPress={leave} />
-      </View>
+      </Row>
     </View>
   );
 }

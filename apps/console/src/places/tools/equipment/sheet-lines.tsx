@@ -5,7 +5,7 @@ import { usePreferences } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { CheckRow } from '../../../ui/choice';
 import { Instant } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Stack } from '../../../ui/layout';
 import { Notice, Trouble } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { equipmentAtStation, useTicks } from './at-station';
@@ -41,7 +41,7 @@ export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
         const those = lines.filter((line) => line.subject === subject);
         if (those.length === 0) return null;
         return (
-          <View key={subject} style={{ marginTop: 16 }}>
+          <Stack key={subject} above={16}>
             <Heading level={3}>{capital(subject)}</Heading>
             {those.map((line) => (
               <Line
@@ -64,7 +64,7 @@ export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
                 }
               />
             ))}
-          </View>
+          </Stack>
         );
       })}
     </View>
@@ -72,10 +72,9 @@ export function SheetLines({ pieceId, lines, whose }: SheetLinesProps) {
 }
 
 function Line({ line, tick, toggle }: { line: SheetLine; tick: Tick | undefined; toggle: (() => void) | null }) {
-  const look = useLook();
   const done = tickHolds(tick, line);
   return (
-    <View style={{ paddingVertical: 8, borderTopWidth: 1, borderTopColor: look.rule }}>
+    <Stack padY={8} ruledAbove>
       <CheckRow
         label={line.what}
         checked={done}
@@ -88,7 +87,7 @@ function Line({ line, tick, toggle }: { line: SheetLine; tick: Tick | undefined;
         <Body>{`Right when: ${line.right}`}</Body>
         {tick ? <TickWords tick={tick} done={done} /> : null}
       </View>
-    </View>
+    </Stack>
   );
 }
 

@@ -13,12 +13,12 @@ import { equipmentRoutes } from '@tombolo/contract/routes/equipment';
 import { OWN_SYMBOLS, setUpSheet, sheetDifferences, symbolInWords, symbolOf, type SheetLine } from '@tombolo/core';
 import { useLocalSearchParams } from 'expo-router';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { usePreferences } from '../../../live/preferences';
 import { useBearers, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { NotOnPaper } from '../../../ui/paper';
@@ -86,7 +86,7 @@ function Sheet({
             onChange={(reports) => change({ reports })}
           />
           {forAnother ? <AnotherHolder holder={holder} change={change} fault={fault} /> : null}
-          <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+          <Stack align="start" below={12}>
             <Button
               title={forAnother ? `Back to our own sheet` : 'For somebody with the same set'}
               kind="plain"
@@ -95,12 +95,12 @@ function Sheet({
                 change({ who: '', symbol: us.symbol });
               }}
             />
-          </View>
+          </Stack>
         </NotOnPaper>
       ) : null}
       <TakeAlong text={sheetAsText(`${piece.name}, for ${whose}`, lines)} about={piece.name} print />
       <NotOnPaper>
-        <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+        <Stack align="start" below={8}>
           <Button
             title="Save as PDF"
             about={`${piece.name}, for ${whose}`}
@@ -110,7 +110,7 @@ function Sheet({
               saveFile(urlOf(equipmentRoutes.sheet, { params: { id: piece.id }, query: pdfOf(holder, fault) }))
             }
           />
-        </View>
+        </Stack>
       </NotOnPaper>
       {whose !== ours ? (
         <SheetDifferences

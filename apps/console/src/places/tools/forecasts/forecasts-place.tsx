@@ -4,6 +4,7 @@ import { planningRoutes } from '@tombolo/contract/routes/planning';
 import { counted, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { ask } from '../../../live/ask';
+import { Stack } from '../../../ui/layout';
 import { Measured } from '../../../ui/measured';
 import { Empty, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -33,7 +34,7 @@ function Report({ view: { all, byBearer, byBasis, corrections, open, enough } }:
       </Empty>
     );
   return (
-    <View style={{ gap: 16 }}>
+    <Stack gap={16}>
       <Body soft>
         {`Each point is a tenth of what was sent, by what was expected of it. On the broken line a forecast is honest: above it more was proved than expected, below it less. ${counted(open, 'sending')} ${open === 1 ? 'is' : 'are'} still open or cannot be judged.`}
       </Body>
@@ -55,7 +56,7 @@ function Report({ view: { all, byBearer, byBasis, corrections, open, enough } }:
           title={one.name === 'map' ? 'guesses from the map' : 'what was heard and tried'}
         />
       ))}
-    </View>
+    </Stack>
   );
 }
 

@@ -1,5 +1,6 @@
 import { counted, ofHundred, type GroupPlan, type GroupSetting } from '@tombolo/core';
 import { View } from 'react-native';
+import { Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Notice } from '../../../ui/page';
 import { Body, Mono } from '../../../ui/text';
@@ -22,7 +23,7 @@ export function GroupResult({
           Put the nodes nearer or higher, have fewer texts, or one carrier more between the ends.
         </Notice>
       )}
-      <View role="list" aria-label="Settings of the modem" style={{ gap: 12, marginTop: 8 }}>
+      <Stack role="list" aria-label="Settings of the modem" gap={12} above={8}>
         {settings.map((setting) => (
           <View
             key={setting.spreadingFactor}
@@ -42,7 +43,7 @@ export function GroupResult({
             ))}
           </View>
         ))}
-      </View>
+      </Stack>
       <Body
         soft
         style={{ marginTop: 8 }}

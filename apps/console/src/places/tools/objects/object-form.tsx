@@ -11,12 +11,12 @@ import {
   symbolOf,
 } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { StationProblem } from '../../../live/ask';
 import { usePositionNow, useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf } from '../position/plan';
@@ -70,7 +70,7 @@ export function ObjectForm({
   };
   const reported = keep.error instanceof StationProblem && keep.error.code === 'reported';
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>{thing ? `Move or change ${thing.name}` : 'Put something on the map'}</Heading>
       <Field
         label="Name"
@@ -97,9 +97,9 @@ export function ObjectForm({
         </Body>
       ) : null}
       {here ? (
-        <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+        <Stack align="start" below={12}>
           <Button title="Where we are" kind="plain" onPress={() => setPlace(degreesOf(here))} />
-        </View>
+        </Stack>
       ) : null}
       <Choice<string>
         label="Drawn as"
@@ -144,14 +144,14 @@ export function ObjectForm({
           ) : null}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={thing ? 'Say so by radio' : `Put ${name || 'it'} on the map`}
           busy={keep.isPending}
           onPress={() => submit(false)}
         />
         <Button title="Cancel" kind="plain" onPress={leave} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

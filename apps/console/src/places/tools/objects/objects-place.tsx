@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
 import { useBearers, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { transmitLocks } from '@tombolo/contract';
@@ -51,9 +52,9 @@ export function ObjectsPlace() {
         </View>
       ) : null}
       {open === null && modems.length > 0 ? (
-        <View style={{ alignItems: 'flex-start', marginTop: 12 }}>
+        <Stack align="start" above={12}>
           <Button title="Put something on the map" icon="plus" onPress={() => setOpen('new')} />
-        </View>
+        </Stack>
       ) : null}
       {open !== null && modems.length > 0 ? (
         <ObjectForm

@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { ask } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { saveText } from '../../log/save';
@@ -72,7 +73,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
           event.target.value = '';
         }}
       />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title="Read a file" icon="file-outline" kind="plain" onPress={() => input.current?.click()} />
         <Button
           title="Save as vCards"
@@ -88,8 +89,8 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
           disabled={people.length === 0 ? 'There is nobody to save yet.' : false}
           onPress={() => saveText('people.csv', 'text/csv', writePeopleTable(people))}
         />
-      </View>
-      <View aria-live="polite" style={{ marginTop: 8 }}>
+      </Row>
+      <Stack aria-live="polite" above={8}>
         {fault ? (
           <Notice kind="alarm" title="Nothing was read">
             {fault}
@@ -116,7 +117,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
           </Notice>
         ) : null}
         {keep.isSuccess && !read && !takeBack.isSuccess ? (
-          <View style={{ gap: 8 }}>
+          <Stack gap={8}>
             <Body>{`Kept: ${counted(keep.data.length, 'person', 'people')}.`}</Body>
             {before ? (
               <Button
@@ -126,7 +127,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
                 onPress={() => takeBack.mutate(before)}
               />
             ) : null}
-          </View>
+          </Stack>
         ) : null}
         {takeBack.isSuccess ? <Body>What the file changed is taken back.</Body> : null}
         {takeBack.isError ? (
@@ -134,7 +135,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
             {takeBack.error.message}
           </Notice>
         ) : null}
-      </View>
+      </Stack>
     </View>
   );
 }
@@ -172,12 +173,12 @@ function WhatItChanges({
           ) : null}
         </View>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+      <Row wrap gap={8} above={8}>
         {people.length > 0 ? (
           <Button title={`Keep ${counted(people.length, 'person', 'people')}`} busy={busy} onPress={keep} />
         ) : null}
         <Button title="Leave the file" kind="plain" onPress={leave} />
-      </View>
+      </Row>
     </Notice>
   );
 }

@@ -4,7 +4,7 @@ import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useChange, usePeople } from '../../../live/queries';
 import { Button } from '../../../ui/button';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { PeopleFile } from './people-file';
@@ -97,27 +97,15 @@ interface PersonRowProps {
 }
 
 function PersonRow({ person, busy, change, remove }: PersonRowProps) {
-  const look = useLook();
   const ways = person.addresses.map(({ sort, address }) => (sort === 'node' ? `node ${address}` : address));
   return (
-    <View
-      role="listitem"
-      style={{
-        flexDirection: 'row',
-        flexWrap: 'wrap',
-        gap: 8,
-        alignItems: 'center',
-        paddingVertical: 8,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-      }}
-    >
-      <View style={{ flexGrow: 1, flexBasis: 200 }}>
+    <Row role="listitem" wrap gap={8} align="center" padY={8} ruled>
+      <Stack grow={1} basis={200}>
         <Body bold>{person.name}</Body>
         <Body soft>{[...ways, person.licensed ? 'licensed' : 'no licence'].join(' · ')}</Body>
         {person.agreement ? <Body>{`Agreed: ${person.agreement}`}</Body> : null}
-      </View>
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      </Stack>
+      <Row gap={8}>
         <Button
           title="What passed"
           about={person.name}
@@ -126,7 +114,7 @@ function PersonRow({ person, busy, change, remove }: PersonRowProps) {
         />
         <Button title="Change" about={person.name} kind="plain" onPress={change} />
         <Button title="Remove" about={person.name} kind="plain" busy={busy} onPress={remove} />
-      </View>
-    </View>
+      </Row>
+    </Row>
   );
 }

@@ -14,6 +14,7 @@ import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
+import { Row } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
 
@@ -121,10 +122,10 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
           {trouble}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8, marginTop: 8 }}>
+      <Row gap={8} above={8}>
         <Button title={person ? 'Save' : 'Add to the list'} busy={busy} onPress={() => void submit()} />
         {leave ? <Button title="Cancel" kind="plain" onPress={leave} /> : null}
-      </View>
+      </Row>
     </View>
   );
 }

@@ -10,7 +10,7 @@ import { Button } from '../../../ui/button';
 import { useNow } from '../../../ui/clock';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 
@@ -72,14 +72,14 @@ export function TacticalNames() {
         give={(change, done) => give.mutate(change, { onSuccess: done })}
       />
       {over.length > 0 ? (
-        <View role="list" aria-label="Names of before" style={{ marginTop: 12 }}>
+        <Stack role="list" aria-label="Names of before" above={12}>
           <Body bold>Before</Body>
           {over.map(({ id, name, call, since, until }) => (
             <View role="listitem" key={id}>
               <Body soft>{`${name} was ${call} from ${timeWords(since, now)} until ${timeWords(until!, now)}`}</Body>
             </View>
           ))}
-        </View>
+        </Stack>
       ) : null}
     </View>
   );
@@ -87,29 +87,17 @@ export function TacticalNames() {
 
 function NameRow({ one, now, busy, end }: { one: TacticalView; now: number; busy: boolean; end: () => void }) {
   const timeWords = useTimeWords();
-  const look = useLook();
   return (
-    <View
-      role="listitem"
-      style={{
-        flexDirection: 'row',
-        flexWrap: 'wrap',
-        alignItems: 'center',
-        gap: 8,
-        paddingVertical: 8,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-      }}
-    >
-      <View style={{ flexGrow: 1, flexBasis: 200 }}>
+    <Row role="listitem" wrap align="center" gap={8} padY={8} ruled>
+      <Stack grow={1} basis={200}>
         <Body bold>{one.name}</Body>
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Row wrap gap={8}>
           <Mono>{one.call}</Mono>
           <Body soft>{`since ${timeWords(one.since, now)}`}</Body>
-        </View>
-      </View>
+        </Row>
+      </Stack>
       <Button title="End" about={`the name ${one.name}`} kind="plain" busy={busy} onPress={end} />
-    </View>
+    </Row>
   );
 }
 
@@ -128,7 +116,7 @@ function NameForm({
     mode: 'onTouched',
   });
   return (
-    <View style={{ marginTop: 12 }}>
+    <Stack above={12}>
       <FormField control={control} name="name" label="Tactical name" hint="Such as Shelter 2" />
       <FormField
         control={control}
@@ -149,6 +137,6 @@ function NameForm({
         busy={busy}
         onPress={() => void handleSubmit((change) => give(change, () => reset()), toFirstFault)()}
       />
-    </View>
+    </Stack>
   );
 }

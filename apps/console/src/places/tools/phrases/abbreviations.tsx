@@ -6,6 +6,7 @@ import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
+import { Row } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 
@@ -51,7 +52,7 @@ export function Abbreviations({ settings }: { settings: Settings }) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Save the abbreviations"
           busy={keep.isPending}
@@ -65,7 +66,7 @@ export function Abbreviations({ settings }: { settings: Settings }) {
           kind="plain"
           onPress={() => setText(writtenOf(USUAL_ABBREVIATIONS))}
         />
-      </View>
+      </Row>
     </View>
   );
 }

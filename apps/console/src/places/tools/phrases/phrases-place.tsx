@@ -7,6 +7,7 @@ import { useChange, useSettings } from '../../../live/queries';
 import { decksOf } from '../../../phrases/use-phrases';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { Abbreviations } from './abbreviations';
@@ -65,7 +66,7 @@ function Decks({ settings }: { settings: Settings }) {
   return (
     <View>
       {decks.map((deck, n) => (
-        <View key={deck.key} role="group" aria-label={deck.name || `Deck ${n + 1}`} style={{ marginBottom: 16 }}>
+        <Stack key={deck.key} role="group" aria-label={deck.name || `Deck ${n + 1}`} below={16}>
           <Heading level={2}>{deck.name || `Deck ${n + 1}`}</Heading>
           <Field
             label={`Name of deck ${n + 1}`}
@@ -82,7 +83,7 @@ function Decks({ settings }: { settings: Settings }) {
             error={faultOf(n, 'phrases')}
             hint="One a line"
           />
-          <View style={{ alignItems: 'flex-start' }}>
+          <Stack align="start">
             <Button
               title="Remove the deck"
               about={deck.name || `deck ${n + 1}`}
@@ -92,8 +93,8 @@ function Decks({ settings }: { settings: Settings }) {
                 setDecks(decks.filter((_, m) => m !== n));
               }}
             />
-          </View>
-        </View>
+          </Stack>
+        </Stack>
       ))}
       {removed ? (
         <Notice title={`${removed.deck.name || 'The deck'} is left out when you save`}>
@@ -113,7 +114,7 @@ function Decks({ settings }: { settings: Settings }) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Save the phrases"
           busy={keep.isPending}
@@ -129,7 +130,7 @@ function Decks({ settings }: { settings: Settings }) {
           onPress={() => setDecks([...decks, { key: crypto.randomUUID(), name: '', phrases: '' }])}
         />
         <Button title="Back to the usual ones" kind="plain" onPress={() => setDecks(USUAL_DECKS.map(writtenOf))} />
-      </View>
+      </Row>
     </View>
   );
 }

@@ -16,7 +16,6 @@ import {
   writtenForms,
 } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { SendButton } from '../../../bearers/sending';
 import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
@@ -24,6 +23,7 @@ import { useBearers, useChange, usePositionNow, useSettings } from '../../../liv
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { pathsOf, planReport } from './plan';
@@ -138,7 +138,7 @@ function Report({ settings }: { settings: Settings }) {
       ) : null}
       <Choice<string> label="Path" value={path.join(',')} onChange={setPath} options={paths} />
       {plan.info !== null ? (
-        <View style={{ marginBottom: 16, gap: 4 }}>
+        <Stack below={16} gap={4}>
           <Body bold>What goes out</Body>
           <Mono>{plan.info}</Mono>
           {plan.airTimeS !== null ? (
@@ -146,7 +146,7 @@ function Report({ settings }: { settings: Settings }) {
               soft
             >{`${plan.airTimeS.toFixed(2)} s on the air${path.length > 0 ? ', and again at each digipeater' : ''}`}</Body>
           ) : null}
-        </View>
+        </Stack>
       ) : null}
       {bearers.data && !modem ? (
         <Notice kind="alarm" title="No modem">

@@ -8,6 +8,7 @@ import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { useChart } from '../../chart/chart-store';
@@ -45,7 +46,7 @@ export function TypedPosition({ settings }: { settings: Settings }) {
     if (read) change.mutate(read.position, { onSuccess: () => (setText(''), setTried(false)) });
   };
   return (
-    <View style={{ marginTop: 8 }}>
+    <Stack above={8}>
       <Field
         label={settings.position ? 'Another position' : 'Position'}
         hint={FORMS}
@@ -69,7 +70,7 @@ export function TypedPosition({ settings }: { settings: Settings }) {
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title="We are there" busy={change.isPending} onPress={keep} />
         <Button
           title="Point at it on the chart"
@@ -88,7 +89,7 @@ export function TypedPosition({ settings }: { settings: Settings }) {
             askDevice((told) => (setText(told), setDevice('This device says so.')), setDevice);
           }}
         />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

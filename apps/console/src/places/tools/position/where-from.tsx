@@ -3,7 +3,6 @@ import { GPSD_PORT, positionSource, type PositionSource } from '@tombolo/contrac
 import { LINE_SPEEDS_BD, readWhole } from '@tombolo/core';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { View } from 'react-native';
 import { z } from 'zod';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
@@ -11,6 +10,7 @@ import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 
@@ -65,10 +65,10 @@ export function WhereFrom({ source }: { source: PositionSource }) {
   const [open, setOpen] = useState(false);
   if (!open)
     return (
-      <View style={{ alignItems: 'flex-start', marginVertical: 8 }}>
+      <Stack align="start" around={8}>
         <Body soft>{`It comes from: ${sourceWords(source)}.`}</Body>
         <Button title="Change where it comes from" kind="plain" onPress={() => setOpen(true)} />
-      </View>
+      </Stack>
     );
   return <SourceForm source={source} leave={() => setOpen(false)} />;
 }
@@ -86,7 +86,7 @@ function SourceForm({ source, leave }: { source: PositionSource; leave: () => vo
   );
   const save = handleSubmit((next) => change.mutate(next, { onSuccess: leave }), toFirstFault);
   return (
-    <View style={{ marginTop: 8 }}>
+    <Stack above={8}>
       <Choice<By> label="Where it comes from" options={SOURCES} value={by} onChange={setBy} />
       {by === 'serial' ? (
         <>
@@ -118,10 +118,10 @@ function SourceForm({ source, leave }: { source: PositionSource; leave: () => vo
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', gap: 8 }}>
+      <Row gap={8}>
         <Button title="Take it from there" busy={change.isPending} onPress={() => void save()} />
         <Button title="Cancel" kind="plain" onPress={leave} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

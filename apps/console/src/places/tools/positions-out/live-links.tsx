@@ -1,5 +1,6 @@
 import { View } from 'react-native';
 import { exportUrl, type ExportFile } from '../../../live/exports';
+import { Stack } from '../../../ui/layout';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { Link } from '../../../ui/link';
 import { saveFile } from '../../log/save';
@@ -23,12 +24,12 @@ export function LiveLinks() {
         {FILES.map(({ file, words }) => {
           const href = `${globalThis.location?.origin ?? ''}${exportUrl(file)}`;
           return (
-            <View key={file} role="listitem" style={{ marginBottom: 8 }}>
+            <Stack key={file} role="listitem" below={8}>
               <Body bold>{words}</Body>
               <Link href={href} go={() => saveFile(href)} style={{ minHeight: 48, justifyContent: 'center' }}>
                 <Mono>{href}</Mono>
               </Link>
-            </View>
+            </Stack>
           );
         })}
       </View>

@@ -5,6 +5,7 @@ import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
+import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { LiveLinks } from './live-links';
@@ -55,14 +56,14 @@ function Receiver({ now }: { now: WaypointsNow }) {
         )}
       </View>
       {now.out ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title="Give it nothing more"
             kind="plain"
             busy={stop.isPending}
             onPress={() => stop.mutate(undefined)}
           />
-        </View>
+        </Stack>
       ) : null}
       {stop.isError ? (
         <Notice kind="alarm" title="Not changed">

@@ -11,6 +11,7 @@ import { Button } from '../../../ui/button';
 import { CheckRow, Choice } from '../../../ui/choice';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 
@@ -79,7 +80,7 @@ export function ReceiverForm({ out }: { out: WaypointsOut | null }) {
   );
   const save = handleSubmit((next) => change.mutate(next), toFirstFault);
   return (
-    <View style={{ marginTop: 12 }}>
+    <Stack above={12}>
       <Choice<By>
         label="Where it is"
         value={by}
@@ -136,6 +137,6 @@ export function ReceiverForm({ out }: { out: WaypointsOut | null }) {
         disabled={kinds.length === 0 ? 'Choose at least one kind.' : false}
         onPress={() => void save()}
       />
-    </View>
+    </Stack>
   );
 }

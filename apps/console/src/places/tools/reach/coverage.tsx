@@ -4,6 +4,7 @@ import { View } from 'react-native';
 import { useWork } from '../../../live/work';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
+import { Row, Stack } from '../../../ui/layout';
 import { Measured } from '../../../ui/measured';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -55,7 +56,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
   const changed = wanted !== null && JSON.stringify(wanted) !== JSON.stringify(entered);
   const under = wanted !== null && fault === null && told?.what !== 'picture' && !ground.isError;
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>Where it is heard</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         By the map alone: for somebody with what is entered at the far end, anywhere around the start. Both directions
@@ -73,7 +74,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
         onChange={setNeeds}
         options={settings.map(({ id, words }) => ({ id, title: words }))}
       />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Draw where it is heard"
           icon="antenna"
@@ -81,7 +82,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
           disabled={under ? 'It is being drawn.' : false}
         />
         {under ? <Button title="Stop drawing" kind="plain" onPress={() => want(null)} /> : null}
-      </View>
+      </Row>
       <View aria-live="polite">
         {wanted && ground.isPending ? <Waiting what="the ground around" /> : null}
         {ground.isError ? <Trouble error={ground.error} retry={() => void ground.refetch()} /> : null}
@@ -89,7 +90,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
         {told?.what === 'progress' ? <Body>{`${Math.round(100 * told.share)} % is reckoned.`}</Body> : null}
       </View>
       {wanted && told?.what === 'picture' ? (
-        <View style={{ marginTop: 8 }}>
+        <Stack above={8}>
           <Heading level={3}>{wanted.words}</Heading>
           {changed ? <Body bold>What is entered has changed since this was drawn: draw it anew.</Body> : null}
           {ground.data && ground.data.missing.length > 0 ? (
@@ -112,17 +113,17 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
           </Measured>
           <View role="list" aria-label="Where it is heard, in square kilometres">
             {SERVED.map((kind) => (
-              <View role="listitem" key={kind} style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 12 }}>
+              <Row role="listitem" key={kind} wrap columnGap={12}>
                 <Body bold style={{ minWidth: 120 }}>{`${capital(kind)} heard`}</Body>
                 <Body
                   soft
                 >{`${HATCHED_WORDS[kind]}; ${square(told.areaKm2.land[kind])} of land, ${square(told.areaKm2.sea[kind])} of sea`}</Body>
-              </View>
+              </Row>
             ))}
           </View>
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 

@@ -5,6 +5,7 @@ import { chanceOfMargin, distanceInWords, ofHundred } from '@tombolo/core';
 import { View } from 'react-native';
 import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
+import { Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Trouble } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -22,7 +23,7 @@ export function Measured() {
   if (!measured.data) return null;
   const { placed, stations, factor } = measured.data;
   return (
-    <View style={{ marginTop: 16 }}>
+    <Stack above={16}>
       <Heading level={2}>Heard against reckoned</Heading>
       <Body soft>
         Packet radio of two days, of stations that stay in one place and say where, against what the map gives at 145
@@ -32,7 +33,7 @@ export function Measured() {
       {placed && stations.length === 0 ? <Body>Nobody of whom that could be said was heard in two days.</Body> : null}
       {factor && stations.length > 0 ? <Body bold>{factorWords(factor, stations.length)}</Body> : null}
       {stations.length > 0 ? (
-        <View role="list" aria-label="Heard against reckoned" style={{ gap: 8, marginTop: 8 }}>
+        <Stack role="list" aria-label="Heard against reckoned" gap={8} above={8}>
           {stations.map(({ call, distanceKm, marginDb, heard, missed }) => (
             <View key={call} role="listitem" style={{ borderLeftWidth: 2, borderLeftColor: look.rule, paddingLeft: 8 }}>
               <Mono bold>{call}</Mono>
@@ -41,9 +42,9 @@ export function Measured() {
               </Body>
             </View>
           ))}
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 

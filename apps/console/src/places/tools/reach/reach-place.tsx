@@ -1,10 +1,10 @@
 import { ownStation, sendsPackets, type BearerView } from '@tombolo/contract';
 import { chirpSettings, PACKET_SETTINGS, REGIONS, type Position } from '@tombolo/core';
-import { View } from 'react-native';
 import { useAddressed } from '../../../live/addressed';
 import { useBearers, useSettings, useStations } from '../../../live/queries';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Offers } from '../../../ui/offers';
 import { Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -116,9 +116,9 @@ export function ReachPlace() {
         error={typeof frequency === 'string' ? frequency : undefined}
         hint={said.mhz.trim() === '' ? `Empty: ${usualMHz.toFixed(3)}` : undefined}
       />
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 24 }}>
+      <Row wrap columnGap={24}>
         {(['from', 'to'] as const).map((side) => (
-          <View key={side} style={{ flexGrow: 1, flexBasis: 280 }}>
+          <Stack key={side} grow={1} basis={280}>
             <Heading level={2}>{side === 'from' ? 'At the start' : 'At the far end'}</Heading>
             {END_FIELDS.map(({ id, label, least, most }) => {
               const name = fieldOf(side, id);
@@ -134,9 +134,9 @@ export function ReachPlace() {
                 />
               );
             })}
-          </View>
+          </Stack>
         ))}
-      </View>
+      </Row>
       {profile.isLoading ? <Waiting what="the ground between" /> : null}
       {profile.isError ? <Trouble error={profile.error} retry={() => void profile.refetch()} /> : null}
       {profile.data && fromPlace && toPlace && ends.from && ends.to && typeof frequency === 'number' ? (

@@ -10,6 +10,7 @@ import {
 } from '@tombolo/core';
 import { useMemo } from 'react';
 import { View } from 'react-native';
+import { Row } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Measured } from '../../../ui/measured';
 import { Notice } from '../../../ui/page';
@@ -82,20 +83,10 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
           ) : null}
           <View role="list" aria-label="Where the decibels go">
             {facts.map(([name, value]) => (
-              <View
-                role="listitem"
-                key={name}
-                style={{
-                  flexDirection: 'row',
-                  flexWrap: 'wrap',
-                  justifyContent: 'space-between',
-                  gap: 8,
-                  maxWidth: 480,
-                }}
-              >
+              <Row role="listitem" key={name} wrap justify="between" gap={8} maxWidth={480}>
                 <Body soft>{name}</Body>
                 <Mono>{value}</Mono>
-              </View>
+              </Row>
             ))}
           </View>
           <Heading level={2} style={{ marginTop: 16 }}>
@@ -107,18 +98,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
           </Body>
           <View role="list" aria-label="What the link bears">
             {lines.map(({ setting, marginDb, verdict, percent }) => (
-              <View
-                role="listitem"
-                key={setting.id}
-                style={{
-                  flexDirection: 'row',
-                  flexWrap: 'wrap',
-                  columnGap: 12,
-                  paddingVertical: 6,
-                  borderBottomWidth: 1,
-                  borderBottomColor: look.rule,
-                }}
-              >
+              <Row role="listitem" key={setting.id} wrap columnGap={12} padY={6} ruled>
                 <Body style={{ flexGrow: 1, flexBasis: 200 }}>{setting.words}</Body>
                 <Body bold style={{ color: marginDb >= 0 ? look.ink : look.alarm }}>
                   {verdict}
@@ -126,7 +106,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
                 <Mono
                   soft
                 >{`${marginDb >= 0 ? '+' : ''}${decibels(marginDb)} dB · about ${percent} of 100 frames`}</Mono>
-              </View>
+              </Row>
             ))}
           </View>
         </>

@@ -2,6 +2,7 @@ import { checkState, ruleBaseOf, type OwnCause, type Seen, type SymptomId } from
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Row } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
 import { Possible } from './possible';
@@ -63,10 +64,10 @@ export function Check({ symptom, seen, counted, own }: CheckProps) {
         ) : null}
       </View>
       {answers.length > 0 ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 8 }}>
+        <Row wrap gap={8} above={8}>
           <Button title="Take back the last answer" kind="plain" onPress={() => setAnswers(answers.slice(0, -1))} />
           <Button title="Begin again" kind="plain" onPress={() => setAnswers([])} />
-        </View>
+        </Row>
       ) : null}
       {state.is === 'question' ? <Possible base={base} possible={state.possible} /> : null}
       <SeenList seen={relevant} />

@@ -9,7 +9,7 @@ import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading } from '../../../ui/text';
@@ -42,7 +42,6 @@ const causeForm = (symptom: SymptomId) =>
 
 /** Causes that were met here and are on no list yet. */
 export function OwnCauses({ symptom, own }: { symptom: SymptomId; own: readonly OwnCause[] }) {
-  const look = useLook();
   const [open, setOpen] = useState(false);
   const [id, setId] = useState(() => crypto.randomUUID());
   const keep = useChange(readyAtStation.keepCause, ['own causes']);
@@ -75,17 +74,13 @@ export function OwnCauses({ symptom, own }: { symptom: SymptomId; own: readonly 
       ) : null}
       <View role="list" aria-label="Causes of your own">
         {ours.map((cause) => (
-          <View
-            key={cause.id}
-            role="listitem"
-            style={{ gap: 4, paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
+          <Stack key={cause.id} role="listitem" gap={4} padY={8} ruled>
             <Body bold>{cause.words}</Body>
             <Body soft>{`${cause.question} · ${aboutWords(cause.costS)} · ${cause.remedy}`}</Body>
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Row wrap gap={8}>
               <RemoveButton about={cause.words} busy={remove.isPending} onRemove={() => remove.mutate(cause)} />
-            </View>
-          </View>
+            </Row>
+          </Stack>
         ))}
       </View>
       {remove.isError ? (
@@ -94,7 +89,7 @@ export function OwnCauses({ symptom, own }: { symptom: SymptomId; own: readonly 
         </Notice>
       ) : null}
       {open ? (
-        <View style={{ marginTop: 12 }}>
+        <Stack above={12}>
           <FormField control={form.control} name="words" label="What it was" />
           <FormField control={form.control} name="remedy" label="What helps" />
           <FormField
@@ -115,15 +110,15 @@ export function OwnCauses({ symptom, own }: { symptom: SymptomId; own: readonly 
               {keep.error.message}
             </Notice>
           ) : null}
-          <View style={{ flexDirection: 'row', gap: 8 }}>
+          <Row gap={8}>
             <Button title="Add the cause" busy={keep.isPending} onPress={() => void submit()} />
             <Button title="Cancel" kind="plain" onPress={() => setOpen(false)} />
-          </View>
-        </View>
+          </Row>
+        </Stack>
       ) : (
-        <View style={{ alignItems: 'flex-start', marginTop: 8 }}>
+        <Stack align="start" above={8}>
           <Button title="Add a cause" kind="plain" onPress={() => setOpen(true)} />
-        </View>
+        </Stack>
       )}
     </View>
   );

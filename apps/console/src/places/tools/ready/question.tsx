@@ -1,6 +1,6 @@
 import type { CheckState } from '@tombolo/core';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { whyNow } from './words';
@@ -19,16 +19,16 @@ export function Question({ state, note, answer, cannotTell }: QuestionProps) {
   const { test } = state;
   const why = whyNow(state);
   return (
-    <View style={{ marginTop: 8 }}>
+    <Stack above={8}>
       <Heading level={3}>{test.question}</Heading>
       {note === undefined ? null : <Body>{note}</Body>}
-      <View style={{ gap: 8, marginVertical: 8, alignItems: 'flex-start' }}>
+      <Stack gap={8} around={8} align="start">
         {test.outcomes.map(({ id, words }) => (
           <Button key={id} title={words} about={test.question} kind="plain" onPress={() => answer(id)} />
         ))}
         {cannotTell ? <Button title="I cannot tell" about={test.question} kind="plain" onPress={cannotTell} /> : null}
-      </View>
+      </Stack>
       {test.danger !== undefined ? <Notice kind="alarm" title={why} /> : <Body soft>{why}</Body>}
-    </View>
+    </Stack>
   );
 }

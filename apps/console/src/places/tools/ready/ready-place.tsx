@@ -3,6 +3,7 @@ import { useLocalSearchParams } from 'expo-router';
 import { View } from 'react-native';
 import { useLook } from '../../../ui/look';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Link } from '../../../ui/link';
 import { Body, Heading } from '../../../ui/text';
@@ -36,9 +37,9 @@ export function ReadyPlace() {
             counted={runs.data.counted[chosen] ?? {}}
             own={own.data}
           />
-          <View style={{ alignItems: 'flex-start', marginTop: 16 }}>
+          <Stack align="start" above={16}>
             <Button title="Something else is wrong" kind="plain" href="/tools/ready" />
-          </View>
+          </Stack>
           <Rule />
           <OwnCauses symptom={chosen} own={own.data} />
         </>
@@ -60,14 +61,14 @@ function Symptoms() {
       </Body>
       <View role="list" aria-label="What is wrong">
         {SYMPTOMS.map(({ id, words }) => (
-          <View key={id} role="listitem" style={{ borderTopWidth: 1, borderTopColor: look.rule }}>
+          <Stack key={id} role="listitem" ruledAbove>
             <Link
               href={`/tools/ready?symptom=${id satisfies SymptomId}`}
               style={{ minHeight: 48, justifyContent: 'center' }}
             >
               <Body style={{ color: look.tide }}>{words}</Body>
             </Link>
-          </View>
+          </Stack>
         ))}
       </View>
     </>

@@ -1,8 +1,8 @@
 import { causeWords, NOT_LISTED, type Answers, type Possible, type RuleBase, type SymptomId } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { readyAtStation } from './at-station';
@@ -28,34 +28,34 @@ export function Verdict({ symptom, base, possible, answers, putRight }: VerdictP
   const rest = danger?.outcomes.find(({ shows }) => shows === 'rest');
   const tell = (found: string, fixed: boolean) => keep.mutate({ id, symptom, answers: { ...answers }, found, fixed });
   return (
-    <View style={{ marginTop: 8, gap: 8 }}>
+    <Stack above={8} gap={8}>
       {possible.map(({ causeId, chance }) => {
         const { words, remedy } = causeWords(base, causeId);
         return (
-          <View key={causeId} style={{ gap: 4 }}>
+          <Stack key={causeId} gap={4}>
             <Heading level={3}>{words}</Heading>
             <Body soft>{possible.length === 1 ? 'What is left of all that was possible' : chanceWords(chance)}</Body>
             {danger ? <Notice kind="alarm" title={remedy} /> : <Body>{remedy}</Body>}
             {!keep.isSuccess && !danger && causeId !== NOT_LISTED ? (
-              <View style={{ alignItems: 'flex-start' }}>
+              <Stack align="start">
                 <Button title="It was that" about={words} busy={keep.isPending} onPress={() => tell(causeId, true)} />
-              </View>
+              </Stack>
             ) : null}
-          </View>
+          </Stack>
         );
       })}
       {danger && rest ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title="It is put right: go on"
             about={danger.question}
             kind="plain"
             onPress={() => putRight(danger.id, rest.id)}
           />
-        </View>
+        </Stack>
       ) : null}
       {!danger && !keep.isSuccess ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title={
               possible.length === 1 && possible[0]!.causeId === NOT_LISTED ? 'Keep this check' : 'It was none of this'
@@ -64,7 +64,7 @@ export function Verdict({ symptom, base, possible, answers, putRight }: VerdictP
             busy={keep.isPending}
             onPress={() => tell(NOT_LISTED, false)}
           />
-        </View>
+        </Stack>
       ) : null}
       {keep.isError ? (
         <Notice kind="alarm" title="Not kept">
@@ -80,6 +80,6 @@ export function Verdict({ symptom, base, possible, answers, putRight }: VerdictP
           </Body>
         </Notice>
       ) : null}
-    </View>
+    </Stack>
   );
 }

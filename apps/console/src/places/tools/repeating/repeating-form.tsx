@@ -1,12 +1,12 @@
 import { repeating as schema, type BearerView, type Repeating, type RepeatingNow } from '@tombolo/contract';
 import { readDecimal, readWhole } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../../../live/api';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 
 const HELD_BACK_S = 2;
@@ -37,7 +37,7 @@ export function RepeatingForm({
     if (read.success) change.mutate(read.data);
   };
   return (
-    <View style={{ marginTop: 8 }}>
+    <Stack above={8}>
       {modems.length > 1 ? (
         <Choice<string>
           label="Bearer"
@@ -75,6 +75,6 @@ export function RepeatingForm({
         disabled={locked ? 'The questions above hold the transmitter.' : false}
         onPress={submit}
       />
-    </View>
+    </Stack>
   );
 }

@@ -9,6 +9,7 @@ import { api } from '../../../live/api';
 import { ask } from '../../../live/ask';
 import { useBearers, useChange, useSettings, useTransmissions } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { TermHelp } from '../../../ui/terms';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -54,7 +55,7 @@ const VERDICTS = {
 
 function Advice({ advice: { verdict, unheard, served } }: Pick<RepeatingNow, 'advice'>) {
   return (
-    <View style={{ marginVertical: 8, gap: 4 }}>
+    <Stack around={8} gap={4}>
       <Heading level={2}>Would it help?</Heading>
       <Body>{VERDICTS[verdict](unheard.length)}</Body>
       {unheard.length > 0 ? (
@@ -70,7 +71,7 @@ function Advice({ advice: { verdict, unheard, served } }: Pick<RepeatingNow, 'ad
         </Body>
       ) : null}
       <Body soft>That nobody was heard passing a station on is no proof that nobody hears it.</Body>
-    </View>
+    </Stack>
   );
 }
 
@@ -97,9 +98,9 @@ function Repeating({ settings, now }: { settings: Settings; now: RepeatingNow })
         ) : null}
       </View>
       {now.repeating ? (
-        <View style={{ alignItems: 'flex-start', marginVertical: 8 }}>
+        <Stack align="start" around={8}>
           <Button title="Stop repeating" kind="plain" busy={stop.isPending} onPress={() => stop.mutate(undefined)} />
-        </View>
+        </Stack>
       ) : null}
       {stop.isError ? (
         <Notice kind="alarm" title="Not stopped">

@@ -1,6 +1,6 @@
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Body, Mono } from '../../../ui/text';
 
 interface PortListProps {
@@ -12,7 +12,6 @@ interface PortListProps {
 
 /** Serial devices, those that appeared first. */
 export function PortList({ ports, before, choose }: PortListProps) {
-  const look = useLook();
   const appeared = before ? ports.filter(({ device }) => !before.includes(device)) : [];
   const gone = before?.filter((device) => !ports.some((port) => port.device === device)) ?? [];
   const rest = ports.filter((port) => !appeared.includes(port));
@@ -29,25 +28,13 @@ export function PortList({ ports, before, choose }: PortListProps) {
       </View>
       <View role="list" aria-label="Serial devices">
         {[...appeared, ...rest].map(({ device, builtIn }) => (
-          <View
-            key={device}
-            role="listitem"
-            style={{
-              flexDirection: 'row',
-              flexWrap: 'wrap',
-              gap: 8,
-              alignItems: 'center',
-              paddingVertical: 4,
-              borderBottomWidth: 1,
-              borderBottomColor: look.rule,
-            }}
-          >
-            <View style={{ flexGrow: 1, flexShrink: 1, flexBasis: 200 }}>
+          <Row key={device} role="listitem" wrap gap={8} align="center" padY={4} ruled>
+            <Stack grow={1} shrink={1} basis={200}>
               <Mono>{device}</Mono>
               {builtIn ? <Body soft>Part of the machine: there whether anything is plugged in or not</Body> : null}
-            </View>
+            </Stack>
             <Button title="Choose" about={device} kind="plain" onPress={() => choose(device)} />
-          </View>
+          </Row>
         ))}
       </View>
     </View>

@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Field } from '../../../ui/field';
+import { Stack } from '../../../ui/layout';
 import { Empty, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { usePorts } from './at-station';
@@ -24,13 +24,13 @@ export function SerialPlace() {
       {ports.isError ? <Trouble error={ports.error} retry={() => void ports.refetch()} /> : null}
       {ports.data ? (
         <>
-          <View style={{ alignItems: 'flex-start', marginBottom: 8 }}>
+          <Stack align="start" below={8}>
             <Button
               title={before ? 'Begin again' : 'It is unplugged: look for it'}
               kind={before ? 'plain' : 'main'}
               onPress={() => setBefore(ports.data.map((port) => port.device))}
             />
-          </View>
+          </Stack>
           {ports.data.length === 0 ? (
             <Empty icon="lan-connect" title="No serial device">
               None is there now. What is plugged in appears here within a second.

@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
+import { Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Notice } from '../../../ui/page';
 import { Body } from '../../../ui/text';
@@ -27,15 +28,15 @@ export function SpeedFinder({ device }: { device: string }) {
   return (
     <View>
       <Choice<Talk> label="What talks there?" options={TALKS} value={talk} onChange={setTalk} />
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button
           title="Listen at each speed"
           disabled={wanted.success ? false : (wanted.error.issues[0]?.message ?? 'No device')}
           busy={find.isPending}
           onPress={() => find.mutate({ device, talk })}
         />
-      </View>
-      <View aria-live="polite" style={{ marginTop: 8, gap: 4 }}>
+      </Stack>
+      <Stack aria-live="polite" above={8} gap={4}>
         {find.isPending ? (
           <>
             <LinearProgress color={look.tide} />
@@ -61,7 +62,7 @@ export function SpeedFinder({ device }: { device: string }) {
             </Body>
           </>
         ) : null}
-      </View>
+      </Stack>
     </View>
   );
 }

@@ -1,10 +1,10 @@
 import { FIELD_KINDS } from '@tombolo/core';
 import { Controller, type Control, type UseFormSetValue, type UseFormWatch } from 'react-hook-form';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Chips } from '../../../ui/chips';
 import { CheckRow } from '../../../ui/choice';
 import { FormField } from '../../../ui/form-field';
+import { Stack } from '../../../ui/layout';
 import { Heading } from '../../../ui/text';
 import { fieldsFor, KIND_WORDS, type serviceForm, type ServiceForm as Form } from './written-service';
 
@@ -24,7 +24,7 @@ export function CommandFields({ control, watch, setValue, n, remove }: CommandFi
   const fields = watch(`${at}.fields`);
   const number = n + 1;
   return (
-    <View role="group" aria-label={`Command ${number}`} style={{ marginBottom: 16 }}>
+    <Stack role="group" aria-label={`Command ${number}`} below={16}>
       <Heading level={2}>{`Command ${number}`}</Heading>
       <FormField control={control} name={`${at}.title`} label={`Title of command ${number}`} />
       <FormField
@@ -49,21 +49,16 @@ export function CommandFields({ control, watch, setValue, n, remove }: CommandFi
           />
         )}
       />
-      <View style={{ alignItems: 'flex-start', marginBottom: 12 }}>
+      <Stack align="start" below={12}>
         <Button
           title="Take its fields from this"
           about={`command ${number}`}
           kind="plain"
           onPress={() => setValue(`${at}.fields`, fieldsFor(watch(`${at}.template`), fields))}
         />
-      </View>
+      </Stack>
       {fields.map((field, m) => (
-        <View
-          key={field.id}
-          role="group"
-          aria-label={`Field ${field.id} of command ${number}`}
-          style={{ marginBottom: 8 }}
-        >
+        <Stack key={field.id} role="group" aria-label={`Field ${field.id} of command ${number}`} below={8}>
           <FormField control={control} name={`${at}.fields.${m}.title`} label={`{${field.id}} is called`} />
           {field.id === 'text' ? null : (
             <>
@@ -90,7 +85,7 @@ export function CommandFields({ control, watch, setValue, n, remove }: CommandFi
               />
             </>
           )}
-        </View>
+        </Stack>
       ))}
       <Switch
         control={control}
@@ -122,11 +117,11 @@ export function CommandFields({ control, watch, setValue, n, remove }: CommandFi
         hint="One a line"
       />
       {remove ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button title="Remove the command" about={String(number)} kind="plain" onPress={remove} />
-        </View>
+        </Stack>
       ) : null}
-    </View>
+    </Stack>
   );
 }
 

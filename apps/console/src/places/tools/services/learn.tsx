@@ -10,7 +10,7 @@ import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Instant } from '../../../ui/clock';
 import { Field } from '../../../ui/field';
-import { useLook } from '../../../ui/look';
+import { Stack } from '../../../ui/layout';
 import { Notice, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { PROVES_WORDS } from './written-service';
@@ -28,7 +28,7 @@ export function Learn({ service }: { service: KeptService }) {
   if (texts.isLoadingError) return <Trouble error={texts.error} retry={() => void texts.refetch()} />;
   const unknown = texts.data.filter(({ known }) => known === null);
   return (
-    <View style={{ marginVertical: 8 }}>
+    <Stack around={8}>
       <Heading level={3}>{`What ${service.address} said`}</Heading>
       <Body soft>
         {texts.data.length === 0
@@ -49,22 +49,21 @@ export function Learn({ service }: { service: KeptService }) {
           </View>
         ))}
       </View>
-    </View>
+    </Stack>
   );
 }
 
 function TextRow({ text, open, choose }: { text: ServiceText; open: boolean; choose: () => void }) {
-  const look = useLook();
   return (
-    <View style={{ paddingVertical: 8, gap: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack padY={8} gap={4} ruled>
       <Body selectable>{text.text}</Body>
       <Body soft>
         <Instant iso={text.at} />
       </Body>
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title={open ? 'Leave it' : 'Make a pattern of it'} about={text.text} kind="plain" onPress={choose} />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }
 
@@ -94,7 +93,7 @@ function NewPattern({ service, text, texts, done }: NewPatternProps) {
   const matched = new Set(tried.data?.matches);
   const found = texts.filter(({ id }) => matched.has(id));
   return (
-    <View role="group" aria-label="A new pattern" style={{ paddingVertical: 8 }}>
+    <Stack role="group" aria-label="A new pattern" padY={8}>
       <Choice<Proves>
         label="What it proves"
         options={PROVES.map((id) => ({ id, ...PROVES_WORDS[id] }))}
@@ -130,14 +129,14 @@ function NewPattern({ service, text, texts, done }: NewPatternProps) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ alignItems: 'flex-start', marginTop: 8 }}>
+      <Stack align="start" above={8}>
         <Button
           title="Keep the pattern"
           busy={keep.isPending}
           disabled={tried.isError ? 'It is no pattern.' : false}
           onPress={() => keep.mutate(undefined, { onSuccess: done })}
         />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }

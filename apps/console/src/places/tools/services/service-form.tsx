@@ -11,6 +11,7 @@ import { Button } from '../../../ui/button';
 import { Chips } from '../../../ui/chips';
 import { Faults, toFirstFault } from '../../../ui/faults';
 import { FormField } from '../../../ui/form-field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { CommandFields } from './command-fields';
@@ -92,20 +93,20 @@ export function ServiceForm({ service, leave }: { service: KeptService | null; l
           remove={commands.fields.length > 1 ? () => commands.remove(n) : null}
         />
       ))}
-      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+      <Stack align="start" below={16}>
         <Button
           title="Add a command"
           kind="plain"
           onPress={() => commands.append({ ...BLANK_COMMAND, id: `send${commands.fields.length + 1}` })}
         />
-      </View>
+      </Stack>
       <Heading level={2}>What its answers prove</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         The first pattern that finds something counts. A group that is named like a field, such as (?&lt;to&gt;\d+),
         tells which of your texts is answered.
       </Body>
       {answers.fields.map((answer, n) => (
-        <View key={answer.id} role="group" aria-label={`Answer ${n + 1}`} style={{ marginBottom: 12 }}>
+        <Stack key={answer.id} role="group" aria-label={`Answer ${n + 1}`} below={12}>
           <FormField
             control={control}
             name={`answers.${n}.pattern`}
@@ -133,28 +134,28 @@ export function ServiceForm({ service, leave }: { service: KeptService | null; l
             autoCapitalize="none"
             hint="Their short names with commas between; empty for all"
           />
-          <View style={{ alignItems: 'flex-start' }}>
+          <Stack align="start">
             <Button title="Remove the pattern" about={String(n + 1)} kind="plain" onPress={() => answers.remove(n)} />
-          </View>
-        </View>
+          </Stack>
+        </Stack>
       ))}
-      <View style={{ alignItems: 'flex-start', marginBottom: 16 }}>
+      <Stack align="start" below={16}>
         <Button
           title="Add a pattern"
           kind="plain"
           onPress={() => answers.append({ pattern: '^', proves: 'taken', of: '' })}
         />
-      </View>
+      </Stack>
       <Faults errors={formState.errors} tried={tried} labels={LABELS} />
       {keep.isError ? (
         <Notice kind="alarm" title="Not kept; what you entered is still here">
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title={service ? 'Save the service' : 'Add to the directory'} busy={keep.isPending} onPress={submit} />
         <Button title="Leave it" kind="plain" onPress={leave} />
-      </View>
+      </Row>
     </View>
   );
 }

@@ -9,7 +9,7 @@ import { ask, urlOf } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { useServices } from '../../../live/services';
 import { Button } from '../../../ui/button';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Mono } from '../../../ui/text';
 import { FileBox } from '../file-box';
@@ -85,9 +85,9 @@ export function ServicesPlace() {
       {adding ? (
         <ServiceForm service={null} leave={() => setAdding(false)} />
       ) : (
-        <View style={{ alignItems: 'flex-start', marginTop: 12 }}>
+        <Stack align="start" above={12}>
           <Button title="Add a service" icon="plus" kind="plain" onPress={() => setAdding(true)} />
-        </View>
+        </Stack>
       )}
       <Rule />
       <FileBox
@@ -113,15 +113,14 @@ interface ServiceRowProps {
 }
 
 function ServiceRow({ service, change, learn, remove, busy }: ServiceRowProps) {
-  const look = useLook();
   const writeTo = useDrafts((store) => store.writeTo);
   return (
-    <View style={{ paddingVertical: 10, gap: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack padY={10} gap={4} ruled>
       <Body bold>{service.name}</Body>
       <Mono>{`${service.address}${service.reached ? ` · ${service.reached}` : ''}`}</Mono>
       <Body>{service.purpose}</Body>
       <Body soft>{service.commands.map(({ title }) => title).join(' · ')}</Body>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Write by it"
           about={service.name}
@@ -134,7 +133,7 @@ function ServiceRow({ service, change, learn, remove, busy }: ServiceRowProps) {
         <Button title="Change" about={service.name} kind="plain" onPress={change} />
         <Button title="What it said" about={service.name} kind="plain" onPress={learn} />
         <Button title="Remove" about={service.name} kind="plain" busy={busy} onPress={remove} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

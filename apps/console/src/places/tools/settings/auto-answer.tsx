@@ -7,6 +7,7 @@ import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 
@@ -51,7 +52,7 @@ export function AutomaticAnswer({ settings }: { settings: Settings }) {
           {keep.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={kept ? 'Tell it so from now on' : 'Tell whoever writes'}
           kind="plain"
@@ -69,7 +70,7 @@ export function AutomaticAnswer({ settings }: { settings: Settings }) {
             onPress={() => keep.mutate(null)}
           />
         ) : null}
-      </View>
+      </Row>
     </View>
   );
 }

@@ -1,10 +1,10 @@
 import { OWN_SYMBOLS, symbolInWords, symbolOf } from '@tombolo/core';
 import { useState } from 'react';
 import type { Control } from 'react-hook-form';
-import { View } from 'react-native';
 import { askDevice } from '../../../live/device-position';
 import { Button } from '../../../ui/button';
 import { FormField } from '../../../ui/form-field';
+import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { LABELS, type Form, type TextField } from './form';
 import { degreesOf } from './place';
@@ -43,7 +43,7 @@ export function TakeFromDevice({ onPlace }: { onPlace: (degrees: string) => void
     else setTrouble(answer.reason);
   };
   return (
-    <View style={{ alignItems: 'flex-start', gap: 4 }}>
+    <Stack align="start" gap={4}>
       <Button
         title="Take it from this device"
         icon="crosshairs-gps"
@@ -52,6 +52,6 @@ export function TakeFromDevice({ onPlace }: { onPlace: (degrees: string) => void
         onPress={() => void take()}
       />
       {trouble ? <Notice title="No position from this device">{trouble}</Notice> : null}
-    </View>
+    </Stack>
   );
 }

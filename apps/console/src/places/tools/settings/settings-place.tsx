@@ -2,13 +2,13 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { formatMHz, locatorOf, readWhole, REGIONS, SOONEST_OVER_DIGIPEATERS_S, type RegionId } from '@tombolo/core';
 import type { Settings } from '@tombolo/contract';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { View } from 'react-native';
 import { TransmitQuestions } from '../../../bearers/transmit-questions';
 import { api } from '../../../live/api';
 import { useChange, useSettings } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { CheckRow, Choice } from '../../../ui/choice';
 import { Faults, toFirstFault } from '../../../ui/faults';
+import { Stack } from '../../../ui/layout';
 import { useUnsaved } from '../../../ui/unsaved';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { TermHelp } from '../../../ui/terms';
@@ -102,9 +102,9 @@ export function SettingsForm({ settings }: { settings: Settings }) {
         hint="Where you listen for voice; said in a voice alert. Empty for none"
       />
       <Body soft>Frequency, transmit delay and usual path belong to a modem: they are set on its card.</Body>
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title="Go to Bearers" kind="plain" href="/bearers" />
-      </View>
+      </Stack>
       <Rule />
       <Heading level={2}>Answers to other stations</Heading>
       <Controller
@@ -168,14 +168,14 @@ export function SettingsForm({ settings }: { settings: Settings }) {
       ) : null}
       <Faults errors={formState.errors} tried={formState.isSubmitted} labels={LABELS} />
       {save.isSuccess && !formState.isDirty ? <Notice title="Saved" /> : null}
-      <View style={{ marginTop: 8 }}>
+      <Stack above={8}>
         <Button
           title="Save settings"
           onPress={() => void submit()}
           busy={save.isPending}
           disabled={formState.isDirty ? false : 'Nothing was changed.'}
         />
-      </View>
+      </Stack>
     </>
   );
 }

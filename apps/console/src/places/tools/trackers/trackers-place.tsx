@@ -8,6 +8,7 @@ import { useTrackers } from '../../../live/trackers';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -86,7 +87,7 @@ function FeedForm({ now: { feed, askedAt, fault } }: { now: TrackersNow }) {
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title={feed ? 'Change the feed' : 'Ask this feed'}
           busy={change.isPending}
@@ -96,7 +97,7 @@ function FeedForm({ now: { feed, askedAt, fault } }: { now: TrackersNow }) {
           }}
         />
         {feed ? <Button title="Ask it no more" kind="plain" onPress={() => change.mutate(null)} /> : null}
-      </View>
+      </Row>
     </View>
   );
 }
@@ -130,7 +131,7 @@ function UnitRow({ unit, change }: { unit: Tracker; change: () => void }) {
   const look = useLook();
   const symbol = symbolOf(unit.symbol);
   return (
-    <View style={{ paddingVertical: 10, gap: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack padY={10} gap={4} ruled>
       <Mono bold>{unit.name}</Mono>
       {unit.emergency ? <Body style={{ color: look.alarm }}>It calls for help</Body> : null}
       <Body>
@@ -152,9 +153,9 @@ function UnitRow({ unit, change }: { unit: Tracker; change: () => void }) {
             : ' · on the air as an object'
           : ' · shown here alone'}
       </Body>
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title="Name it, or put it on the air" about={unit.unit} kind="plain" onPress={change} />
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }

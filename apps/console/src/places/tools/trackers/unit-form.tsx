@@ -1,12 +1,12 @@
 import { trackerChange, trackerComment, type Tracker, type TrackerChange } from '@tombolo/contract';
 import { trackerRoutes } from '@tombolo/contract/routes/trackers';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { ask } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { CheckRow, Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Mono } from '../../../ui/text';
 import { symbolsWith } from '../settings/fields';
@@ -24,7 +24,7 @@ export function UnitForm({ unit, leave }: { unit: Tracker; leave: () => void }) 
     ['trackers', 'own objects'],
   );
   return (
-    <View style={{ paddingVertical: 8 }}>
+    <Stack padY={8}>
       <Field
         label="Name on the map"
         mono
@@ -53,7 +53,7 @@ export function UnitForm({ unit, leave }: { unit: Tracker; leave: () => void }) 
           {change.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button
           title="Keep it so"
           busy={change.isPending}
@@ -63,7 +63,7 @@ export function UnitForm({ unit, leave }: { unit: Tracker; leave: () => void }) 
           }}
         />
         <Button title="Cancel" kind="plain" onPress={leave} />
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

@@ -1,8 +1,8 @@
 import type { NetView } from '@tombolo/contract';
 import type { Position } from '@tombolo/core';
 import { useMemo } from 'react';
-import { View } from 'react-native';
 import { useWork } from '../../../live/work';
+import { Stack } from '../../../ui/layout';
 import { Notice, Trouble } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { useGround } from '../reach/at-station';
@@ -56,7 +56,7 @@ export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOt
   const { told, fault } = useWork<WhatIfAsked, WhatIfTold>(whatIfWorker, asked);
   if (chosen.length === 0) return null;
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>Beside each other</Heading>
       {chosen
         .filter((name) => kept.every((one) => one.name !== name))
@@ -71,7 +71,7 @@ export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOt
           nameOf={nameOf}
         />
       ) : null}
-    </View>
+    </Stack>
   );
 }
 

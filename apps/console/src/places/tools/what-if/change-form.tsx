@@ -5,6 +5,7 @@ import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
+import { Row, Stack } from '../../../ui/layout';
 import { Offers } from '../../../ui/offers';
 import { numberOf, placeOf } from '../reach/ends';
 import { addedAt, type Plan } from './plan';
@@ -140,14 +141,14 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
             hint="A position in any form, or the call of a station that stands there"
             error={shown(faults.place, typed.place)}
           />
-          <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 16 }}>
+          <Row wrap columnGap={16}>
             {(
               [
                 ['antennaM', 'Antenna above the ground, m'],
                 ['powerW', 'Power, W'],
               ] as const
             ).map(([id, label]) => (
-              <View key={id} style={{ flexGrow: 1, flexBasis: 200 }}>
+              <Stack key={id} grow={1} basis={200}>
                 <Field
                   label={label}
                   value={typed[id]}
@@ -156,14 +157,14 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
                   hint={typed[id].trim() === '' ? `Empty: ${usual[id]}` : undefined}
                   error={shown(faults[id], typed[id])}
                 />
-              </View>
+              </Stack>
             ))}
-          </View>
+          </Row>
         </>
       ) : null}
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title="Think it so" onPress={submit} />
-      </View>
+      </Stack>
     </View>
   );
 }

@@ -8,6 +8,7 @@ import {
 } from '@tombolo/core';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading } from '../../../ui/text';
 import type { WhatIfTold } from './reckoned';
 
@@ -28,14 +29,14 @@ interface MorePlacesProps {
 export function MorePlaces({ more, told, obstacle, own, unit, look, stop, take }: MorePlacesProps) {
   const under = more !== null && told?.what !== 'found';
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>Where one more would help</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         Looked for on the land of the map, with an antenna 10 m above the ground and 25 W. It is counted how many more
         of these stations one transmission of yours reaches. Whether somebody may put it up there, and has power and a
         way up, the map does not know.
       </Body>
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         {[1, 2].map((count) => (
           <Button
             key={count}
@@ -46,7 +47,7 @@ export function MorePlaces({ more, told, obstacle, own, unit, look, stop, take }
           />
         ))}
         {under ? <Button title="Stop looking" kind="plain" onPress={stop} /> : null}
-      </View>
+      </Row>
       <View aria-live="polite">
         {under && told?.what === 'progress' ? <Body>{`${told.done} of ${told.of} places are looked at.`}</Body> : null}
         {more !== null && told?.what === 'found' ? (
@@ -55,20 +56,20 @@ export function MorePlaces({ more, told, obstacle, own, unit, look, stop, take }
           ) : (
             <View role="list" aria-label="Where one more would help">
               {told.places.map(({ place, gain, heightM }, n) => (
-                <View role="listitem" key={n} style={{ marginTop: 8, alignItems: 'flex-start' }}>
+                <Stack role="listitem" key={n} above={8} align="start">
                   <Body>{`${n === 0 ? 'Best' : 'With it, next'}: ${whereWords(place, own, unit)}, ${metresInWords(heightM, unit)} above the sea. It brings ${gain.toFixed(1)} station${gain.toFixed(1) === '1.0' ? '' : 's'} more for each transmission, by the map.`}</Body>
                   <Button
                     title={n === 0 ? 'Think one there' : 'Think one there too'}
                     kind="plain"
                     onPress={() => take(place)}
                   />
-                </View>
+                </Stack>
               ))}
             </View>
           )
         ) : null}
       </View>
-    </View>
+    </Stack>
   );
 }
 

@@ -1,6 +1,7 @@
 import { counted, type Difference } from '@tombolo/core';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { percent } from './percent';
@@ -29,19 +30,15 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
       </Body>
       <View role="list" aria-label="Whom you reach">
         {rows.map((row) => (
-          <View
-            role="listitem"
-            key={row.call}
-            style={{ paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'space-between', columnGap: 12 }}>
+          <Stack role="listitem" key={row.call} padY={6} ruled>
+            <Row wrap justify="between" columnGap={12}>
               <Mono bold>{nameOf(row.call)}</Mono>
               <Body style={{ color: row.verdict === 'cut off' ? look.alarm : look.ink }}>
                 {changed
                   ? `${percent(row.before)} → ${percent(row.after)} of 100, ${row.verdict}`
                   : `${percent(row.before)} of 100`}
               </Body>
-            </View>
+            </Row>
             <View aria-hidden style={{ height: 8, marginTop: 4, backgroundColor: look.rule, borderRadius: 2 }}>
               <View style={{ height: 8, width: `${100 * row.after}%`, backgroundColor: look.sand, borderRadius: 2 }} />
               {changed ? (
@@ -57,22 +54,22 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
                 />
               ) : null}
             </View>
-          </View>
+          </Stack>
         ))}
       </View>
       {changed ? <Body soft>The bar is what would be; the mark across it, what is.</Body> : null}
       {hanging.length > 0 ? (
-        <View style={{ marginTop: 16 }}>
+        <Stack above={16}>
           <Heading level={2}>On whom it hangs</Heading>
           <View role="list" aria-label="On whom it hangs">
             {hanging.map((one) => (
-              <View role="listitem" key={one.without} style={{ paddingVertical: 4, alignItems: 'flex-start' }}>
+              <Stack role="listitem" key={one.without} padY={4} align="start">
                 <Body>{`Without ${one.without} no other way is known to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
                 <Button title={`Think ${one.without} off`} kind="plain" onPress={() => without(one.without)} />
-              </View>
+              </Stack>
             ))}
           </View>
-        </View>
+        </Stack>
       ) : null}
     </View>
   );

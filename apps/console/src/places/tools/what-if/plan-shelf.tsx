@@ -1,10 +1,9 @@
 import { counted } from '@tombolo/core';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { Field } from '../../../ui/field';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading } from '../../../ui/text';
 import { LONGEST_NAME, MOST_BESIDE, MOST_KEPT, useKeptPlans, type KeptPlan } from './kept-plans';
 import { changeWords, planOf } from './plan';
@@ -20,7 +19,6 @@ interface PlanShelfProps {
 
 /** Plans kept on this device: kept by a name, opened again, put beside each other. */
 export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
-  const look = useLook();
   const { plans, keep, remove } = useKeptPlans();
   const [typed, setTyped] = useState('');
   const [tried, setTried] = useState(false);
@@ -41,7 +39,7 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
     setTried(false);
   };
   return (
-    <View style={{ marginTop: 24 }}>
+    <Stack above={24}>
       <Heading level={2}>Plans kept here</Heading>
       <Body soft style={{ marginBottom: 8 }}>
         {`On this device alone. Up to ${MOST_BESIDE} of them stand beside each other, with the net as it is.`}
@@ -55,19 +53,15 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
         hint={replaces ? 'It takes the place of the plan of this name.' : undefined}
         error={tried && name === '' ? 'a name to find it by, such as “Winter mast”' : undefined}
       />
-      <View style={{ alignItems: 'flex-start' }}>
+      <Stack align="start">
         <Button title="Keep this plan" disabled={obstacle} onPress={submit} />
-      </View>
-      <View role="list" aria-label="Plans kept here" style={{ marginTop: 8 }}>
+      </Stack>
+      <Stack role="list" aria-label="Plans kept here" above={8}>
         {plans.map((one) => (
-          <View
-            role="listitem"
-            key={one.name}
-            style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule }}
-          >
+          <Stack role="listitem" key={one.name} padY={8} ruled>
             <Body bold>{one.name}</Body>
             <Body soft>{`${planOf(one.plan).map(changeWords).join('. ')}.`}</Body>
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+            <Row wrap gap={8}>
               <Button
                 title="Open"
                 about={one.name}
@@ -84,7 +78,7 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
                   setRemoved(one);
                 }}
               />
-            </View>
+            </Row>
             <CheckRow
               label={`Beside the others: ${one.name}`}
               checked={beside.includes(one.name)}
@@ -97,10 +91,10 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
                 setBeside(checked ? [...beside, one.name] : beside.filter((other) => other !== one.name))
               }
             />
-          </View>
+          </Stack>
         ))}
-      </View>
-      <View aria-live="polite" style={{ alignItems: 'flex-start' }}>
+      </Stack>
+      <Stack aria-live="polite" align="start">
         {removed !== null && plans.length < MOST_KEPT && plans.every((one) => one.name !== removed.name) ? (
           <Button
             title="Undo"
@@ -113,7 +107,7 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
             }}
           />
         ) : null}
-      </View>
-    </View>
+      </Stack>
+    </Stack>
   );
 }

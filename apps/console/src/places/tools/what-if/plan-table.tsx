@@ -1,4 +1,5 @@
 import { View } from 'react-native';
+import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Measured } from '../../../ui/measured';
 import { TakeAlong } from '../../../ui/take-along';
@@ -54,28 +55,28 @@ export function PlanTable({ columns, nameOf }: PlanTableProps) {
                       {`: ${title}`}
                     </Body>
                   ))}
-              <View role="table" aria-label="Plans beside each other" style={{ marginTop: 8 }}>
-                <Row
+              <Stack role="table" aria-label="Plans beside each other" above={8}>
+                <Line
                   first="Station"
                   cells={named ? columns.map(({ title }) => title) : letters}
                   heads={columns.map(({ title }) => title)}
                 />
                 {lines.map((line) => (
-                  <Row key={line.title} first={line.title} cells={line.cells} cutOff={line.cutOff} />
+                  <Line key={line.title} first={line.title} cells={line.cells} cutOff={line.cutOff} />
                 ))}
-              </View>
+              </Stack>
             </>
           );
         }}
       </Measured>
-      <View style={{ marginTop: 12 }}>
+      <Stack above={12}>
         <TakeAlong text={text} about="the plans beside each other" print />
-      </View>
+      </Stack>
     </View>
   );
 }
 
-interface RowProps {
+interface LineProps {
   first: string;
   cells: readonly string[];
   cutOff?: readonly boolean[];
@@ -83,13 +84,10 @@ interface RowProps {
   heads?: readonly string[];
 }
 
-function Row({ first, cells, cutOff, heads }: RowProps) {
+function Line({ first, cells, cutOff, heads }: LineProps) {
   const look = useLook();
   return (
-    <View
-      role="row"
-      style={{ flexDirection: 'row', paddingVertical: 6, borderBottomWidth: 1, borderBottomColor: look.rule }}
-    >
+    <Row role="row" padY={6} ruled>
       <View role={heads ? 'columnheader' : 'rowheader'} style={{ width: FIRST_PX, paddingRight: 8 }}>
         <Body bold>{first}</Body>
       </View>
@@ -109,7 +107,7 @@ function Row({ first, cells, cutOff, heads }: RowProps) {
           )}
         </View>
       ))}
-    </View>
+    </Row>
   );
 }
 

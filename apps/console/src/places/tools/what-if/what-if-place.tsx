@@ -10,6 +10,7 @@ import { useDistanceUnit } from '../../../live/preferences';
 import { useStations } from '../../../live/queries';
 import { useWork } from '../../../live/work';
 import { Button } from '../../../ui/button';
+import { Row, Stack } from '../../../ui/layout';
 import { Measured } from '../../../ui/measured';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -95,11 +96,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
       {plan.length === 0 ? <Body soft>Nothing yet: this is the net as it is known now.</Body> : null}
       <View role="list" aria-label="Thought otherwise">
         {plan.map((one) => (
-          <View
-            role="listitem"
-            key={changeWords(one)}
-            style={{ flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', justifyContent: 'space-between' }}
-          >
+          <Row role="listitem" key={changeWords(one)} wrap align="center" justify="between">
             <Body style={{ flexShrink: 1 }}>{changeWords(one)}</Body>
             <Button
               title="As it is"
@@ -107,11 +104,11 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
               kind="plain"
               onPress={() => to(plan.filter((other) => other !== one))}
             />
-          </View>
+          </Row>
         ))}
       </View>
       {undone !== null && undone !== said.plan ? (
-        <View style={{ alignItems: 'flex-start' }}>
+        <Stack align="start">
           <Button
             title="Undo"
             about="the last change"
@@ -122,9 +119,9 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
               setUndone(null);
             }}
           />
-        </View>
+        </Stack>
       ) : null}
-      <View style={{ marginTop: 8 }}>
+      <Stack above={8}>
         <ChangeForm
           calls={calls}
           own={own}
@@ -133,8 +130,8 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
           plan={plan}
           add={(one) => to(withChange(plan, one))}
         />
-      </View>
-      <View style={{ marginTop: 24 }} aria-live="polite">
+      </Stack>
+      <Stack above={24} aria-live="polite">
         {ground.isError ? (
           <>
             <Trouble error={ground.error} retry={() => void ground.refetch()} />
@@ -148,7 +145,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         ) : null}
         {fault ? <Notice title="It cannot be reckoned">{fault}</Notice> : null}
         {!outcome && !fault ? <Waiting what="whom you would reach" /> : null}
-      </View>
+      </Stack>
       {outcome ? (
         <Outcome
           outcome={outcome}
@@ -163,7 +160,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         </Body>
       ))}
       {area && ground.data && outcome ? (
-        <View style={{ marginTop: 16 }}>
+        <Stack above={16}>
           <Measured>
             {(width) => (
               <NetPicture
@@ -182,7 +179,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
             Squares repeat, dots do not; the sand-coloured dot is you. Lines: heard, and carrying at least three of ten.
             Crossed out: off, or not reached. An open square: where one more would stand.
           </Body>
-        </View>
+        </Stack>
       ) : null}
       <MorePlaces
         more={more}
@@ -201,9 +198,9 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         open={(text) => to(planOf(text))}
       />
       <BesideEachOther net={net} here={here} plan={said.plan} names={said.beside} nameOf={nameOf} />
-      <View style={{ marginTop: 24, alignItems: 'flex-start' }}>
+      <Stack above={24} align="start">
         <Button title="Look at the net anew" kind="plain" onPress={again} />
-      </View>
+      </Stack>
     </View>
   );
 }

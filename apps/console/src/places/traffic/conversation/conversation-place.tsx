@@ -2,7 +2,7 @@ import type { ItemSummary } from '@tombolo/contract';
 import { exportRoutes } from '@tombolo/contract/routes/exports';
 import { router } from 'expo-router';
 import { useDeferredValue, useMemo, useState } from 'react';
-import { FlatList, View } from 'react-native';
+import { FlatList } from 'react-native';
 import { useDrafts } from '../../../drafts/drafts';
 import { urlOf } from '../../../live/ask';
 import { KnownOf } from '../../../live/known-of';
@@ -20,6 +20,7 @@ import { ShowOlder } from '../../../ui/show-older';
 import { TakeAlong } from '../../../ui/take-along';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { useNow } from '../../../ui/clock';
+import { Row, Stack } from '../../../ui/layout';
 import { saveFile } from '../../log/save';
 import { personOf, servicesTo, waysTo, type WayTo } from './ways-to';
 
@@ -55,7 +56,7 @@ export function ConversationPlace({ who }: { who: string }) {
       data={rows}
       keyExtractor={({ id }) => id}
       ListHeaderComponent={
-        <View style={{ padding: 16, paddingBottom: 8 }}>
+        <Stack pad={16} padBottom={8}>
           <Heading level={1}>{`With ${person?.name ?? who}`}</Heading>
           <Body soft style={{ marginBottom: 12 }}>
             {person
@@ -63,11 +64,7 @@ export function ConversationPlace({ who }: { who: string }) {
               : 'Not on the list of people: known by this address alone.'}
           </Body>
           <KnownOf who={who} />
-          <View
-            role="group"
-            aria-label="Write"
-            style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginBottom: 8 }}
-          >
+          <Row role="group" aria-label="Write" wrap gap={8} below={8}>
             {ways.map((one, n) => (
               <Button
                 key={`${one.way} ${one.addressee} ${one.command?.id ?? ''}`}
@@ -85,10 +82,10 @@ export function ConversationPlace({ who }: { who: string }) {
                 onPress={() => marks.markRead(...unread.map(readKey))}
               />
             ) : null}
-          </View>
+          </Row>
           <Field label="Search in this" value={search} onChangeText={setSearch} />
           {rows.length > 0 ? (
-            <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
+            <Row wrap gap={8} align="center">
               <TakeAlong text={conversationAsText(rows)} about="what is shown of it" print />
               <Button
                 title="Save all as PDF"
@@ -96,26 +93,26 @@ export function ConversationPlace({ who }: { who: string }) {
                 kind="plain"
                 onPress={() => saveFile(urlOf(exportRoutes.conversation, { query: { with: who } }))}
               />
-            </View>
+            </Row>
           ) : null}
           {items.isPending ? <Waiting what="what passed" /> : null}
           {items.isError ? <Trouble error={items.error} retry={() => void items.refetch()} /> : null}
-        </View>
+        </Stack>
       }
       ListEmptyComponent={
         items.data ? (
-          <View style={{ padding: 16 }}>
+          <Stack pad={16}>
             <Empty icon="swap-horizontal" title={wanted ? 'Nothing matches' : 'Nothing passed yet'}>
               {wanted ? 'Try another word.' : 'What is sent to them or comes from them appears here.'}
             </Empty>
-          </View>
+          </Stack>
         ) : null
       }
       renderItem={({ item }) => <Line item={item} />}
       ListFooterComponent={
-        <View style={{ padding: 16 }}>
+        <Stack pad={16}>
           <ShowOlder list={items} />
-        </View>
+        </Stack>
       }
     />
   );
@@ -151,20 +148,20 @@ function Line({ item }: { item: ItemSummary }) {
         borderLeftColor: ours ? look.sand : look.tide,
       }}
     >
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Mono bold>{ours ? `to ${item.addressee}` : `from ${item.sender}`}</Mono>
         <Mono soft>{timeWords(item.createdAt, now)}</Mono>
-      </View>
+      </Row>
       <Body bold={unread}>
         {unread ? 'New: ' : ''}
         {item.subject ? `${item.subject} – ${item.body}` : item.body}
       </Body>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+      <Row align="center" gap={10}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
         <Body soft style={{ flex: 1 }}>
           {item.status.words}
         </Body>
-      </View>
+      </Row>
     </Link>
   );
 }
