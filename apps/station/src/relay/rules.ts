@@ -62,9 +62,7 @@ export async function applyRules(
     );
     for (const { id } of items) {
       if (left <= 0) break;
-      const way = (await proposeRelays(source, id, planning)).find(
-        (candidate) => candidate.bearerId === rule.toBearer && candidate.to === rule.to,
-      );
+      const [way] = await proposeRelays(source, id, planning, { bearerId: rule.toBearer, to: rule.to });
       if (!way || way.refused) continue;
       try {
         await relayItem(

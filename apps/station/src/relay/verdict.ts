@@ -50,10 +50,13 @@ export async function proposeRelays(
   source: DataSource,
   id: string,
   planning: () => Promise<PlanningContext>,
+  only?: Pick<RelayProposal, 'bearerId' | 'to'>,
 ): Promise<RelayProposal[]> {
   const holding = await held(source, id);
   const context = await planning();
-  const ways = await waysOn(source, holding);
+  const ways = (await waysOn(source, holding)).filter(
+    ({ bearer, to }) => !only || (bearer.id === only.bearerId && to === only.to),
+  );
   return Promise.all(
     ways.map(async (way): Promise<RelayProposal> => {
       const unreleased = await verdict(source, holding, way, false);
