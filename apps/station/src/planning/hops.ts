@@ -17,10 +17,10 @@ import {
 import type { RestsOn } from '@tombolo/contract';
 import type { StationState } from '../ingest/derived/sighting';
 import { rowsOf, type Queries } from '../store/database';
-import { hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
+import { hoursListened, hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
 import type { MapMargin, MapReach } from './map-reach';
 import { restsOf } from './rests';
-import { HERE, hoursHeard, ifThere, silenceOf } from './who-is-silent';
+import { HERE, ifThere, silenceOf } from './who-is-silent';
 
 /** What is known of one directed hop, with what it rests on. */
 export interface Hop extends HopLink {
@@ -142,7 +142,7 @@ export function hopsFrom({
   // Of an addressee of whom nothing is known one repeater is as good as another: the one that is heard most stands for all.
   const heard = new Set(rows.flatMap(({ from_call, by_call }) => [from_call, by_call]));
   const unknown = new Set(targets.filter((to) => !places.has(to) && !heard.has(to)));
-  const listening = { own, rows, sinceMs: listeningSinceMs, nowMs, anyHeard: [...hoursHeard(rows).keys()] };
+  const listening = { own, rows, sinceMs: listeningSinceMs, nowMs, anyHeard: hoursListened(rows, own) };
   const silent = new Map(nodes.map((node) => [node, node === own ? HERE : silenceOf(node, listening)]));
   const told = (from: string, by: string): HourSeen[] => {
     const row = links.get(`${from}>${by}`);

@@ -32,6 +32,14 @@ export const repeatersIn = (rows: readonly LinkRow[], but: readonly string[]): s
     .filter((call) => !but.includes(call))
     .slice(0, MOST_REPEATERS);
 
+/** Hours, since 1970, in which we heard anybody, whoever it was. */
+export function hoursListened(rows: readonly LinkRow[], own: string): number[] {
+  const hours = new Set<string>();
+  // Thousands of rows with two days each: no more is made of them than their keys.
+  for (const { by_call, hours: seen } of rows) if (by_call === own) for (const hour in seen) hours.add(hour);
+  return [...hours].map(Number);
+}
+
 export const hoursOf = ({ hours }: LinkRow): HourSeen[] =>
   Object.entries(hours).map(([hour, [heard, inferred, missed]]) => ({
     atMs: Number(hour) * HOUR_MS,

@@ -1,5 +1,5 @@
-import type { LinkRow } from './link-rows';
-import { hoursHeard, silenceOf } from './who-is-silent';
+import { hoursListened, type LinkRow } from './link-rows';
+import { silenceOf } from './who-is-silent';
 
 const HOUR_MS = 3_600_000;
 const OWN = 'QT2AR-7';
@@ -42,7 +42,7 @@ const thereAt = (rows: readonly LinkRow[], atH: number, sinceMs: number | null =
     rows,
     sinceMs,
     nowMs: BEGAN_MS + atH * HOUR_MS,
-    anyHeard: [...hoursHeard(rows).keys()],
+    anyHeard: hoursListened(rows, OWN),
   });
 
 describe('whether somebody who is silent is still there', () => {

@@ -16,7 +16,7 @@ const WORTH_A_WORD = 0.9;
 const MOST_WHILE_SILENT = 4;
 
 /** Hours, since 1970, in which somebody was heard by whomever heard it most, and how often. */
-export function hoursHeard(rows: readonly LinkRow[]): ReadonlyMap<number, number> {
+function hoursHeard(rows: readonly LinkRow[]): ReadonlyMap<number, number> {
   const hours = new Map<number, number>();
   for (const row of rows)
     for (const { atMs, heard, inferred } of hoursOf(row)) {
@@ -34,7 +34,7 @@ export interface Listening {
   /** Since when our receiver is known to work, ms; null when it does not. */
   readonly sinceMs: number | null;
   readonly nowMs: number;
-  /** Hours, since 1970, in which anybody was heard. */
+  /** Hours, since 1970, in which we heard anybody. */
   readonly anyHeard: readonly number[];
 }
 

@@ -90,5 +90,9 @@ export async function applyRules(
       }
     }
   }
-  if (handedOn.length > 0) await notePredictions(source, await planning(), handedOn);
+  if (handedOn.length > 0)
+    // A forecast that fails must not hold up what was handed on.
+    await planning()
+      .then((context) => notePredictions(source, context, handedOn))
+      .catch((error: Error) => log(`planning: ${error.message}`));
 }
