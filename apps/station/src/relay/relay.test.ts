@@ -6,6 +6,7 @@ import { listPerson } from '../testing/listed';
 import { keepServices, PHONE } from '../testing/services';
 import { planningOf } from '../planning/of-station';
 import { applyRules } from './rules';
+import { proposeRelays } from './verdict';
 import { FARM_NODE, question, startMeshStation, type MeshStation } from '../testing/mesh-station';
 
 let rig: MeshStation;
@@ -64,6 +65,15 @@ describe('the relay desk', () => {
     expect(expected!.proven.chance).toBeCloseTo(way!.planned!.proven!, 2);
     // What came in is not foretold.
     expect(Object.keys(predictions)).toHaveLength(1);
+  });
+
+  it('tells what can be done also when nothing can be foretold', async () => {
+    await node.hear({ content: question });
+    const item = await arrived('When do you run');
+    const proposals = await proposeRelays(station.context.database, item.id, () =>
+      Promise.reject(new Error('no plan')),
+    );
+    expect(proposals[0]).toMatchObject({ to: 'TELTXT', refused: null, planned: null });
   });
 
   it('takes no path that is none', async () => {

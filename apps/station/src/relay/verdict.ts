@@ -53,7 +53,8 @@ export async function proposeRelays(
   only?: Pick<RelayProposal, 'bearerId' | 'to'>,
 ): Promise<RelayProposal[]> {
   const holding = await held(source, id);
-  const context = await planning();
+  // What cannot be foretold can be handed on all the same: by the usual path, and no chance is told.
+  const context = await planning().catch(() => null);
   const ways = (await waysOn(source, holding)).filter(
     ({ bearer, to }) => !only || (bearer.id === only.bearerId && to === only.to),
   );
@@ -73,13 +74,13 @@ export async function proposeRelays(
         refused: released.allowed ? null : released.words,
         reason: way.reason,
         planned:
-          released.allowed && !isForAll(way)
+          context && released.allowed && !isForAll(way)
             ? await plannedCrossing(context, {
                 bearerId: way.bearer.id,
                 address: way.detail.node ?? way.to,
                 text: way.text,
                 times: context.settings.retry.tries,
-              })
+              }).catch(() => null)
             : null,
       };
     }),
