@@ -1,4 +1,13 @@
-import { aboutTime, beliefOf, burstsOf, leavesAnHour, meanOf, stillThere, type Belief } from '@tombolo/core';
+import {
+  aboutTime,
+  beliefOf,
+  burstsOf,
+  carriedShare,
+  leavesAnHour,
+  meanOf,
+  stillThere,
+  type Belief,
+} from '@tombolo/core';
 import { hoursOf, type LinkRow } from './link-rows';
 
 const HOUR_MS = 3_600_000;
@@ -60,7 +69,12 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
   const carriedFor =
     most.by === own
       ? 1
-      : carriedShare(hours, hoursHeard(rows.filter(({ from_call }) => from_call === most.by)), lastMs, silentS);
+      : carriedShare({
+          hours,
+          carrier: hoursHeard(rows.filter(({ from_call }) => from_call === most.by)),
+          lastMs,
+          silentS,
+        });
   const chance = stillThere({
     ...most,
     silentS: silentS * carriedFor,
@@ -73,31 +87,6 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
     chance,
     words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
   };
-}
-
-/**
- * For which share of a silence it would have been heard: while the one over whom it is heard is silent itself nothing is missed. Told from
- * how often that one was heard since, of how often it was before.
- */
-function carriedShare(
-  hours: ReadonlyMap<number, number>,
-  carrier: ReadonlyMap<number, number>,
-  lastMs: number,
-  silentS: number,
-): number {
-  const last = Math.floor(lastMs / HOUR_MS);
-  const sum = (of: ReadonlyMap<number, number>, from: number, to: number) =>
-    [...of].reduce((all, [hour, count]) => all + (hour >= from && hour <= to ? count : 0), 0);
-  // One that is not heard itself tells nothing.
-  const carried = sum(carrier, last - 2, last);
-  if (carried === 0) return 1;
-  const toOne = carried / Math.max(1, sum(hours, last - 2, last));
-  // Of the hour in which it was heard last, what the carrier sent beyond its share was later.
-  const since =
-    sum(carrier, last + 1, Infinity) + Math.max(0, (carrier.get(last) ?? 0) - toOne * (hours.get(last) ?? 0));
-  const overS = (lastMs - Math.max((last - 2) * HOUR_MS, HOUR_MS * Math.min(...carrier.keys()))) / 1000;
-  const expected = (carried / Math.max(60, overS)) * silentS;
-  return expected > 0 ? Math.min(1, since / expected) : 1;
 }
 
 /** What is believed of a hop when one of its ends may be off. */

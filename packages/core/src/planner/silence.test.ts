@@ -1,4 +1,4 @@
-import { burstsOf, leavesAnHour, stillThere } from './silence';
+import { burstsOf, carriedShare, leavesAnHour, stillThere } from './silence';
 
 describe('a station that is silent', () => {
   it('may be off when it was heard steadily, and tells nothing when it was seldom heard', () => {
@@ -70,5 +70,33 @@ describe('how often somebody goes', () => {
     expect(after(25)).toBeGreaterThan(0.7);
     expect(after(60)).toBeLessThan(stillThere({ ...often, leavesAnHour: 0, silentS: 3600 }));
     for (let min = 21; min < 300; min++) expect(after(min)).toBeLessThanOrEqual(after(min - 1));
+  });
+});
+
+describe('the share of a silence in which somebody would have been heard', () => {
+  const HOUR_MS = 3_600_000;
+  const first = 400_000;
+  // Heard three times an hour over one that is heard six times, up to the last moment of the third hour; silent for four hours.
+  const lastMs = (first + 3) * HOUR_MS - 1;
+  const shareWhen = (carrier: readonly number[], hours: readonly number[] = [3, 3, 3]) =>
+    carriedShare({ hours: inHours(hours), carrier: inHours(carrier), lastMs, silentS: 4 * 3600 });
+
+  it('is what was heard of the carrier since, of what it sent before', () => {
+    expect(shareWhen([6, 6, 6, 6, 6, 6, 6])).toBeCloseTo(1, 6);
+    expect(shareWhen([6, 6, 6, 6, 6])).toBeCloseTo(0.5, 6);
+    expect(shareWhen([6, 6, 6])).toBe(0);
+    // More than before is not more than all of it.
+    expect(shareWhen([6, 6, 6, 20, 20, 20, 20])).toBe(1);
+  });
+
+  it('counts what the carrier sent in the last hour beyond its share', () => {
+    // Eighteen of the carrier to seven of its own: of the last hour, with one of its own, what is beyond 18/7 came later.
+    expect(shareWhen([6, 6, 6], [3, 3, 1])).toBeCloseTo((6 - 18 / 7) / 24, 6);
+  });
+
+  it('is all of it where nothing is known of the carrier, or nothing was to be expected', () => {
+    expect(shareWhen([])).toBe(1);
+    expect(shareWhen([0, 0, 0, 6, 6])).toBe(1);
+    expect(carriedShare({ hours: inHours([3]), carrier: inHours([3]), lastMs, silentS: 0 })).toBe(1);
   });
 });

@@ -73,3 +73,40 @@ export function leavesAnHour(hours: ReadonlyMap<number, number>, anyHeard: reado
   }
   return leaves / (there + HELD_HOURS);
 }
+
+const HOUR_MS = 3_600_000;
+/** Over so many hours it is told how often the carrier was heard for each of its own. */
+const CARRIED_HOURS = 2;
+const LEAST_CARRIED_S = 60;
+
+/** What was heard of a station and of the one over whom it is heard. */
+export interface HeardThrough {
+  /** Packets of the station by the number of the hour since 1970. */
+  readonly hours: ReadonlyMap<number, number>;
+  /** Packets of the one that carries them, likewise. */
+  readonly carrier: ReadonlyMap<number, number>;
+  /** When the station was heard last, ms since 1970. */
+  readonly lastMs: number;
+  readonly silentS: number;
+}
+
+/**
+ * For which share of a silence, 0 to 1, it would have been heard: while the one over whom it is heard is silent itself nothing is missed.
+ * Told from how often that one was heard since, of how often it was before; 1 where nothing is known of it.
+ */
+export function carriedShare({ hours, carrier, lastMs, silentS }: HeardThrough): number {
+  const last = Math.floor(lastMs / HOUR_MS);
+  const first = last - CARRIED_HOURS;
+  const sum = (of: ReadonlyMap<number, number>, from: number, to: number) =>
+    [...of].reduce((all, [hour, count]) => all + (hour >= from && hour <= to ? count : 0), 0);
+  // One that is not heard itself tells nothing.
+  const carried = sum(carrier, first, last);
+  if (carried === 0) return 1;
+  const toOne = carried / Math.max(1, sum(hours, first, last));
+  // Of the hour in which it was heard last, what the carrier sent beyond its share was later.
+  const since =
+    sum(carrier, last + 1, Infinity) + Math.max(0, (carrier.get(last) ?? 0) - toOne * (hours.get(last) ?? 0));
+  const overS = (lastMs - HOUR_MS * Math.max(first, Math.min(...carrier.keys()))) / 1000;
+  const expected = (carried / Math.max(LEAST_CARRIED_S, overS)) * silentS;
+  return expected > 0 ? Math.min(1, since / expected) : 1;
+}
