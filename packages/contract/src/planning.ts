@@ -178,3 +178,20 @@ export const netView = z.object({
   silences: z.array(z.string()),
 });
 export type NetView = z.infer<typeof netView>;
+
+/** Who would hear one transmission of ours that goes to everybody, such as a position, over each of the usual paths. */
+export const audienceView = z.object({
+  at: instant,
+  /** Of how many stations it is told. */
+  stations: z.number().int(),
+  paths: z.array(
+    z.object({
+      path: z.array(z.string()),
+      /** How many of them hear it on average. */
+      expected: z.number(),
+    }),
+  ),
+  /** The path that is enough: a longer one brings hardly more. Null where nobody is known to hear any. */
+  enough: z.array(z.string()).nullable(),
+});
+export type AudienceView = z.infer<typeof audienceView>;

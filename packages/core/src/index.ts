@@ -107,6 +107,7 @@ export * from './ready/seen';
 export * from './ready/symptoms';
 export * from './planner/arrival';
 export * from './planner/articulation';
+export * from './planner/audience';
 export * from './planner/beta';
 export * from './planner/calibration';
 export * from './planner/correction';

@@ -1,5 +1,6 @@
 import { measuredView } from '../reach';
-import { netView, predictionsView, waysQuestion, waysView } from '../planning';
+import { ofBearer } from '../parameters';
+import { audienceView, netView, predictionsView, waysQuestion, waysView } from '../planning';
 import { route } from './route';
 
 /** Which way will most likely arrive, and how honest that was. */
@@ -23,6 +24,13 @@ export const planningRoutes = {
     path: '/net',
     summary: 'Who hears whom directly by packet radio, and how surely, seen from this station',
     answer: netView,
+  }),
+  audience: route({
+    method: 'get',
+    path: '/audience',
+    summary: 'How many would hear one transmission to everybody by a bearer, over each of the usual paths',
+    query: ofBearer,
+    answer: audienceView,
   }),
   measured: route({
     method: 'get',

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
+import { audienceBy } from '../../planning/audience';
 import { measuredReach } from '../../planning/measured';
 import { netOf } from '../../planning/net';
 import { planningOf } from '../../planning/of-station';
@@ -14,6 +15,7 @@ export function planningRoutes(context: StationContext): Router {
   serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
   serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
   serve(router, routes.net, async () => netOf(await planningOf(context)));
+  serve(router, routes.audience, async ({ query: { bearerId } }) => audienceBy(await planningOf(context), bearerId));
   serve(router, routes.measured, async () => measuredReach(await planningOf(context)));
   return router;
 }

@@ -15,7 +15,8 @@ import { Field } from '../../../ui/field';
 import { Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Heading } from '../../../ui/text';
-import { pathsOf, planReport } from '../position/plan';
+import { planReport } from '../position/plan';
+import { usePaths } from '../position/use-paths';
 import { Cost } from './cost';
 import { TrackComparison } from './track-comparison';
 import { readPlan, writtenOf, type WrittenPlan } from './written-plan';
@@ -50,8 +51,9 @@ function commentWords(comment: string): string {
 export function PlanForm({ modem, settings, plan }: PlanFormProps) {
   const [written, setWritten] = useState(() => writtenOf(plan));
   const change = (more: Partial<WrittenPlan>) => setWritten({ ...written, ...more });
-  const paths = pathsOf(modem);
-  const [path, setPath] = useState(plan?.path.join(',') ?? paths[0]!.id);
+  const { paths, usual } = usePaths(modem);
+  const [chosen, setPath] = useState<string | null>(plan?.path.join(',') ?? null);
+  const path = chosen ?? usual;
   const [tried, setTried] = useState(false);
   const keep = useChange((beacon: BeaconPlan) => api.changeSettings({ beacon }), ['settings', 'beacon']);
   const read = readPlan(written, {

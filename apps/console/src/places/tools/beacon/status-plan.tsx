@@ -10,7 +10,7 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { pathsOf } from '../position/plan';
+import { usePaths } from '../position/use-paths';
 
 const EVERY_MIN = 30;
 
@@ -18,8 +18,9 @@ const EVERY_MIN = 30;
 export function StatusPlan({ settings, modem }: { settings: Settings; modem: BearerView }) {
   const { statusPlan: plan, statusText, voiceMHz } = settings;
   const [everyMin, setEvery] = useState(String(plan?.everyMin ?? EVERY_MIN));
-  const paths = pathsOf(modem);
-  const [path, setPath] = useState(plan ? plan.path.join(',') : (paths[0]?.id ?? ''));
+  const { paths, usual } = usePaths(modem);
+  const [chosen, setPath] = useState<string | null>(plan ? plan.path.join(',') : null);
+  const path = chosen ?? usual;
   const [tried, setTried] = useState(false);
   const [open, setOpen] = useState(false);
   const read = goesOut.safeParse({

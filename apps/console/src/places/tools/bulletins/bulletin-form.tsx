@@ -9,7 +9,7 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
-import { pathsOf } from '../position/plan';
+import { usePaths } from '../position/use-paths';
 import { bulletinsAtStation } from './at-station';
 import { ownLineWords } from './line-words';
 
@@ -36,8 +36,9 @@ export function BulletinForm({
   const [everyMin, setEvery] = useState<string | null>(bulletin ? String(bulletin.everyMin) : null);
   const [forH, setFor] = useState<string | null>(null);
   const modem = modems.find((one) => one.id === bulletin?.bearerId) ?? modems[0]!;
-  const paths = pathsOf(modem);
-  const [path, setPath] = useState(bulletin ? bulletin.path.join(',') : (paths[0]?.id ?? ''));
+  const { paths, usual } = usePaths(modem);
+  const [chosen, setPath] = useState<string | null>(bulletin ? bulletin.path.join(',') : null);
+  const path = chosen ?? usual;
   const [tried, setTried] = useState(false);
   const keep = useChange(bulletinsAtStation.keep, ['bulletins', 'transmissions']);
   const habit = habitOf(line.trim().toUpperCase());
@@ -134,7 +135,7 @@ export function BulletinForm({
         />
         <Button title="Cancel" kind="plain" onPress={leave} />
       </Row>
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         Everybody can read it, and nothing on the air takes it back from those who heard it. Each time costs the channel
         its air time with every digipeater of the path.
       </Body>

@@ -19,7 +19,7 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { pathsOf } from '../position/plan';
+import { usePaths } from '../position/use-paths';
 import { degreesOf } from '../settings/place';
 import { objectsAtStation } from './at-station';
 
@@ -44,8 +44,9 @@ export function ObjectForm({
   const [comment, setComment] = useState(thing?.comment ?? '');
   const [everyMin, setEvery] = useState(String(thing?.everyMin ?? EVERY_MIN));
   const modem = modems.find((one) => one.id === thing?.bearerId) ?? modems[0]!;
-  const paths = pathsOf(modem);
-  const [path, setPath] = useState(thing ? thing.path.join(',') : (paths[0]?.id ?? ''));
+  const { paths, usual } = usePaths(modem);
+  const [chosen, setPath] = useState<string | null>(thing ? thing.path.join(',') : null);
+  const path = chosen ?? usual;
   const [tried, setTried] = useState(false);
   const typed = readTypedPosition(place);
   const keep = useChange(objectsAtStation.keep, ['own objects', 'transmissions']);
@@ -91,7 +92,7 @@ export function ObjectForm({
         hint="Degrees in any of the usual forms, a locator, the military grid or UTM"
       />
       {typed ? (
-        <Body soft style={{ marginBottom: 8 }}>
+        <Body soft below={8}>
           {'That is '}
           <Mono soft>{`${degreesAndMinutes(typed.position)}, ${locatorOf(typed.position)}`}</Mono>
         </Body>

@@ -1,7 +1,8 @@
-import { carriageOf, ownStation, type BearerView, type Settings } from '@tombolo/contract';
+import { carriageOf, ownStation, type AudienceView, type BearerView, type Settings } from '@tombolo/contract';
 import {
   airTimeMs,
   checkPositionComment,
+  counted,
   DEFAULT_TIMING,
   encodeOwnPosition,
   formatMHz,
@@ -50,15 +51,29 @@ export function planReport(written: WrittenReport, settings: Settings, modem: Be
   };
 }
 
+/** What is said of a path by how many would hear it. */
+function heardWords(id: string, audience: AudienceView | undefined): string {
+  const told = audience?.paths.find(({ path }) => path.join() === id);
+  if (!audience || !told || audience.stations === 0) return '';
+  const count = `About ${Math.round(told.expected)} of ${counted(audience.stations, 'known station')} hear it.`;
+  return audience.enough?.join() === id ? `${count} That is enough: a longer path reaches hardly more.` : count;
+}
+
 /** Paths to choose from: the usual one of the modem first, then the schools. */
-export function pathsOf(modem: BearerView | undefined): { id: string; title: string; hint: string }[] {
+export function pathsOf(
+  modem: BearerView | undefined,
+  audience?: AudienceView,
+): { id: string; title: string; hint: string }[] {
   const carriage = modem && carriageOf(modem.config);
   const usual = carriage?.what === 'packets' ? carriage.path.join(',') : null;
-  const schools = PATH_SCHOOLS.map(({ path, reason }) => ({
-    id: path.join(','),
-    title: path.length > 0 ? path.join(',') : 'No digipeater',
-    hint: reason as string,
-  }));
+  const schools = PATH_SCHOOLS.map(({ path, reason }) => {
+    const id = path.join(',');
+    return {
+      id,
+      title: path.length > 0 ? id : 'No digipeater',
+      hint: `${reason} ${heardWords(id, audience)}`.trim(),
+    };
+  });
   if (usual === null) return schools;
   const known = schools.find(({ id }) => id === usual);
   return [

@@ -26,10 +26,11 @@ import { Field } from '../../../ui/field';
 import { Stack } from '../../../ui/layout';
 import { Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
-import { pathsOf, planReport } from './plan';
+import { planReport } from './plan';
 import { ReceiverState } from './receiver-state';
 import { SentPositions } from './sent-positions';
 import { TypedPosition } from './typed-position';
+import { usePaths } from './use-paths';
 import { WhereFrom } from './where-from';
 import { WrittenForms } from './written-forms';
 
@@ -40,7 +41,7 @@ export function PositionPlace() {
   const failed = [settings, position].find(({ isError }) => isError);
   return (
     <Page title="Position">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Nobody learns from us where we are unless you send it, start a beacon, or allow answers to those who ask.
         Whether to publish a position is your choice: what was sent once may stay on the internet for good.
       </Body>
@@ -89,8 +90,8 @@ function Report({ settings }: { settings: Settings }) {
   const [ambiguity, setAmbiguity] = useState<Ambiguity>(0);
   const [comment, setComment] = useState('');
   const [chosen, setPath] = useState<string | null>(null);
-  const paths = pathsOf(modem);
-  const path = (chosen ?? paths[0]?.id ?? '').split(',').filter(Boolean);
+  const { paths, usual } = usePaths(modem);
+  const path = (chosen ?? usual).split(',').filter(Boolean);
   const plan = planReport({ ambiguity, comment, path }, settings, modem);
   // The same until it is taken, however often the button is pressed; what is changed is another report.
   const [pressed, setPressed] = useState<{ id: string; what: string } | null>(null);
