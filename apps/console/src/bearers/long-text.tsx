@@ -95,8 +95,8 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
       {isLong ? (
         <Row wrap gap={8} align="center">
           <Body soft>Mail and messages on boards take it whole.</Body>
-          <Link href="/tools/phrases" style={{ minHeight: 48, justifyContent: 'center' }}>
-            <Body style={{ color: look.tide }}>Abbreviations</Body>
+          <Link href="/tools/phrases" minHeight={48} justify="center">
+            <Body tone="tide">Abbreviations</Body>
           </Link>
         </Row>
       ) : null}

@@ -18,7 +18,7 @@ export function KnownOf({ who, at }: { who: string; at?: string }) {
     note.trim() !== '' && `Your note on ${call}: ${note}`,
   ].filter((line): line is string => Boolean(line));
   return lines.map((line) => (
-    <Body key={line} style={{ marginBottom: 12 }}>
+    <Body key={line} below={12}>
       {line}
     </Body>
   ));

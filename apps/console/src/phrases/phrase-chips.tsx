@@ -99,7 +99,7 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
           </Row>
         </Stack>
       ) : null}
-      <View aria-live="polite">{trouble ? <Body style={{ color: look.alarm }}>{trouble}</Body> : null}</View>
+      <View aria-live="polite">{trouble ? <Body tone="alarm">{trouble}</Body> : null}</View>
       <Row wrap gap={8} align="center">
         <Button
           title="Clear the text"
@@ -107,8 +107,8 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
           disabled={text === '' ? 'Nothing is written yet.' : false}
           onPress={() => change('')}
         />
-        <Link href="/tools/phrases" style={{ minHeight: 48, justifyContent: 'center', paddingHorizontal: 8 }}>
-          <Body style={{ color: look.tide }}>Other phrases</Body>
+        <Link href="/tools/phrases" minHeight={48} justify="center" padX={8}>
+          <Body tone="tide">Other phrases</Body>
         </Link>
       </Row>
     </View>

@@ -99,8 +99,8 @@ function News({ words, href }: { words: string; href: Address }) {
         borderBottomColor: look.tide,
       }}
     >
-      <Link href={href} style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}>
-        <Body bold style={{ color: look.tide }}>
+      <Link href={href} fill minHeight={48} justify="center">
+        <Body bold tone="tide">
           {words}
         </Body>
       </Link>

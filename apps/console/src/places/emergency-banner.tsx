@@ -1,15 +1,13 @@
 import type { Alarm } from '@tombolo/contract';
 import { useState } from 'react';
-import { View } from 'react-native';
 import { api } from '../live/api';
 import { useDistanceUnit, usePreferences, useTimeWords } from '../live/preferences';
 import { useChange, useStations } from '../live/queries';
+import { Banner } from '../ui/banner';
 import { Button } from '../ui/button';
 import { useTimed } from '../ui/clock';
 import { Field } from '../ui/field';
-import { Icon } from '../ui/icon';
-import { Row, Stack } from '../ui/layout';
-import { useLook } from '../ui/look';
+import { Row } from '../ui/layout';
 import { whereWords } from '../ui/quantity';
 import { Body, Mono } from '../ui/text';
 import { age } from '../ui/time';
@@ -17,7 +15,6 @@ import { age } from '../ui/time';
 /** A station calls for help: it stays above everything until somebody has taken it by name. */
 export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
   const timeWords = useTimeWords();
-  const look = useLook();
   const unit = useDistanceUnit();
   const { initials, prefer } = usePreferences();
   const [asked, setAsked] = useState(false);
@@ -30,51 +27,50 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
     else take.mutate({ id: alarm.id, by: initials.trim() });
   };
   return (
-    <View
-      role="alert"
-      style={{ padding: 10, gap: 6, borderBottomWidth: 4, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    <Banner
+      icon="alert-octagram-outline"
+      edge={4}
+      actions={
+        <>
+          {asked ? (
+            <Field
+              label="Your initials"
+              hint="Others see who has taken it."
+              value={initials}
+              onChangeText={(text) => prefer({ initials: text.slice(0, 30) })}
+              autoCapitalize="characters"
+            />
+          ) : null}
+          {take.isError ? <Body>{take.error.message}</Body> : null}
+          <Row wrap gap={8}>
+            <Button
+              title={initials.trim() === '' ? 'I take it' : `I take it, ${initials.trim()}`}
+              about={alarm.call}
+              busy={take.isPending}
+              onPress={submit}
+            />
+            <Button
+              title="Show the station"
+              about={alarm.call}
+              kind="plain"
+              href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
+            />
+          </Row>
+        </>
+      }
     >
-      <Row gap={8} align="start">
-        <Icon name="alert-octagram-outline" color={look.alarm} />
-        <Stack fill>
-          <Mono bold style={{ color: look.alarm }}>
-            {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${timeWords(alarm.at)}`}
-          </Mono>
-          <Body>
-            {[
-              `It ${alarm.words}`,
-              where ?? 'where it is, is not known',
-              ...(station ? [`last heard ${heard} ago`] : []),
-              ...(alarm.endedAt ? [`since ${timeWords(alarm.endedAt)} it says otherwise`] : []),
-            ].join(' · ')}
-          </Body>
-          <Body soft>This is no rescue service. Where a phone works, the emergency number comes first.</Body>
-        </Stack>
-      </Row>
-      {asked ? (
-        <Field
-          label="Your initials"
-          hint="Others see who has taken it."
-          value={initials}
-          onChangeText={(text) => prefer({ initials: text.slice(0, 30) })}
-          autoCapitalize="characters"
-        />
-      ) : null}
-      {take.isError ? <Body>{take.error.message}</Body> : null}
-      <Row wrap gap={8}>
-        <Button
-          title={initials.trim() === '' ? 'I take it' : `I take it, ${initials.trim()}`}
-          about={alarm.call}
-          busy={take.isPending}
-          onPress={submit}
-        />
-        <Button
-          title="Show the station"
-          about={alarm.call}
-          kind="plain"
-          href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
-        />
-      </Row>
-    </View>
+      <Mono bold tone="alarm">
+        {`${alarm.drill ? 'Drill: emergency' : 'Emergency'}: ${alarm.call}, ${timeWords(alarm.at)}`}
+      </Mono>
+      <Body>
+        {[
+          `It ${alarm.words}`,
+          where ?? 'where it is, is not known',
+          ...(station ? [`last heard ${heard} ago`] : []),
+          ...(alarm.endedAt ? [`since ${timeWords(alarm.endedAt)} it says otherwise`] : []),
+        ].join(' · ')}
+      </Body>
+      <Body soft>This is no rescue service. Where a phone works, the emergency number comes first.</Body>
+    </Banner>
   );
 }

@@ -1,11 +1,11 @@
-import { Pressable, View } from 'react-native';
+import { Pressable } from 'react-native';
 import { api } from '../live/api';
 import { useChange, useHold, useSettings } from '../live/queries';
 import { useTimeWords } from '../live/preferences';
+import { Banner } from '../ui/banner';
 import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
 import { Icon } from '../ui/icon';
-import { Row, Stack } from '../ui/layout';
 import { useLook, useWide } from '../ui/look';
 import { Notice } from '../ui/page';
 import { Body, Mono } from '../ui/text';
@@ -45,7 +45,6 @@ export function HoldButton() {
 /** While everything is held: since when, what waits, and what the equipment has that nobody here can stop. */
 export function HeldBanner() {
   const timeWords = useTimeWords();
-  const look = useLook();
   const now = useNow(1000);
   const settings = useSettings();
   const since = settings.data?.heldSince ?? null;
@@ -54,29 +53,27 @@ export function HeldBanner() {
   if (since === null) return null;
   const there = (hold.data?.atEquipment ?? []).filter(({ untilAt }) => Date.parse(untilAt) > now);
   return (
-    <View
-      role="alert"
-      style={{ padding: 10, gap: 6, borderBottomWidth: 2, borderBottomColor: look.alarm, backgroundColor: look.leaf }}
+    <Banner
+      icon="hand-back-left-outline"
+      actions={
+        <>
+          {change.isError ? (
+            <Notice kind="alarm" title="That did not work">
+              {change.error.message}
+            </Notice>
+          ) : null}
+          <Button title="Let it go on" busy={change.isPending} onPress={() => change.mutate(false)} />
+        </>
+      }
     >
-      <Row gap={8} align="start">
-        <Icon name="hand-back-left-outline" color={look.alarm} />
-        <Stack fill>
-          <Body bold style={{ color: look.alarm }}>{`Everything is held since ${timeWords(since, now)}`}</Body>
-          <Body>{hold.data ? `${hold.data.waiting} waiting here.` : 'Nothing more is handed to the equipment.'}</Body>
-          {there.map(({ line, untilAt, bearer }) => (
-            <Body key={`${bearer}/${untilAt}`}>
-              {`${bearer} has, and may still send until ${timeWords(untilAt, now)}: `}
-              <Mono>{line}</Mono>
-            </Body>
-          ))}
-        </Stack>
-      </Row>
-      {change.isError ? (
-        <Notice kind="alarm" title="That did not work">
-          {change.error.message}
-        </Notice>
-      ) : null}
-      <Button title="Let it go on" busy={change.isPending} onPress={() => change.mutate(false)} />
-    </View>
+      <Body bold tone="alarm">{`Everything is held since ${timeWords(since, now)}`}</Body>
+      <Body>{hold.data ? `${hold.data.waiting} waiting here.` : 'Nothing more is handed to the equipment.'}</Body>
+      {there.map(({ line, untilAt, bearer }) => (
+        <Body key={`${bearer}/${untilAt}`}>
+          {`${bearer} has, and may still send until ${timeWords(untilAt, now)}: `}
+          <Mono>{line}</Mono>
+        </Body>
+      ))}
+    </Banner>
   );
 }

@@ -33,23 +33,12 @@ export function LockedBanner() {
   const locked = settings.data && bearers.data ? lockedWords(bearers.data, settings.data) : null;
   if (!locked) return null;
   return (
-    <Link
-      href="/tools/settings"
-      style={{
-        minHeight: 48,
-        paddingHorizontal: 16,
-        flexDirection: 'row',
-        alignItems: 'center',
-        gap: 8,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-      }}
-    >
+    <Link href="/tools/settings" minHeight={48} padX={16} row align="center" gap={8} ruled>
       <Icon name="lock-outline" size={20} color={look.sandText} />
-      <Body style={{ flex: 1, color: look.sandText }} numberOfLines={1}>
+      <Body fill tone="sandText" numberOfLines={1}>
         {wide ? `${locked.words}. ${locked.why}` : locked.words}
       </Body>
-      <Body style={{ color: look.tide }}>Answer</Body>
+      <Body tone="tide">Answer</Body>
     </Link>
   );
 }

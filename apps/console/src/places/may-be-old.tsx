@@ -1,10 +1,9 @@
 import { notifyManager, useQueryClient, type Query } from '@tanstack/react-query';
 import { useCallback, useEffect, useState, useSyncExternalStore } from 'react';
-import { View } from 'react-native';
 import { useConnection } from '../live/feed';
+import { Banner } from '../ui/banner';
 import { Button } from '../ui/button';
-import { Icon } from '../ui/icon';
-import { useLook } from '../ui/look';
+import { Row } from '../ui/layout';
 import { Body } from '../ui/text';
 
 /** Shown from what was there before, since it could not be loaded again. */
@@ -24,7 +23,6 @@ const LOST_MS = 2000;
 
 /** Says when what is shown may be old. */
 export function MayBeOld() {
-  const look = useLook();
   const client = useQueryClient();
   const connected = useConnection((state) => state.connected);
   const old = useSomeIsOld();
@@ -40,30 +38,21 @@ export function MayBeOld() {
   const lost = !connected && late;
   if (!lost && !(connected && old)) return null;
   return (
-    <View
-      role="alert"
-      style={{
-        padding: 10,
-        borderBottomWidth: 1,
-        borderBottomColor: look.alarm,
-        flexDirection: 'row',
-        alignItems: 'center',
-        gap: 8,
-      }}
-    >
-      <Icon name="connection" color={look.alarm} />
-      <Body style={{ color: look.alarm, flex: 1 }}>
-        {lost
-          ? 'No connection to the station. What you see may be old; it is tried again.'
-          : 'Some of what you see could not be loaded again, and may be old.'}
-      </Body>
-      {lost ? null : (
-        <Button
-          title="Load again"
-          kind="plain"
-          onPress={() => void client.refetchQueries({ predicate: isOld, type: 'active' })}
-        />
-      )}
-    </View>
+    <Banner icon="connection" edge={1}>
+      <Row gap={8} align="center">
+        <Body tone="alarm" fill>
+          {lost
+            ? 'No connection to the station. What you see may be old; it is tried again.'
+            : 'Some of what you see could not be loaded again, and may be old.'}
+        </Body>
+        {lost ? null : (
+          <Button
+            title="Load again"
+            kind="plain"
+            onPress={() => void client.refetchQueries({ predicate: isOld, type: 'active' })}
+          />
+        )}
+      </Row>
+    </Banner>
   );
 }

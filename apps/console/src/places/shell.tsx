@@ -61,7 +61,7 @@ export function Shell({ children }: { children: ReactNode }) {
         gap: 4,
       }}
     >
-      <Body bold style={{ fontSize: 18, paddingHorizontal: wide ? 10 : 0 }}>
+      <Body bold size={18} padX={wide ? 10 : 0}>
         Tombolo
       </Body>
       {wide ? null : (
@@ -138,7 +138,7 @@ function SkipLink() {
         borderColor: look.tide,
       })}
     >
-      <Body bold style={{ color: look.tide }}>
+      <Body bold tone="tide">
         Skip to this place
       </Body>
     </Pressable>
@@ -192,7 +192,7 @@ function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
       }}
     >
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
-      {wide ? <Body style={{ color: here ? look.tide : look.inkSoft }}>Tools</Body> : null}
+      {wide ? <Body tone={here ? 'tide' : 'inkSoft'}>Tools</Body> : null}
     </Link>
   );
 }

@@ -52,11 +52,8 @@ export function Unanswered() {
             borderBottomColor: look.alarm,
           }}
         >
-          <Link
-            href={ids.length === 1 ? `/traffic/${ids[0]!}` : '/traffic'}
-            style={{ flex: 1, minHeight: 48, justifyContent: 'center' }}
-          >
-            <Body bold style={{ color: look.alarm }}>
+          <Link href={ids.length === 1 ? `/traffic/${ids[0]!}` : '/traffic'} fill minHeight={48} justify="center">
+            <Body bold tone="alarm">
               {words}
             </Body>
           </Link>

@@ -76,7 +76,7 @@ export function Choice<T extends string>({ label, options, value, onChange }: Ch
       style={{ marginBottom: 16 }}
       {...chosenByArrows((index) => onChange(options[index]!.id))}
     >
-      <Body bold style={{ marginBottom: 4 }}>
+      <Body bold below={4}>
         {label}
       </Body>
       {options.map((option, index) => {

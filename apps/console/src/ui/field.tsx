@@ -27,7 +27,7 @@ export function Field({ label, hint, error, mono, secret, multiline, ...rest }: 
   const aria = { 'aria-describedby': `${id}-note`, 'aria-invalid': error !== undefined };
   return (
     <View style={{ marginBottom: 16 }}>
-      <Body bold nativeID={`${id}-label`} style={{ marginBottom: 4 }}>
+      <Body bold nativeID={`${id}-label`} below={4}>
         {label}
       </Body>
       <Input
@@ -60,9 +60,11 @@ export function Field({ label, hint, error, mono, secret, multiline, ...rest }: 
       />
       <View nativeID={`${id}-note`} aria-live="polite">
         {error ? (
-          <Body style={{ color: look.alarm, marginTop: 4 }}>{error}</Body>
+          <Body tone="alarm" above={4}>
+            {error}
+          </Body>
         ) : hint ? (
-          <Body soft style={{ marginTop: 4 }}>
+          <Body soft above={4}>
             {hint}
           </Body>
         ) : null}

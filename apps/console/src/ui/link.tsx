@@ -1,6 +1,8 @@
 import { router, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
 import { Pressable, type GestureResponderEvent, type StyleProp, type ViewStyle } from 'react-native';
+import { laidOut, type Laid } from './laid';
+import { useLook } from './look';
 
 /** Where something leads: an address of this console. */
 export type Address = string;
@@ -23,7 +25,9 @@ export const leadsTo = (href: Address, go: () => void = () => router.navigate(hr
   },
 });
 
-interface LinkProps {
+interface LinkProps extends Partial<Laid> {
+  /** What it holds stands beside each other, not below. */
+  row?: boolean;
   href: Address;
   /** Followed in another way than by going to the address, such as beside the list that it stands in. */
   go?: () => void;
@@ -36,8 +40,16 @@ interface LinkProps {
 }
 
 /** A link around anything that holds no other control. */
-export const Link = ({ href, go, label, current, style, children }: LinkProps) => (
-  <Pressable {...leadsTo(href, go)} aria-label={label} aria-current={current} style={style}>
-    {children}
-  </Pressable>
-);
+export function Link({ href, go, label, current, row, style, children, ...more }: LinkProps) {
+  const { style: laid } = laidOut(more, useLook().rule);
+  return (
+    <Pressable
+      {...leadsTo(href, go)}
+      aria-label={label}
+      aria-current={current}
+      style={[row && { flexDirection: 'row' }, laid, style]}
+    >
+      {children}
+    </Pressable>
+  );
+}

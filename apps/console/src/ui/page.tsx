@@ -143,7 +143,7 @@ function PageHead({ title, aside }: { title: string; aside?: ReactNode }) {
         gap: 12,
       }}
     >
-      <Heading level={1} style={{ flexShrink: 1 }}>
+      <Heading level={1} shrink={1}>
         {title}
       </Heading>
       {aside}

@@ -35,7 +35,7 @@ export function TermHelp({ term }: { term: Term }) {
         style={{ flexDirection: 'row', alignItems: 'center', gap: 6, minHeight: 48 }}
       >
         <Icon name="help-circle-outline" size={18} color={look.tide} />
-        <Body style={{ color: look.tide }}>{term}</Body>
+        <Body tone="tide">{term}</Body>
       </Pressable>
       {open ? <Body soft>{TERMS[term]}</Body> : null}
     </View>

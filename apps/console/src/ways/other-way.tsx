@@ -9,7 +9,6 @@ import { Button } from '../ui/button';
 import { useNow } from '../ui/clock';
 import { Stack } from '../ui/layout';
 import { Link } from '../ui/link';
-import { useLook } from '../ui/look';
 import { Body, Heading } from '../ui/text';
 import { partOf, takingWay } from './chosen';
 import { carriagesOf, eitherWords, isUrgent, secondWay } from './second-way';
@@ -99,12 +98,9 @@ function Proposal({ item, atOnce = false }: { item: ItemDetail; atOnce?: boolean
 /** It was: offering it once more would invite a third. */
 function WrittenAgain({ item: { id, createdAt } }: { item: ItemDetail }) {
   const timeWords = useTimeWords();
-  const look = useLook();
   return (
-    <Link href={`/traffic/${id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
-      <Body
-        style={{ color: look.tide }}
-      >{`Written again this way at ${timeWords(createdAt)}: see what became of it`}</Body>
+    <Link href={`/traffic/${id}`} minHeight={48} justify="center">
+      <Body tone="tide">{`Written again this way at ${timeWords(createdAt)}: see what became of it`}</Body>
     </Link>
   );
 }

@@ -142,7 +142,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
       }}
     >
       <Row wrap columnGap={12}>
-        <Body bold style={{ flexShrink: 1 }}>
+        <Body bold shrink={1}>
           {way.title}
         </Body>
         <Body soft>{way.virtues.length >= ALL_VIRTUES ? 'ahead in everything' : way.virtues.join(', ')}</Body>
@@ -163,7 +163,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
       {open ? <Opened way={way} /> : null}
       <Row wrap gap={8}>
         {taken ? (
-          <Body bold style={{ alignSelf: 'center' }}>
+          <Body bold self="center">
             {first ? 'What you have chosen is what is proposed.' : 'This is what you have chosen.'}
           </Body>
         ) : part !== null ? (

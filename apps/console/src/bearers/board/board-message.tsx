@@ -91,7 +91,7 @@ export default function BoardMessage() {
         error={error}
         onPress={() => send(written)}
       />
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         Nothing is encrypted on amateur bands. You start the session yourself, under Bearers.
       </Body>
     </View>

@@ -55,7 +55,7 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
     .reduce((sum, { expectedS }) => sum + expectedS, 0);
   return (
     <Page title={bearer.name}>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         {mail
           ? 'Mail goes out by SMTP and is fetched by POP3 over a connection with the gateway. It is in the clear: everybody can read it.'
           : 'A session leaves what waits, lists what is there and takes what you choose. Everybody on the channel can read it.'}
@@ -163,17 +163,17 @@ function OfferRow({
           size={18}
           color={look.inkSoft}
         />
-        <Body bold style={{ flex: 1 }}>
+        <Body bold fill>
           {offer.subject || '(no subject)'}
         </Body>
-        <Mono soft style={{ fontSize: 14 }}>{`no. ${offer.number}`}</Mono>
+        <Mono soft size={14}>{`no. ${offer.number}`}</Mono>
       </Row>
       <Body soft>
         {`${offer.from} to ${offer.to} · ${octetsInWords(offer.octets)}, ${aboutSeconds(offer.expectedS)}${offer.at ? ` · ${offer.at.includes('T') ? timeWords(offer.at) : `${offer.at}Z`}` : ''}`}
       </Body>
       {itemId !== null ? (
-        <Link href={`/traffic/${itemId}`} style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}>
-          <Body bold style={{ color: look.tide }}>{`Taken: open “${offer.subject}”`}</Body>
+        <Link href={`/traffic/${itemId}`} minHeight={48} justify="center" self="start">
+          <Body bold tone="tide">{`Taken: open “${offer.subject}”`}</Body>
         </Link>
       ) : (
         <Row gap={16}>
@@ -264,7 +264,7 @@ function SessionRecord({ text }: { text: string }) {
       aria-label="What was said"
       style={{ maxHeight: 320, borderWidth: 1, borderColor: look.rule, borderRadius: 4, padding: 8, marginVertical: 8 }}
     >
-      <Mono style={{ fontSize: 14, lineHeight: 20 }} selectable>
+      <Mono size={14} line={20} selectable>
         {text || 'Nothing yet.'}
       </Mono>
     </ScrollView>

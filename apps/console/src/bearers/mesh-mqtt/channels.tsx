@@ -48,7 +48,7 @@ export function Channels({ bearer, channels }: { bearer: BearerView; channels: r
         <Stack key={channel.name} below={12}>
           <Row gap={8} align="center">
             <Icon name={channel.kept ? 'lock-outline' : 'lock-open-variant-outline'} size={20} />
-            <Body bold style={{ flex: 1 }}>
+            <Body bold fill>
               {channel.name}
             </Body>
             <Body soft>{channel.kept ? 'private, AES-256' : 'open: everybody reads it'}</Body>
@@ -142,7 +142,7 @@ function InvitationPicture({ channel, line }: { channel: MeshChannel; line: stri
           ))}
         </Svg>
       </View>
-      <Mono selectable style={{ fontSize: 14 }}>
+      <Mono selectable size={14}>
         {line}
       </Mono>
       {channel.kept ? (

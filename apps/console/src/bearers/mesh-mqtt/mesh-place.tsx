@@ -24,7 +24,7 @@ export default function MeshPlace({ bearer, config }: OfBearer<'mesh-mqtt'>) {
   return (
     <Page title={bearer.name}>
       <Body>{stateWords(bearer, now)}</Body>
-      <Body style={{ marginBottom: 12 }}>
+      <Body below={12}>
         Own node <Mono bold>{config.tag}</Mono>
         {`, ${config.name}, ${config.carrier ? 'a carrier' : 'a terminal'}, number `}
         <Mono>{config.node}</Mono>
@@ -93,13 +93,13 @@ function NodeRow({ node, now }: { node: MeshNodeView; now: number }) {
     <Stack role="listitem" padY={8} ruled>
       <Row gap={8} align="baseline">
         <Mono bold>{node.tag}</Mono>
-        <Body style={{ flex: 1 }} numberOfLines={1}>
+        <Body fill numberOfLines={1}>
           {[node.name, node.carrier ? 'carrier' : ''].filter(Boolean).join(', ')}
         </Body>
-        <Mono soft style={{ fontSize: 14 }}>{`${age(node.lastAt, now)} ago`}</Mono>
+        <Mono soft size={14}>{`${age(node.lastAt, now)} ago`}</Mono>
       </Row>
       <Body soft>
-        {node.tag === node.node ? null : <Mono soft style={{ fontSize: 14 }}>{`${node.node}  `}</Mono>}
+        {node.tag === node.node ? null : <Mono soft size={14}>{`${node.node}  `}</Mono>}
         {facts.join(' · ') || 'nothing else told yet'}
       </Body>
     </Stack>

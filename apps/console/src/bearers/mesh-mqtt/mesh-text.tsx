@@ -186,7 +186,7 @@ export default function MeshText() {
           })
         }
       />
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         Antenna before power: a node without one can destroy its output stage.
       </Body>
     </View>

@@ -136,7 +136,7 @@ function NodeForm({
   );
   return (
     <View>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         All nodes of a mesh need the same frequency, spreading factor, bandwidth and coding rate. The node may start
         anew.
       </Body>
@@ -154,7 +154,7 @@ function NodeForm({
           )}
         />
       ))}
-      <Body aria-live="polite" style={{ marginBottom: 16 }}>
+      <Body aria-live="polite" below={16}>
         {`A text of 50 octets takes ${comparedAirS(setting, false)} s; reach: ${meshReachWords(setting)}.`}
       </Body>
       {field('tag', 'Tag', 'One to six letters or digits, as others call the node')}

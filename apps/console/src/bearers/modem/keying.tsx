@@ -101,7 +101,7 @@ export function Keying({ bearer, config }: OfModem) {
       {KEYING_FIELDS.map(({ name, label, hint }) => (
         <FormField key={name} control={control} name={name} label={label} hint={hint} mono />
       ))}
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         With another delay the modem is connected anew: a session that runs over it ends.
       </Body>
       {change.isError ? (

@@ -165,7 +165,7 @@ export default function Mail() {
           {refused}
         </Notice>
       ) : null}
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         {`About ${octets} octets, ${aboutSeconds(connectionSeconds(octets, digipeaters))} by radio.`}
       </Body>
       <Urgency />
@@ -184,7 +184,7 @@ export default function Mail() {
         error={error}
         onPress={() => send(written)}
       />
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         In the clear, and no business mail where your rules forbid it. You start the session yourself, under Bearers.
       </Body>
     </View>

@@ -69,13 +69,13 @@ export function AddBearer() {
           <Choice label="What is it" value={value} onChange={onChange} options={kinds} />
         )}
       />
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         {promises(kind)}
       </Body>
       <BearerFields control={control} kind={kind} />
       {overModem && bearers.data ? (
         modem ? (
-          <Body soft style={{ marginBottom: 12 }}>{`Called over ${modem.name}.`}</Body>
+          <Body soft below={12}>{`Called over ${modem.name}.`}</Body>
         ) : (
           <Notice title="No modem yet">It is called over a modem: add that first.</Notice>
         )

@@ -34,7 +34,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
     <Stack padY={14} ruled gap={4}>
       <Row align="center" gap={10}>
         <Icon name={STATE[state.link].icon} color={colour} />
-        <Heading level={2} style={{ flex: 1 }}>
+        <Heading level={2} fill>
           {bearer.name}
         </Heading>
       </Row>
@@ -106,7 +106,7 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
 function Figure({ name, value }: { name: string; value: string }) {
   return (
     <View>
-      <Body soft style={{ fontSize: 14, lineHeight: 20 }}>
+      <Body soft size={14} line={20}>
         {name}
       </Body>
       <Mono>{value}</Mono>

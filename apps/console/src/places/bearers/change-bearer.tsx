@@ -25,7 +25,7 @@ export function ChangeBearer({ bearer, done }: { bearer: BearerView; done: () =>
   return (
     <Stack above={8}>
       <Heading level={3}>{`Change ${bearer.name}`}</Heading>
-      <Body soft style={{ marginVertical: 8 }}>
+      <Body soft around={8}>
         {`It is connected anew with what you change.${bearerKind(bearer.config.kind).secrets ? ' Passwords and keys are not shown: leave them empty and they stay.' : ''}`}
       </Body>
       <BearerFields control={control} kind={bearer.config.kind} />

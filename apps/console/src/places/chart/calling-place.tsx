@@ -44,7 +44,7 @@ export function CallingPlace() {
         carries a voice.
       </Body>
 
-      <Heading level={2} style={{ marginTop: 16 }}>
+      <Heading level={2} above={16}>
         In direct range within the hour
       </Heading>
       {stations.isPending ? <Waiting what="stations" /> : null}
@@ -68,11 +68,11 @@ export function CallingPlace() {
         ))}
       </View>
 
-      <Heading level={2} style={{ marginTop: 16 }}>
+      <Heading level={2} above={16}>
         What to say
       </Heading>
       {own !== null && voiceMHz !== null ? (
-        <Mono bold style={{ fontSize: 18, marginVertical: 8 }}>{`“${voiceAlertCall(own, voiceMHz)}”`}</Mono>
+        <Mono bold size={18} around={8}>{`“${voiceAlertCall(own, voiceMHz)}”`}</Mono>
       ) : (
         <Notice title="Say first on what frequency you listen for voice">
           <Button title="Set it in Settings" kind="plain" href="/tools/settings" />
@@ -80,13 +80,13 @@ export function CallingPlace() {
       )}
       <Body>{`Set your radio to send ${VOICE_ALERT_TONE_HZ} Hz, listen until no packet is under way, say it once, and go to that frequency.`}</Body>
 
-      <Heading level={2} style={{ marginTop: 16 }}>
+      <Heading level={2} above={16}>
         Why short
       </Heading>
       <Body>
         {`While you speak, nobody around can be heard: from a hill that blocks the packets of ${BLOCKED_KM.hill[0]} to ${BLOCKED_KM.hill[1]} km around, from a hollow of about ${BLOCKED_KM.hollow} km. Five words are enough; the talk belongs on the other frequency.`}
       </Body>
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         Never leave your own set turned up on the packet channel when you go away from it. Local custom and the net’s
         plan come first: some nets want no voice there at all.
       </Body>

@@ -31,7 +31,6 @@ const VIEWS: readonly { readonly href: Address; readonly title: string }[] = [
 
 /** Words that lead to the other views: in rows on a wide screen, in a line to push along on a phone. */
 function ChartViews() {
-  const look = useLook();
   const wide = useWide();
   const words = VIEWS.map(({ href, title }) => (
     <Link
@@ -39,7 +38,7 @@ function ChartViews() {
       href={href}
       style={{ minHeight: wide ? 36 : 48, paddingRight: wide ? 14 : 18, justifyContent: 'center' }}
     >
-      <Body style={{ color: look.tide }}>{title}</Body>
+      <Body tone="tide">{title}</Body>
     </Link>
   ));
   const role = { role: 'navigation', 'aria-label': 'Views of the chart' } as const;

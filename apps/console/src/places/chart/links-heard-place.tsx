@@ -31,7 +31,7 @@ export function LinksHeardPlace() {
       <Stack align="start" below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
       </Stack>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         As paths tell it. Proven is what our own receiver, or that of a recording, got. Inferred is what a gateway
         tells, and who heard whom on the way: a digipeater that does not sign may stand between. That A hears B does not
         say that B hears A.

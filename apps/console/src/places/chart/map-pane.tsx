@@ -158,7 +158,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
       ) : null}
       {trouble ? (
         <Overlay>
-          <Body style={{ color: look.alarm }}>{`A map could not be drawn – ${trouble}`}</Body>
+          <Body tone="alarm">{`A map could not be drawn – ${trouble}`}</Body>
           <Button title="Close" kind="plain" onPress={() => setTrouble(null)} />
         </Overlay>
       ) : null}

@@ -85,10 +85,10 @@ export function MapsPlace() {
         options={HOURS}
       />
 
-      <Heading level={2} style={{ marginTop: 24 }}>
+      <Heading level={2} above={24}>
         Your own maps
       </Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         GeoJSON (RFC 7946), or a tile archive in one file (PMTiles version 3) with pictures or shapes; and tiles of
         elevation of one degree (.hgt, 1″ or 3″), which Reach reckons with. They are kept at the station and work
         without any network.
@@ -137,7 +137,7 @@ export function MapsPlace() {
           return (
             <Stack role="listitem" key={map.id} padY={8} ruled gap={4}>
               <Row justify="between" gap={8}>
-                <Body bold style={{ flexShrink: 1 }}>
+                <Body bold shrink={1}>
                   {map.name}
                 </Body>
                 <Mono soft>{`${KIND_WORDS[map.kind]}, ${octetsInWords(map.octets)}`}</Mono>
@@ -162,7 +162,7 @@ export function MapsPlace() {
         })}
       </View>
 
-      <Heading level={2} style={{ marginTop: 24 }}>
+      <Heading level={2} above={24}>
         Take it elsewhere
       </Heading>
       <Row wrap gap={8} above={8}>

@@ -57,11 +57,11 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
             justifyContent: 'space-between',
           }}
         >
-          <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+          <Mono bold numberOfLines={1} shrink={1}>
             {station.name}
           </Mono>
           <Spoken>{meaning}</Spoken>
-          <Mono soft style={{ fontSize: 14 }}>
+          <Mono soft size={14}>
             {where ?? 'no position'}
           </Mono>
         </View>
@@ -70,11 +70,13 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
             {[motion && motion !== 'standing' ? motion : null, says].filter(Boolean).join(', ')}
           </Body>
         ) : null}
-        <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+        <Body soft size={15} line={20}>
           {`${station.words}, ${old} ago${station.muted ? ' – muted' : ''}${station.live ? '' : ' – taken off'}`}
         </Body>
         {station.conflict ? (
-          <Body style={{ color: look.alarm, fontSize: 15, lineHeight: 20 }}>{station.conflict}</Body>
+          <Body tone="alarm" size={15} line={20}>
+            {station.conflict}
+          </Body>
         ) : null}
       </View>
     </Link>

@@ -161,7 +161,7 @@ export function HeardLog({
               onPress={() => saveFile(exportUrl('heard.txt', query))}
             />
           </Row>
-          <Body soft style={{ marginBottom: 8 }}>
+          <Body soft below={8}>
             Frames of a mesh are in neither file: they are no packets of AX.25.
           </Body>
           {packets.isPending ? <Waiting what="what was heard" /> : null}

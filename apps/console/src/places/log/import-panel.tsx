@@ -48,7 +48,7 @@ export function ImportPanel() {
   return (
     <View>
       <Heading level={2}>Read a recording</Heading>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         It is heard as if it had come in then: copies are joined, stations and evidence are updated, and nothing is ever
         transmitted because of it.
       </Body>
@@ -89,7 +89,7 @@ export function ImportPanel() {
         </Notice>
       ) : null}
 
-      <Heading level={2} style={{ marginTop: 24 }}>
+      <Heading level={2} above={24}>
         Read so far
       </Heading>
       {imports.isPending ? <Waiting what="imports" /> : null}
@@ -114,7 +114,7 @@ function ImportRow({ run }: { run: ImportView }) {
   return (
     <Stack padY={12} ruled gap={4}>
       <Row justify="between" gap={8}>
-        <Body bold style={{ flexShrink: 1 }}>
+        <Body bold shrink={1}>
           {run.name}
         </Body>
         <Instant iso={run.startedAt} />
@@ -194,7 +194,7 @@ function FailureList({ importId }: { importId: string }) {
       {rows.map((failure) => (
         <Stack key={failure.id} role="listitem" padY={6}>
           <Body>{`${failure.reason} (octet ${failure.offset})`}</Body>
-          <Mono soft numberOfLines={2} style={{ fontSize: 14, lineHeight: 20 }}>
+          <Mono soft numberOfLines={2} size={14} line={20}>
             {failure.rawHex.replace(/(..)/g, '$1 ').trim() || 'no octets'}
           </Mono>
         </Stack>

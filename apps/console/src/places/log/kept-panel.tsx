@@ -66,7 +66,7 @@ function Kept({ kept }: { kept: KeptView }) {
   return (
     <View>
       <Heading level={2}>How long what was heard is kept</Heading>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         What proves something about an item stays for ever, with every hearing of it; so do items, and what you sent.
         The rest goes by whole months, counted in UTC.
       </Body>
@@ -93,7 +93,7 @@ function Kept({ kept }: { kept: KeptView }) {
           {`${going.map(({ month }) => monthInWords(month)).join(', ')}: about ${octetsInWords(going.reduce((sum, { octets }) => sum + octets, 0))} of the disk. Each is written to the archive first, every octet of it; what cannot be written stays.`}
         </Notice>
       ) : changed ? (
-        <Body style={{ marginBottom: 12 }}>No month is old enough to go now.</Body>
+        <Body below={12}>No month is old enough to go now.</Body>
       ) : null}
       {changed ? (
         <Row wrap gap={8}>

@@ -72,19 +72,19 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
         <Body soft>{packet.kind}</Body>
         <Instant iso={packet.at} seconds />
       </Row>
-      <Body style={{ marginBottom: 16 }}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
+      <Body below={16}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
 
       <Heading level={2}>{packet.copies.length === 1 ? 'Heard once' : `Heard ${packet.copies.length} times`}</Heading>
       {packet.copies.map((copy) => (
         <Stack key={copy.id} padY={8} ruled>
           <Row justify="between" gap={8}>
-            <Body bold style={{ flexShrink: 1 }}>
+            <Body bold shrink={1}>
               {copy.words}
             </Body>
             <Instant iso={copy.at} seconds />
           </Row>
           <Body soft>{[nameOf(copy.bearerId), ...signalWords(copy)].join(' · ')}</Body>
-          <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
+          <Mono soft size={14} line={20}>
             {copy.line}
           </Mono>
           <PathStatements statements={copy.statements} label={`What the path says: ${copy.words}`} />
@@ -97,12 +97,12 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
       />
       <TermHelp term="copies" />
 
-      <Heading level={2} style={{ marginTop: 8 }}>
+      <Heading level={2} above={8}>
         Field by field
       </Heading>
       {packet.fields.map((field, i) => (
         <Row key={i} gap={12} padY={6} ruled>
-          <Mono soft style={{ width: 64, fontSize: 14 }} aria-label={`octets ${field.from} to ${field.to - 1}`}>
+          <Mono soft width={64} size={14} aria-label={`octets ${field.from} to ${field.to - 1}`}>
             {field.to > field.from ? `${field.from}–${field.to - 1}` : '–'}
           </Mono>
           <Stack fill>
@@ -112,17 +112,19 @@ export function PacketView({ packet }: { packet: PacketDetail }) {
         </Row>
       ))}
 
-      <Heading level={2} style={{ marginTop: 16 }}>
+      <Heading level={2} above={16}>
         As received
       </Heading>
       <Stack above={4}>
         {octetRows(packet.rawHex).map((row) => (
           <Row key={row.offset} gap={10}>
-            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
+            <Mono soft size={13} line={19}>
               {row.offset}
             </Mono>
-            <Mono style={{ fontSize: 13, lineHeight: 19, minWidth: 186 }}>{row.hex}</Mono>
-            <Mono soft style={{ fontSize: 13, lineHeight: 19 }}>
+            <Mono size={13} line={19} minWidth={186}>
+              {row.hex}
+            </Mono>
+            <Mono soft size={13} line={19}>
               {row.text}
             </Mono>
           </Row>

@@ -29,18 +29,18 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?
       style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
     >
       <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
-        <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+        <Mono bold numberOfLines={1} shrink={1}>
           {packet.sourceName ?? packet.source}
         </Mono>
-        <Body soft style={{ flex: 1 }} numberOfLines={1}>
+        <Body soft fill numberOfLines={1}>
           {packet.kind}
         </Body>
-        <Mono soft style={{ fontSize: 14 }}>
+        <Mono soft size={14}>
           {time}
         </Mono>
       </View>
       <Body numberOfLines={2}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
-      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+      <Body soft size={15} line={20}>
         {copiesWords(packet)}
       </Body>
     </Link>

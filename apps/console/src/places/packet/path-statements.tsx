@@ -47,7 +47,7 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
         onPress={() => setOpen(!open)}
         style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
       >
-        <Body style={{ color: look.tide }}>{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
+        <Body tone="tide">{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
       </Pressable>
     </Stack>
   );

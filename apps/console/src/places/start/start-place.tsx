@@ -92,9 +92,12 @@ function StepList({ step, settings, bearers }: Known & { step: Step }) {
               href={`/start?step=${one}`}
               label={answered ? `${words}: answered` : words}
               current={one === step ? 'step' : undefined}
-              style={{ flexDirection: 'row', gap: 4, alignItems: 'center', minHeight: 48 }}
+              row
+              gap={4}
+              align="center"
+              minHeight={48}
             >
-              <Body bold={one === step} style={{ color: one === step ? look.tide : look.inkSoft }}>
+              <Body bold={one === step} tone={one === step ? 'tide' : 'inkSoft'}>
                 {words}
               </Body>
               {answered ? <Icon name="check" size={18} color={look.tide} /> : null}

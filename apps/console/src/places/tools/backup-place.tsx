@@ -38,7 +38,7 @@ export function BackupPlace() {
   );
   return (
     <Page title="Backup">
-      <Body style={{ marginBottom: 12 }}>
+      <Body below={12}>
         Items with their evidence, everything heard, maps, people, settings, and the keys and passwords of your bearers:
         all in one file. It is restored into a scratch database and compared before it is offered.
       </Body>
@@ -73,7 +73,7 @@ export function BackupPlace() {
           <BackupRow key={backup.id} backup={backup} />
         ))}
       </View>
-      <Body soft style={{ marginTop: 16 }}>
+      <Body soft above={16}>
         To restore: stop the program, then “npm run restore -- FILE”. It first tells what is in the backup; what was
         waiting to go out is held until you let it go.
       </Body>

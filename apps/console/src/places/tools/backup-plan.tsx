@@ -84,7 +84,7 @@ function Plan({ plan }: { plan: BackupPlanView }) {
       ) : null}
       {plan.files.length > 0 ? (
         <>
-          <Body soft style={{ marginTop: 12 }}>
+          <Body soft above={12}>
             {`In the folder of the station’s data, the last ${plan.kept} at most:`}
           </Body>
           <View role="list" aria-label="Automatic backups">

@@ -68,7 +68,7 @@ export function FileBox<S extends z.ZodType>({
   return (
     <View>
       <Heading level={2}>As a file</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         {words}
       </Body>
       <input

@@ -24,7 +24,7 @@ export function RulesPlace() {
   const nameOf = (id: string) => bearers.data?.find((bearer) => bearer.id === id)?.name ?? 'a bearer that is gone';
   return (
     <Page title="Standing rules">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         A rule hands items on without you. Automatic relay needs a responsible operator: whoever turns a rule on answers
         for what it sends. The same guards hold – loops, floods, encryption.
       </Body>
@@ -82,7 +82,7 @@ function OtherPath() {
   return (
     <Stack above={24}>
       <Heading level={2}>A text that nobody answers</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         By packet radio it can go on by another path, once, where that one is clearly surer by what was heard and tried.
         The first path is no longer tried then. The number stays: should both arrive, whoever goes by it shows one.
       </Body>

@@ -22,7 +22,7 @@ export function ShortcutList({ close }: { close: () => void }) {
       <View role="list" aria-label="Keys">
         {SHORTCUTS.map(([key, what]) => (
           <Row key={key} role="listitem" gap={16} minHeight={36}>
-            <Mono bold style={{ width: 112 }}>
+            <Mono bold width={112}>
               {key}
             </Mono>
             <Body>{what}</Body>

@@ -78,9 +78,9 @@ function ToolLink({ title, icon, href }: Tool) {
   const look = useLook();
   return (
     <Stack role="listitem" grow={1} basis={160} maxWidth={280} ruled>
-      <Link href={href} style={{ flexDirection: 'row', alignItems: 'center', gap: 12, minHeight: 52 }}>
+      <Link href={href} row align="center" gap={12} minHeight={52}>
         <Icon name={icon} color={look.tide} />
-        <Body bold style={{ color: look.tide, flexShrink: 1 }}>
+        <Body bold tone="tide" shrink={1}>
           {title}
         </Body>
       </Link>
@@ -111,14 +111,14 @@ export function ToolsPlace() {
       />
       <Rule />
       <Heading level={2}>Cautions</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Your licence, your local rules and your agency’s plan come first.
       </Body>
       <View role="list">
         {CAUTIONS.map((caution) => (
           <Row key={caution} role="listitem" gap={8} below={8}>
             <Body soft>–</Body>
-            <Body style={{ flex: 1 }}>{caution}</Body>
+            <Body fill>{caution}</Body>
           </Row>
         ))}
       </View>

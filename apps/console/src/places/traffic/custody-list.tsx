@@ -20,7 +20,7 @@ export function CustodyList({
         {custody.map((record) => (
           <Stack key={record.id} role="listitem" padY={8} ruled>
             <Row justify="between" gap={8}>
-              <Body bold style={{ flexShrink: 1 }}>
+              <Body bold shrink={1}>
                 {record.what === 'received' ? `Received from ${record.other}` : `Passed to ${record.other}`}
               </Body>
               <Instant iso={record.at} seconds />

@@ -4,7 +4,6 @@ import { View } from 'react-native';
 import { Instant } from '../../ui/clock';
 import { StripMark } from '../../ui/causeway';
 import { Row, Stack } from '../../ui/layout';
-import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
 import { Link } from '../../ui/link';
 
@@ -99,7 +98,6 @@ interface EvidenceListProps {
 
 /** All evidence in the order of what happened; a record with a packet opens it. */
 export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, openPacket }: EvidenceListProps) {
-  const look = useLook();
   const isArrival = (record: EvidenceRecord) =>
     arrived && (record.legId === null || arrivedLegs.includes(record.legId));
   const wordsOf = (record: EvidenceRecord) => evidenceWords(record, isArrival(record));
@@ -120,14 +118,14 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
             <StripMark state={markOf(record, isArrival(record))} />
             <Stack fill gap={2}>
               <Row justify="between" gap={8}>
-                <Body bold style={{ flexShrink: 1 }}>
+                <Body bold shrink={1}>
                   {wordsOf(record)}
                 </Body>
                 <Instant iso={record.at} seconds />
               </Row>
               <Body soft>{[bearer, record.note].filter(Boolean).join(' · ')}</Body>
               {record.raw ? (
-                <Mono soft style={{ fontSize: 14, lineHeight: 20 }}>
+                <Mono soft size={14} line={20}>
                   {record.raw}
                 </Mono>
               ) : null}
@@ -136,9 +134,11 @@ export function EvidenceList({ evidence, arrived, arrivedLegs = [], bearers, ope
                   href={`/packet/${packetId}`}
                   label={`Open the packet: ${wordsOf(record)}`}
                   go={() => openPacket(packetId)}
-                  style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
+                  minHeight={48}
+                  justify="center"
+                  self="start"
                 >
-                  <Body bold style={{ color: look.tide }}>
+                  <Body bold tone="tide">
                     Open the packet
                   </Body>
                 </Link>

@@ -127,11 +127,11 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         {data.number ? <Mono soft aria-label={`number ${data.number}`}>{`no. ${data.number}`}</Mono> : null}
       </Row>
       {data.subject ? (
-        <Heading level={2} style={{ marginBottom: 4 }}>
+        <Heading level={2} below={4}>
           {data.subject}
         </Heading>
       ) : null}
-      <Body style={{ fontSize: 20, lineHeight: 28, marginBottom: 16 }} selectable>
+      <Body size={20} line={28} below={16} selectable>
         {data.body}
       </Body>
       <KnownOf who={arrived ? data.sender : data.addressee} at={data.createdAt} />

@@ -78,22 +78,22 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
           color={look.inkSoft}
         />
         <Spoken>{item.direction === 'out' ? 'to' : 'from'}</Spoken>
-        <Mono bold numberOfLines={1} style={{ flexShrink: 1 }}>
+        <Mono bold numberOfLines={1} shrink={1}>
           {otherSide(item)}
         </Mono>
         {tactical === null ? null : (
-          <Body soft numberOfLines={1} style={{ flexShrink: 2 }}>
+          <Body soft numberOfLines={1} shrink={2}>
             {tactical}
           </Body>
         )}
         {item.kind === 'bulletin' ? <Mono soft>{item.addressee}</Mono> : null}
         {item.precedence === 'routine' ? null : (
-          <Body bold style={{ color: item.precedence === 'emergency' ? look.alarm : look.sandText }}>
+          <Body bold tone={item.precedence === 'emergency' ? 'alarm' : 'sandText'}>
             {item.precedence}
           </Body>
         )}
         <View style={{ flex: 1 }} />
-        <Mono soft style={{ fontSize: 14 }}>
+        <Mono soft size={14}>
           {old}
         </Mono>
       </View>

@@ -3,12 +3,10 @@ import { counted, writeAskedAgain } from '@tombolo/core';
 import { Button } from '../../ui/button';
 import { Row, Stack } from '../../ui/layout';
 import { Link } from '../../ui/link';
-import { useLook } from '../../ui/look';
 import { Body, Heading } from '../../ui/text';
 
 /** The longer text that an item is a part of: what is there, the other parts, and what can be asked for. */
 export function Parts({ item, answer }: { item: ItemDetail; answer: (text: string) => void }) {
-  const look = useLook();
   const { parts, direction } = item;
   if (!parts) return null;
   const { set, of, n, text, missing, items } = parts;
@@ -19,15 +17,15 @@ export function Parts({ item, answer }: { item: ItemDetail; answer: (text: strin
       <Heading level={2}>
         {missing.length === 0 ? 'The whole text' : `${of - missing.length} of ${counted(of, 'part')}`}
       </Heading>
-      <Body selectable style={{ fontSize: 20, lineHeight: 28 }}>
+      <Body selectable size={20} line={28}>
         {text}
       </Body>
       <Row role="group" aria-label="Other parts" wrap gap={12}>
         {items
           .filter((one) => one.n !== n)
           .map((one) => (
-            <Link key={one.n} href={`/traffic/${one.id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
-              <Body style={{ color: look.tide }}>{`Part ${one.n} of ${of}`}</Body>
+            <Link key={one.n} href={`/traffic/${one.id}`} minHeight={48} justify="center">
+              <Body tone="tide">{`Part ${one.n} of ${of}`}</Body>
             </Link>
           ))}
       </Row>

@@ -8,13 +8,11 @@ import { useJoined } from '../../live/services';
 import { Button } from '../../ui/button';
 import { Stack } from '../../ui/layout';
 import { Link } from '../../ui/link';
-import { useLook } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body } from '../../ui/text';
 
 /** What an arrived item answers, or which of several it may: somebody says so. */
 export function Question({ item }: { item: ItemDetail }) {
-  const look = useLook();
   const say = useChange(
     (question: string) => ask(serviceRoutes.belongsTo, { params: { id: item.id }, body: { question } }),
     ['items', 'item'],
@@ -24,14 +22,14 @@ export function Question({ item }: { item: ItemDetail }) {
       {item.question ? (
         <Stack below={8}>
           {item.person ? <Body bold>{`From ${item.person}, by ${item.sender}`}</Body> : null}
-          <Link href={`/traffic/${item.question.id}`} style={{ minHeight: 48, justifyContent: 'center' }}>
-            <Body style={{ color: look.tide }}>{`It answers “${item.question.body}”`}</Body>
+          <Link href={`/traffic/${item.question.id}`} minHeight={48} justify="center">
+            <Body tone="tide">{`It answers “${item.question.body}”`}</Body>
           </Link>
         </Stack>
       ) : null}
       {item.mayAnswer.length > 0 ? (
         <Notice title="It fits more than one text of yours">
-          <Body style={{ marginBottom: 8 }}>
+          <Body below={8}>
             Which it belongs to cannot be told by what it says: all of them stay open until you say.
           </Body>
           <Stack role="group" aria-label="It belongs to" gap={8} align="start">

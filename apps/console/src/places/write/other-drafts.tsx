@@ -62,7 +62,7 @@ function DraftRow({ draft, discard }: { draft: Draft; discard: () => void }) {
   const words = draftInWords(draft);
   return (
     <Row role="listitem" gap={8} ruled align="center">
-      <Link href={`/write?draft=${draft.id}`} style={{ flex: 1, minWidth: 0, minHeight: 48, paddingVertical: 8 }}>
+      <Link href={`/write?draft=${draft.id}`} fill minWidth={0} minHeight={48} padY={8}>
         <Body numberOfLines={2}>{words}</Body>
         <Body soft>{`${age(new Date(draft.changedAtMs).toISOString(), now)} ago`}</Body>
       </Link>

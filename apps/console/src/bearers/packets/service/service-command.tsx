@@ -79,13 +79,13 @@ function Chosen({ services, settings }: { services: readonly KeptService[]; sett
         onChange={(address) => draft.change({ addressee: address, command: '', values: {}, answers: null })}
       />
       {service ? (
-        <Body soft style={{ marginVertical: 8 }}>
+        <Body soft around={8}>
           {[service.purpose, `By texts to ${service.address}${service.reached ? `, ${service.reached}` : ''}.`].join(
             ' ',
           )}
         </Body>
       ) : (
-        <Body soft style={{ marginVertical: 8 }}>
+        <Body soft around={8}>
           Choose what it goes by: what it asks for appears here.
         </Body>
       )}
@@ -198,10 +198,10 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
         />
       ) : null}
       <Heading level={2}>What goes out</Heading>
-      <Mono selectable aria-label="What goes out" style={{ marginBottom: 4 }}>
+      <Mono selectable aria-label="What goes out" below={4}>
         {`${service.address}: ${body}`}
       </Mono>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         {[
           `${octetsOfText(body).length} of ${MAX_MESSAGE_TEXT} octets`,
           plan.airTimeS === null ? null : `${plan.airTimeS.toFixed(2)} s on the air`,
@@ -211,7 +211,7 @@ function CommandForm({ service, command, settings }: CommandFormProps) {
           .join(' · ')}
       </Body>
       {command.cautions.map((caution) => (
-        <Body key={caution} style={{ marginBottom: 4 }}>
+        <Body key={caution} below={4}>
           {caution}
         </Body>
       ))}

@@ -24,7 +24,7 @@ export function AlarmList({ alarms, calls }: { alarms: readonly Alarm[]; calls: 
               color={alarm.seenAt ? look.inkSoft : look.alarm}
             />
             <Mono bold>{alarm.call}</Mono>
-            <Body style={{ flexShrink: 1 }}>{alarm.words}</Body>
+            <Body shrink={1}>{alarm.words}</Body>
             <Instant iso={alarm.at} />
             {alarm.takenBy ? (
               <Body soft>{`taken by ${alarm.takenBy}`}</Body>

@@ -68,10 +68,10 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
               return (
                 <View key={series.quantity} style={{ width: chartWidth, paddingVertical: 8 }}>
                   <Row justify="between" gap={8}>
-                    <Body style={{ flexShrink: 1 }}>{series.name}</Body>
+                    <Body shrink={1}>{series.name}</Body>
                     <Mono bold>{`${last.value.toFixed(series.decimals)}${series.unit ? ` ${series.unit}` : ''}`}</Mono>
                   </Row>
-                  <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+                  <Body soft size={15} line={20}>
                     {`${trend ? `${trend}; ` : ''}${age(last.at, now)} ago`}
                   </Body>
                   <LineChart

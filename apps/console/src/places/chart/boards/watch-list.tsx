@@ -34,7 +34,7 @@ export function WatchList({ watches, readings }: { watches: readonly Watch[]; re
             <Stack role="listitem" key={watch.id} padY={10} ruled gap={6}>
               <Row gap={10} wrap>
                 <Mono bold>{watch.call}</Mono>
-                <Body style={{ flex: 1 }}>{`${watch.name} ${watchInWords(watch, unit)}`}</Body>
+                <Body fill>{`${watch.name} ${watchInWords(watch, unit)}`}</Body>
                 <Body bold={watch.raised} soft={!watch.raised} style={watch.raised ? { color: look.alarm } : undefined}>
                   {!watch.enabled ? 'off' : watch.raised ? 'alarm is on' : 'quiet'}
                 </Body>

@@ -48,7 +48,7 @@ export function CallCard({ station }: { station: StationDetail }) {
               <Mono bold>{value}</Mono>
             </Row>
           ))}
-          <Body soft style={{ marginTop: 4 }}>
+          <Body soft above={4}>
             As it says itself. Listen first; transmit only where your licence and the local band plan allow it.
           </Body>
         </Stack>

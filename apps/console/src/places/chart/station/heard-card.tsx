@@ -20,11 +20,11 @@ export function HeardCard({ station }: { station: StationDetail }) {
       </Row>
       <PathStatements statements={station.statements} label="What the path of its last packet says" />
       {station.line !== null ? (
-        <Mono soft numberOfLines={3} style={{ fontSize: 14, lineHeight: 20, marginTop: 4 }}>
+        <Mono soft numberOfLines={3} size={14} line={20} above={4}>
           {station.line}
         </Mono>
       ) : null}
-      <Body soft style={{ marginTop: 4 }}>
+      <Body soft above={4}>
         {`${counted(station.packets, 'packet')} in all, first heard ${timeWords(station.firstAt)}`}
       </Body>
       {station.links.length > 0 ? (

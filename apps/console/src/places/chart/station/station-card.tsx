@@ -32,7 +32,7 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
     >
       <Row gap={10} align="center">
         <Icon name={SYMBOL_ICONS[meaningOf(station)]} size={26} />
-        <Mono bold style={{ fontSize: 18, flex: 1 }}>
+        <Mono bold size={18} fill>
           {station.name}
         </Mono>
         <Mono soft>{whereWords(station, unit) ?? ''}</Mono>

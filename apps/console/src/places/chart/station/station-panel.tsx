@@ -59,7 +59,7 @@ export function StationPage({ station, unit, close }: StationPageProps) {
     <Page title={station.name} aside={close ? <Button title="Close" kind="plain" onPress={close} /> : undefined}>
       <Row gap={10} align="center" below={8}>
         <Icon name={SYMBOL_ICONS[meaning]} size={28} color={look.inkSoft} />
-        <Body style={{ flex: 1 }}>
+        <Body fill>
           {station.kind === 'node'
             ? `Node of a mesh, number ${station.call}`
             : station.kind === 'station'
@@ -90,7 +90,7 @@ const capital = (text: string) => text[0]!.toUpperCase() + text.slice(1);
 function Told({ name, words }: { name: string; words: string }) {
   return (
     <Stack padY={6} ruled>
-      <Body soft style={{ fontSize: 15, lineHeight: 20 }}>
+      <Body soft size={15} line={20}>
         {name}
       </Body>
       <Body>{words}</Body>
@@ -108,7 +108,7 @@ function WhereRows({ station, unit }: { station: StationDetail; unit: DistanceUn
   const where = whereWords(station, unit);
   return (
     <View>
-      <Heading level={2} style={{ marginTop: 12 }}>
+      <Heading level={2} above={12}>
         Where
       </Heading>
       {where ? <Told name="From us" words={where} /> : null}

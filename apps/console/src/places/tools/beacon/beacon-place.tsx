@@ -21,7 +21,7 @@ export function BeaconPlace() {
   const modem = bearers.data?.find((bearer) => bearer.enabled && sendsPackets(bearer.config));
   return (
     <Page title="Beacon">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Your position, sent by the station itself. Everybody shares the channel: send what others cannot reckon, and no
         more. What was sent once may stay on the internet for good.
       </Body>

@@ -141,7 +141,7 @@ function Compared({
   const hours = (track.at(-1)!.atMs - first.atMs) / 3_600_000;
   return (
     <View>
-      <Body soft style={{ marginBottom: 4 }}>
+      <Body soft below={4}>
         {`${title}, ${hours < 1 ? `${Math.round(hours * 60)} min` : `${hours.toFixed(1)} h`}.`}
       </Body>
       <View role="list" aria-label="Schemes compared">
@@ -165,7 +165,7 @@ function Compared({
       ) : null}
       {drawn ? (
         <>
-          <Body soft style={{ marginTop: 8 }}>
+          <Body soft above={8}>
             From above, north at the top: the way, each report, and dashed where others believe us until the next one
           </Body>
           <Measured>
@@ -179,7 +179,7 @@ function Compared({
           </Measured>
         </>
       ) : null}
-      <Body soft style={{ marginTop: 8 }}>{`How far others are off by this plan, ${unit === 'km' ? 'm' : unit}`}</Body>
+      <Body soft above={8}>{`How far others are off by this plan, ${unit === 'km' ? 'm' : unit}`}</Body>
       <Measured>
         {(width) => (
           <LineChart

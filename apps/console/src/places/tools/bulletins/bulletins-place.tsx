@@ -26,7 +26,7 @@ export function BulletinsPlace() {
   const locked = settings.data !== undefined && transmitLocks(settings.data).length > 0;
   return (
     <Page title="Bulletins">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         What is told to everybody by packet radio, again and again until it is over. Nobody acknowledges a bulletin.
       </Body>
       {settings.isPending || own.isPending || heard.isPending ? <Waiting what="the bulletins" /> : null}

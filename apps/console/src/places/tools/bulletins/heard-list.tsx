@@ -28,7 +28,7 @@ function HeardRow({ bulletin }: { bulletin: HeardBulletin }) {
   const state = replaced ? 'replaced by a later one' : over ? 'over' : null;
   return (
     <Stack role="listitem" ruled>
-      <Link href={`/traffic/${bulletin.item}`} style={{ paddingVertical: 10, gap: 2 }}>
+      <Link href={`/traffic/${bulletin.item}`} padY={10} gap={2}>
         <Body bold soft={over}>
           {lineWords(bulletin)}
           {state ? ` – ${state}` : ''}

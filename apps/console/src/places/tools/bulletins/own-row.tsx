@@ -27,7 +27,7 @@ export function OwnRow({ bulletin, change }: { bulletin: OwnBulletinView; change
         {times > 0 ? ` · sent ${counted(times, 'time')}, last at ` : ' · not sent yet'}
         {lastAt ? <Instant iso={lastAt} /> : null}
       </Body>
-      {bulletin.stopped ? <Body style={{ color: look.alarm }}>{bulletin.stopped}</Body> : null}
+      {bulletin.stopped ? <Body tone="alarm">{bulletin.stopped}</Body> : null}
       {end.isError ? (
         <Notice kind="alarm" title="Not taken back">
           {end.error.message}

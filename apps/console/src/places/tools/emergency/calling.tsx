@@ -38,7 +38,7 @@ export function Calling({ own, now }: { own: OwnEmergency; now: EmergencyNow }) 
           </View>
         ))}
       </Stack>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         That a digipeater repeated it proves that it went out, not that somebody read it.
       </Body>
       {end.isError ? (

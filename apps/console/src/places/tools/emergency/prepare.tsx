@@ -73,7 +73,7 @@ export function Prepare({ settings, now }: { settings: Settings; now: EmergencyN
       <WhatGoesOut settings={settings} now={now} drill={drill} words={words.trim()} />
       {locked ? <TransmitQuestions settings={settings} /> : null}
       {locked && !settings.licenceConfirmed && !drill ? (
-        <Body style={{ marginBottom: 12 }}>
+        <Body below={12}>
           In immediate danger to life the rules of most countries let any station call for help by whatever means it has
           (in the United States 47 CFR 97.403 and 97.405). Whether that is so here and now you decide, and answer for;
           then the first question may be ticked for that.
@@ -107,7 +107,7 @@ export function Prepare({ settings, now }: { settings: Settings; now: EmergencyN
         }
         onPress={() => setCounting(true)}
       />
-      <Body soft style={{ marginTop: 8 }}>
+      <Body soft above={8}>
         You can still take it back: it is counted down first. It then goes before everything else that waits, every 40 s
         at first, until you end it.
       </Body>

@@ -31,7 +31,7 @@ export function EquipmentPlace() {
   const pieces = equipment.data ?? [];
   return (
     <Page title="Equipment">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         What the station consists of, by its properties. From it comes the set-up sheet: everything that has to be keyed
         into a set, why, and what it looks like when it is right.
       </Body>

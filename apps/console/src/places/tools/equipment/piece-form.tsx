@@ -37,7 +37,7 @@ export function PieceForm({ kind, kept, pieces, busy, trouble, keep, leave }: Pi
   const written = useWatch({ control });
   return (
     <View>
-      <Heading level={2} style={{ marginTop: 20 }}>
+      <Heading level={2} above={20}>
         {kept ? `Change ${kept.name}` : `Add: ${PIECE_KIND_WORDS[kind].title}`}
       </Heading>
       {PIECE_FIELDS[kind]

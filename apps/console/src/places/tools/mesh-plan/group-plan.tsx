@@ -46,7 +46,7 @@ export function GroupResult({
       </Stack>
       <Body
         soft
-        style={{ marginTop: 8 }}
+        above={8}
       >{`Reckoned from free space and the loss that you entered. ${rule.words.replace(/^./, (letter) => letter.toUpperCase())}. Your local rules come first.`}</Body>
     </View>
   );

@@ -58,7 +58,7 @@ export function MeshPlanPlace() {
   const transmitShare = (plan?.proposed ?? plan?.settings[2])?.carrierShare ?? null;
   return (
     <Page title="Mesh plan">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Which setting of the modem and which hop limit do for a group, how long its nodes run, and when the first of
         them is heard. The plan stands in the address: it can be handed on.
       </Body>

@@ -26,7 +26,7 @@ export function ObjectRow({ thing, change }: { thing: OwnObject; change: () => v
           : ' · not sent yet'}
         {thing.lastAt ? <Instant iso={thing.lastAt} /> : null}
       </Body>
-      {thing.stopped ? <Body style={{ color: look.alarm }}>{thing.stopped}</Body> : null}
+      {thing.stopped ? <Body tone="alarm">{thing.stopped}</Body> : null}
       {end.isError ? (
         <Notice kind="alarm" title="Not taken off">
           {end.error.message}

@@ -24,7 +24,7 @@ export function ObjectsPlace() {
   const locked = settings.data !== undefined && transmitLocks(settings.data).length > 0;
   return (
     <Page title="Things on the map">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         What everybody should see where it is: reported by you, at once and then again by its interval, until you take
         it off. Whoever hears it may take it over; then yours is not sent any more.
       </Body>

@@ -57,7 +57,7 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
   return (
     <View>
       <Heading level={2}>As a file</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         vCards, as telephones and mail programs write them, or a table with the columns name, licensed, call, phone,
         mail, node, board and agreement. Of whoever is on the list already, the addresses that are not in the file are
         kept.

@@ -31,7 +31,7 @@ export function PeoplePlace() {
     );
   return (
     <Page title="People">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Whoever an item can be handed on to. A text that begins with a name and a colon is offered to that person first.
         Several addresses of one sort are written with commas between; the first is used first.
       </Body>

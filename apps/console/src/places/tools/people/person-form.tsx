@@ -83,7 +83,7 @@ export function PersonForm({ person, busy, trouble, keep, leave }: PersonFormPro
   const without = (formState.errors as { addresses?: { message?: string } }).addresses?.message;
   return (
     <View>
-      <Heading level={2} style={{ marginTop: 20 }}>
+      <Heading level={2} above={20}>
         {person ? `Change ${person.name}` : 'Add somebody'}
       </Heading>
       <FormField control={control} name="name" label="Name" />

@@ -29,7 +29,7 @@ export function TacticalNames() {
   return (
     <View>
       <Heading level={2}>Tactical names</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         A name by the task, such as Shelter 2, stands beside the call wherever that appears. It can go to another
         station; what passed before keeps the name of then. On the air nothing changes: what goes out by packet radio
         carries the call of this station, in the mesh the number of the node. No name stands in for a call where your

@@ -36,7 +36,7 @@ export function Abbreviations({ settings }: { settings: Settings }) {
   return (
     <View>
       <Heading level={2}>Abbreviations</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Where a text is too long, Write shows it with these in it, beside the long one.
       </Body>
       <Field

@@ -17,7 +17,7 @@ export function PhrasesPlace() {
   const settings = useSettings();
   return (
     <Page title="Phrases">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         What is written again and again, one press each under the text. In braces stands what is put in then:{' '}
         {PHRASE_VARIABLES.map((name) => `{${name}}`).join(', ')}. The number is asked for; “place” is where we are by
         the nearest thing on the map that has a name; “net” is the name of the deck.

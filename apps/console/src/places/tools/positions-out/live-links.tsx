@@ -16,7 +16,7 @@ export function LiveLinks() {
   return (
     <View>
       <Heading level={2}>Programs that draw maps</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         These addresses give what is known at the moment they are asked, with the trails of the last 24 h: let the
         program ask again every minute or so. They answer on this machine alone.
       </Body>
@@ -26,7 +26,7 @@ export function LiveLinks() {
           return (
             <Stack key={file} role="listitem" below={8}>
               <Body bold>{words}</Body>
-              <Link href={href} go={() => saveFile(href)} style={{ minHeight: 48, justifyContent: 'center' }}>
+              <Link href={href} go={() => saveFile(href)} minHeight={48} justify="center">
                 <Mono>{href}</Mono>
               </Link>
             </Stack>

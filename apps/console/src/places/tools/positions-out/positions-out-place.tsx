@@ -19,7 +19,7 @@ export function PositionsOutPlace() {
   return (
     <Page title="Positions out">
       <Heading level={2}>A navigation receiver</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Whatever is heard with a place appears on it as a waypoint (NMEA 0183, WPL), and moves when it moves. Do not
         steer by it: a place is as old as the packet that told it.
       </Body>

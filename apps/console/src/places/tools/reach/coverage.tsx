@@ -58,7 +58,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
   return (
     <Stack above={24}>
       <Heading level={2}>Where it is heard</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         By the map alone: for somebody with what is entered at the far end, anywhere around the start. Both directions
         count: an answer has to come back.
       </Body>
@@ -114,7 +114,7 @@ export function Coverage({ from, ends, frequencyMHz, settings, stations }: Cover
           <View role="list" aria-label="Where it is heard, in square kilometres">
             {SERVED.map((kind) => (
               <Row role="listitem" key={kind} wrap columnGap={12}>
-                <Body bold style={{ minWidth: 120 }}>{`${capital(kind)} heard`}</Body>
+                <Body bold minWidth={120}>{`${capital(kind)} heard`}</Body>
                 <Body
                   soft
                 >{`${HATCHED_WORDS[kind]}; ${square(told.areaKm2.land[kind])} of land, ${square(told.areaKm2.sea[kind])} of sea`}</Body>

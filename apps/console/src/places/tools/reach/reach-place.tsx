@@ -78,7 +78,7 @@ export function ReachPlace() {
   const bandwidthHz = mesh && 'radio' in mesh && mesh.radio ? mesh.radio.bandwidthHz : USUAL_BANDWIDTH_HZ;
   return (
     <Page title="Reach">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Reckoned from the map: free space, the earth’s bulge and the ground between. Trees, houses and the weather are
         not in it. What was heard tells more than any reckoning.
       </Body>

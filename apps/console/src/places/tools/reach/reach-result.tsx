@@ -11,7 +11,6 @@ import {
 import { useMemo } from 'react';
 import { View } from 'react-native';
 import { Row } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Measured } from '../../../ui/measured';
 import { Notice } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -32,7 +31,6 @@ interface ReachResultProps {
 
 /** The reckoning: the picture, where the decibels go, and what each setting has in hand. */
 export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwidthHz }: ReachResultProps) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const there = useMemo(
     () => reachOver(profile.points, ends.from, ends.to, frequencyMHz),
@@ -53,7 +51,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
   ] as const;
   return (
     <View aria-live="polite">
-      <Heading level={2} style={{ marginTop: 12 }}>{`From ${way}`}</Heading>
+      <Heading level={2} above={12}>{`From ${way}`}</Heading>
       {there.distanceKm <= 0.01 ? (
         <Notice title="The two are beside each other">Nothing is reckoned for antennas within ten metres.</Notice>
       ) : (
@@ -75,7 +73,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
             Grey: the ground with the earth’s bulge. Line: straight from antenna to antenna. Dashed: the first Fresnel
             zone.
           </Body>
-          <Body style={{ marginVertical: 8 }}>{groundWords(there, unit)}</Body>
+          <Body around={8}>{groundWords(there, unit)}</Body>
           {profile.missing.length > 0 ? (
             <Notice title="Elevation is missing">
               {`Add the tiles ${profile.missing.map((name) => `${name}.hgt`).join(', ')} under Chart › Maps and layers.`}
@@ -89,7 +87,7 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
               </Row>
             ))}
           </View>
-          <Heading level={2} style={{ marginTop: 16 }}>
+          <Heading level={2} above={16}>
             What the link bears
           </Heading>
           <Body soft>
@@ -99,8 +97,10 @@ export function ReachResult({ from, to, profile, ends, frequencyMHz, use, bandwi
           <View role="list" aria-label="What the link bears">
             {lines.map(({ setting, marginDb, verdict, percent }) => (
               <Row role="listitem" key={setting.id} wrap columnGap={12} padY={6} ruled>
-                <Body style={{ flexGrow: 1, flexBasis: 200 }}>{setting.words}</Body>
-                <Body bold style={{ color: marginDb >= 0 ? look.ink : look.alarm }}>
+                <Body grow={1} basis={200}>
+                  {setting.words}
+                </Body>
+                <Body bold tone={marginDb >= 0 ? 'ink' : 'alarm'}>
                   {verdict}
                 </Body>
                 <Mono

@@ -1,7 +1,6 @@
 import { SYMPTOMS, type SymptomId } from '@tombolo/core';
 import { useLocalSearchParams } from 'expo-router';
 import { View } from 'react-native';
-import { useLook } from '../../../ui/look';
 import { Button } from '../../../ui/button';
 import { Stack } from '../../../ui/layout';
 import { Page, Rule, Trouble, Waiting } from '../../../ui/page';
@@ -52,21 +51,17 @@ export function ReadyPlace() {
 }
 
 function Symptoms() {
-  const look = useLook();
   return (
     <>
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Most failures happen before the first packet. Choose what you see: what the station can look up, it looks up
         itself; the rest is asked in the order that finds the fault soonest.
       </Body>
       <View role="list" aria-label="What is wrong">
         {SYMPTOMS.map(({ id, words }) => (
           <Stack key={id} role="listitem" ruledAbove>
-            <Link
-              href={`/tools/ready?symptom=${id satisfies SymptomId}`}
-              style={{ minHeight: 48, justifyContent: 'center' }}
-            >
-              <Body style={{ color: look.tide }}>{words}</Body>
+            <Link href={`/tools/ready?symptom=${id satisfies SymptomId}`} minHeight={48} justify="center">
+              <Body tone="tide">{words}</Body>
             </Link>
           </Stack>
         ))}

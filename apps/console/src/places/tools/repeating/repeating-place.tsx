@@ -29,7 +29,7 @@ export function RepeatingPlace() {
   const failed = [settings, now].find(({ isError }) => isError);
   return (
     <Page title="Repeating">
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         As a fill-in this station passes on, once, packets whose path asks for WIDE1-1 or for its own call: for those
         whom no digipeater hears. Where one does hear them it only loads the channel of everybody.
       </Body>

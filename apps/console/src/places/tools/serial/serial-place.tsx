@@ -16,7 +16,7 @@ export function SerialPlace() {
   const [device, setDevice] = useState('');
   return (
     <Page title="Serial lines">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Modems and position receivers on a cable, or on a wireless link that looks like one. Pull the plug, press the
         button, plug it in again: the device that appears is yours.
       </Body>
@@ -41,7 +41,7 @@ export function SerialPlace() {
       ) : null}
       <Rule />
       <Heading level={2}>Find its speed</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         It is only listened to, at one speed after the other; nothing is sent. A modem says something when its radio
         hears somebody.
       </Body>

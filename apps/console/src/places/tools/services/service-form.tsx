@@ -61,10 +61,7 @@ export function ServiceForm({ service, leave }: { service: KeptService | null; l
     <View>
       <Heading level={2}>{service ? `Change ${service.name}` : 'Add a service'}</Heading>
       {service ? (
-        <Body
-          soft
-          style={{ marginBottom: 8 }}
-        >{`Texts to ${service.address}. At another address it is another service: add it.`}</Body>
+        <Body soft below={8}>{`Texts to ${service.address}. At another address it is another service: add it.`}</Body>
       ) : (
         <FormField
           control={control}
@@ -101,7 +98,7 @@ export function ServiceForm({ service, leave }: { service: KeptService | null; l
         />
       </Stack>
       <Heading level={2}>What its answers prove</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         The first pattern that finds something counts. A group that is named like a field, such as (?&lt;to&gt;\d+),
         tells which of your texts is answered.
       </Body>

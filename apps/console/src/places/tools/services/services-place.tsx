@@ -35,7 +35,7 @@ export function ServicesPlace() {
     setOpen(open?.address === address && open.as === as ? null : { address, as });
   return (
     <Page title="Services">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         A text to such an address is a command: to a phone, for mail, to a group. Each gateway words its own; enter
         those of your district, or read them from a file.
       </Body>

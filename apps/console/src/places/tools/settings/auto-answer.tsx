@@ -28,7 +28,7 @@ export function AutomaticAnswer({ settings }: { settings: Settings }) {
   return (
     <View>
       <Heading level={2}>While nobody is at the key</Heading>
-      <Body style={{ marginBottom: 8 }}>
+      <Body below={8}>
         {kept
           ? `Whoever writes is told: “${AUTOMATIC_MARK}${kept.text}”${kept.hours ? `, from ${kept.hours.from}Z to ${kept.hours.to}Z` : ''}.`
           : 'Whoever writes is told nothing but the acknowledgement.'}

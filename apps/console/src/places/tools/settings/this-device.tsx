@@ -24,7 +24,7 @@ export function ThisDevice() {
   return (
     <>
       <Heading level={2}>This device</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Kept in this browser, at once, and for nobody else.
       </Body>
       <Choice<DistanceUnit>

@@ -9,7 +9,6 @@ import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
 import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { UnitForm } from './unit-form';
@@ -19,7 +18,7 @@ export function TrackersPlace() {
   const now = useTrackers();
   return (
     <Page title="Trackers">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Trackers of a satellite or a phone network, by the web feed of their service, and nodes of the mesh that told
         where they are. On the air they are objects of ours, marked with whose they are and how old, never stations. A
         tracker is no rescue service: where a phone works, call the emergency number first.
@@ -128,12 +127,11 @@ function Units({ now: { feed, units } }: { now: TrackersNow }) {
 }
 
 function UnitRow({ unit, change }: { unit: Tracker; change: () => void }) {
-  const look = useLook();
   const symbol = symbolOf(unit.symbol);
   return (
     <Stack padY={10} gap={4} ruled>
       <Mono bold>{unit.name}</Mono>
-      {unit.emergency ? <Body style={{ color: look.alarm }}>It calls for help</Body> : null}
+      {unit.emergency ? <Body tone="alarm">It calls for help</Body> : null}
       <Body>
         {[
           `Tracker ${unit.unit}`,

@@ -43,7 +43,7 @@ export function UnitForm({ unit, leave }: { unit: Tracker; leave: () => void }) 
         onChange={setBridged}
       />
       {bridged ? (
-        <Body soft style={{ marginBottom: 8 }}>
+        <Body soft below={8}>
           {'It says '}
           <Mono soft>{trackerComment({ ...unit, showBattery })}</Mono>
         </Body>

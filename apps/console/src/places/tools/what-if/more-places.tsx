@@ -31,7 +31,7 @@ export function MorePlaces({ more, told, obstacle, own, unit, look, stop, take }
   return (
     <Stack above={24}>
       <Heading level={2}>Where one more would help</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Looked for on the land of the map, with an antenna 10 m above the ground and 25 W. It is counted how many more
         of these stations one transmission of yours reaches. Whether somebody may put it up there, and has power and a
         way up, the map does not know.

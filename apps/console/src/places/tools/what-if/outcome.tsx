@@ -21,10 +21,10 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
   return (
     <View>
       <Heading level={2}>Whom you reach</Heading>
-      <Body bold style={{ marginBottom: 4 }}>
+      <Body bold below={4}>
         {summaryWords(rows, changed, nameOf)}
       </Body>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Of 100 transmissions of yours so many would be heard there, by packet radio, straight or over up to two
         digipeaters, or fewer where your path is thought to ask for fewer. What never was heard is a guess from the map.
       </Body>
@@ -33,7 +33,7 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
           <Stack role="listitem" key={row.call} padY={6} ruled>
             <Row wrap justify="between" columnGap={12}>
               <Mono bold>{nameOf(row.call)}</Mono>
-              <Body style={{ color: row.verdict === 'cut off' ? look.alarm : look.ink }}>
+              <Body tone={row.verdict === 'cut off' ? 'alarm' : 'ink'}>
                 {changed
                   ? `${percent(row.before)} → ${percent(row.after)} of 100, ${row.verdict}`
                   : `${percent(row.before)} of 100`}

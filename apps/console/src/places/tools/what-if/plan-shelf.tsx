@@ -41,7 +41,7 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
   return (
     <Stack above={24}>
       <Heading level={2}>Plans kept here</Heading>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         {`On this device alone. Up to ${MOST_BESIDE} of them stand beside each other, with the net as it is.`}
       </Body>
       <Field

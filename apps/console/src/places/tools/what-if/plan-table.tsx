@@ -1,6 +1,5 @@
 import { View } from 'react-native';
 import { Row, Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Measured } from '../../../ui/measured';
 import { TakeAlong } from '../../../ui/take-along';
 import { Body, Mono } from '../../../ui/text';
@@ -38,7 +37,7 @@ export function PlanTable({ columns, nameOf }: PlanTableProps) {
     .join('\n');
   return (
     <View>
-      <Body soft style={{ marginBottom: 8 }}>
+      <Body soft below={8}>
         Of 100 transmissions of yours so many would be heard there, and where the plans differ most stands first; the
         first two lines count stations.
       </Body>
@@ -85,7 +84,6 @@ interface LineProps {
 }
 
 function Line({ first, cells, cutOff, heads }: LineProps) {
-  const look = useLook();
   return (
     <Row role="row" padY={6} ruled>
       <View role={heads ? 'columnheader' : 'rowheader'} style={{ width: FIRST_PX, paddingRight: 8 }}>
@@ -103,7 +101,7 @@ function Line({ first, cells, cutOff, heads }: LineProps) {
               {cell}
             </Body>
           ) : (
-            <Mono style={{ color: cutOff?.[n] ? look.alarm : look.ink }}>{cell}</Mono>
+            <Mono tone={cutOff?.[n] ? 'alarm' : 'ink'}>{cell}</Mono>
           )}
         </View>
       ))}

@@ -34,7 +34,7 @@ export function WhatIfPlace() {
   const net = useQuery({ queryKey: ['net'], queryFn: () => ask(planningRoutes.net, {}), staleTime: 60_000 });
   return (
     <Page title="What if">
-      <Body soft style={{ marginBottom: 12 }}>
+      <Body soft below={12}>
         Think of the net otherwise, and see whom you would still reach by packet radio. Nothing is sent and nothing is
         changed. It rests on what was heard in two days, and on the map.
       </Body>
@@ -97,7 +97,7 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
       <View role="list" aria-label="Thought otherwise">
         {plan.map((one) => (
           <Row role="listitem" key={changeWords(one)} wrap align="center" justify="between">
-            <Body style={{ flexShrink: 1 }}>{changeWords(one)}</Body>
+            <Body shrink={1}>{changeWords(one)}</Body>
             <Button
               title="As it is"
               about={changeWords(one)}

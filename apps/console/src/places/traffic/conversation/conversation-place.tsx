@@ -58,7 +58,7 @@ export function ConversationPlace({ who }: { who: string }) {
       ListHeaderComponent={
         <Stack pad={16} padBottom={8}>
           <Heading level={1}>{`With ${person?.name ?? who}`}</Heading>
-          <Body soft style={{ marginBottom: 12 }}>
+          <Body soft below={12}>
             {person
               ? person.addresses.map(({ address }) => address).join(' · ')
               : 'Not on the list of people: known by this address alone.'}
@@ -158,7 +158,7 @@ function Line({ item }: { item: ItemSummary }) {
       </Body>
       <Row align="center" gap={10}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
-        <Body soft style={{ flex: 1 }}>
+        <Body soft fill>
           {item.status.words}
         </Body>
       </Row>
