@@ -11,6 +11,15 @@ export const page = {
 /** A switch in an address. */
 export const flag = z.enum(['true', 'false']).transform((text) => text === 'true');
 
+/** The last moment that there is (ECMA-262, time values), ms since 1970. */
+const LAST_MS = 8.64e15;
+
+/** Where a page of items ended: when the last one was, ms since 1970, and its number. */
+const itemCursor = z
+  .string()
+  .regex(/^\d{1,16}:[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/)
+  .refine((cursor) => Number(cursor.split(':')[0]) <= LAST_MS);
+
 export const itemsQuery = z.object({
   text: z.string().trim().max(100).optional(),
   /** All that passed with somebody: by a call, another address, a group, or a name of the list of people. */
@@ -18,10 +27,7 @@ export const itemsQuery = z.object({
   filed: flag.optional(),
   direction: z.enum(['out', 'in']).optional(),
   limit: page.limit,
-  before: z
-    .string()
-    .regex(/^\d+:[0-9a-f-]{36}$/)
-    .optional(),
+  before: itemCursor.optional(),
 });
 export const transmissionsQuery = itemsQuery.pick({ limit: true, before: true });
 
