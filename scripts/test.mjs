@@ -79,7 +79,7 @@ try {
       else failed++;
       if (reason) console.error(reason.message);
     }
-    await step('Testing the core', () => jest('jest-core', ['--selectProjects', 'core', '--maxWorkers', '1']));
+    await step('Testing the core', () => jest('jest-core', ['--selectProjects', 'core', '--maxWorkers', '2']));
   }
   await built;
   const { startTestCluster } = await import('./lib/test-cluster.mjs');

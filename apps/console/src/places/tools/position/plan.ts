@@ -55,8 +55,8 @@ export function planReport(written: WrittenReport, settings: Settings, modem: Be
 function heardWords(id: string, audience: AudienceView | undefined): string {
   const told = audience?.paths.find(({ path }) => path.join() === id);
   if (!audience || !told || audience.stations === 0) return '';
-  const count = `About ${Math.round(told.expected)} of ${counted(audience.stations, 'known station')} hear it.`;
-  return audience.enough?.join() === id ? `${count} That is enough: a longer path reaches hardly more.` : count;
+  const count = `In its reach: about ${Math.round(told.expected)} of ${counted(audience.stations, 'station')} known here.`;
+  return audience.enough?.join() === id ? `${count} That is enough: a longer path brings hardly more.` : count;
 }
 
 /** Paths to choose from: the usual one of the modem first, then the schools. */

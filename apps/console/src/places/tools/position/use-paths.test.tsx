@@ -31,10 +31,10 @@ describe('the path of what goes to everybody', () => {
     const asked = stationAnswers({ 'GET /api/v1/audience': { body: AUDIENCE } });
     renderPiece(<Paths />);
     await screen.findByText(
-      /About 9 of 12 known stations hear it\. That is enough: a longer path reaches hardly more\.$/,
+      /In its reach: about 9 of 12 stations known here\. That is enough: a longer path brings hardly more\.$/,
     );
-    screen.getByText(/About 10 of 12 known stations hear it\.$/);
-    screen.getByText(/About 3 of 12 known stations hear it\.$/);
+    screen.getByText(/In its reach: about 10 of 12 stations known here\.$/);
+    screen.getByText(/In its reach: about 3 of 12 stations known here\.$/);
     expect(await chosen()).toBe('WIDE1-1');
     expect(asked.map(({ path }) => path)).toEqual(['/api/v1/audience?bearerId=radio']);
   });
@@ -45,7 +45,7 @@ describe('the path of what goes to everybody', () => {
     await screen.findByText(/That is enough/);
     stationAnswers({ 'GET /api/v1/audience': { body: { ...AUDIENCE, stations: 13, enough: [] } } });
     await act(again);
-    await waitFor(() => screen.getByText(/About 3 of 13 known stations hear it\. That is enough/));
+    await waitFor(() => screen.getByText(/In its reach: about 3 of 13 stations known here\. That is enough/));
     expect(await chosen()).toBe('WIDE1-1');
   });
 
@@ -57,7 +57,7 @@ describe('the path of what goes to everybody', () => {
     });
     const { unmount } = renderPiece(<Paths />);
     expect(await chosen()).toBe('WIDE1-1,WIDE2-1');
-    expect(screen.queryByText(/known station/)).toBeNull();
+    expect(screen.queryByText(/In its reach/)).toBeNull();
     unmount();
     stationAnswers({ 'GET /api/v1/audience': { status: 500, body: {} } });
     renderPiece(<Paths />);
