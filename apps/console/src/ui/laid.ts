@@ -74,7 +74,9 @@ const STYLES: { readonly [P in keyof Laid]: (value: Laid[P], rule: string) => Vi
 export function laidOut<P extends object>(props: P, rule: string): { style: ViewStyle; rest: Omit<P, keyof Laid> } {
   const style: ViewStyle = {};
   const rest: Record<string, unknown> = {};
-  for (const [name, value] of Object.entries(props)) {
+  // Without a list of entries between: this is done for every text.
+  for (const name in props) {
+    const value = props[name];
     const styleOf = (STYLES as Record<string, ((value: never, rule: string) => ViewStyle) | undefined>)[name];
     if (!styleOf) rest[name] = value;
     else if (value !== undefined) Object.assign(style, styleOf(value as never, rule));

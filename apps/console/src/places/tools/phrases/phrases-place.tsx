@@ -26,9 +26,12 @@ export function PhrasesPlace() {
       {settings.isError ? <Trouble error={settings.error} retry={() => void settings.refetch()} /> : null}
       {settings.data ? (
         <>
-          <Decks key={JSON.stringify(settings.data.phraseDecks)} settings={settings.data} />
+          <Decks key={`decks ${JSON.stringify(settings.data.phraseDecks)}`} settings={settings.data} />
           <Rule />
-          <Abbreviations key={JSON.stringify(settings.data.abbreviations)} settings={settings.data} />
+          <Abbreviations
+            key={`abbreviations ${JSON.stringify(settings.data.abbreviations)}`}
+            settings={settings.data}
+          />
         </>
       ) : null}
     </Page>

@@ -1,8 +1,0 @@
-module.exports = (api) => {
-  const testing = api.env('test');
-  return {
-    presets: ['babel-preset-expo'],
-    // Jest runs modules as CommonJS, where `import()` has to become a promise of `require`.
-    plugins: testing ? ['@babel/plugin-transform-dynamic-import'] : [],
-  };
-};
