@@ -1,6 +1,6 @@
 import { ownStation, type StationView } from '@tombolo/contract';
 import { router, useLocalSearchParams } from 'expo-router';
-import { useDeferredValue, useMemo } from 'react';
+import { useCallback, useDeferredValue, useMemo } from 'react';
 import { ScrollView, View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
@@ -55,6 +55,9 @@ function ChartViews() {
   );
 }
 
+/** Opens a station beside the map and the list; null closes it. */
+const select = (call: string | null) => router.setParams({ station: call ?? undefined });
+
 /** Who is there, where from us, how they were heard and how to call them: map and list of the same. */
 export function ChartPlace() {
   const wide = useWide();
@@ -74,7 +77,11 @@ export function ChartPlace() {
     const passed = all.filter((station) => passes(station, wanted, now));
     return order === 'newest' ? passed : passed.sort(nearer);
   }, [all, wanted, order, now]);
-  const select = (call: string | null) => router.setParams({ station: call ?? undefined });
+  // The same from one packet to the next, so that only rows that changed are drawn again.
+  const choose = useCallback(
+    (call: string) => (wide ? select(call) : router.navigate(`/chart/station?call=${encodeURIComponent(call)}`)),
+    [wide],
+  );
 
   const views = <ChartViews />;
   const noPosition =
@@ -94,7 +101,7 @@ export function ChartPlace() {
       retry={() => void stations.refetch()}
       unit={unit}
       selected={selected}
-      onSelect={(call) => (wide ? select(call) : router.navigate(`/chart/station?call=${encodeURIComponent(call)}`))}
+      onSelect={choose}
     />
   );
   const map = <MapPane stations={rows} selected={selected} onSelect={select} settings={settings.data ?? null} />;
