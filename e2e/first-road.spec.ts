@@ -110,6 +110,11 @@ describe.each(SIZES)('on a %s screen', (size) => {
     await page.getByRole('heading', { name: 'Say where we are' }).waitFor();
     await page.getByRole('textbox', { name: 'Comment', exact: true }).fill(`Skerra school, ${size}`);
     await page.getByText(new RegExp(`Skerra school, ${size}$`)).waitFor();
+    await page
+      .getByText(/In its reach: about \d+ of \d+ stations known here\./)
+      .first()
+      .waitFor();
+    await page.getByRole('radio', { name: 'WIDE1-1,WIDE2-1', exact: true }).click();
     const repeated = page
       .getByRole('list', { name: 'Positions sent' })
       .getByText(/^Sent; heard repeated by .*QT0BR-1/)
