@@ -8,6 +8,7 @@ import {
   formatMHz,
   frameToSend,
   octetsOfText,
+  pathHops,
   PATH_SCHOOLS,
   symbolOf,
   textOfOctets,
@@ -51,12 +52,14 @@ export function planReport(written: WrittenReport, settings: Settings, modem: Be
   };
 }
 
-/** What is said of a path by how many would hear it. */
-function heardWords(id: string, audience: AudienceView | undefined): string {
+/** What is said of a path by how many are in its reach. */
+function reachWords(id: string, audience: AudienceView | undefined): string {
   const told = audience?.paths.find(({ path }) => path.join() === id);
   if (!audience || !told || audience.stations === 0) return '';
   const count = `In its reach: about ${Math.round(told.expected)} of ${counted(audience.stations, 'station')} known here.`;
-  return audience.enough?.join() === id ? `${count} That is enough: a longer path brings hardly more.` : count;
+  if (audience.enough?.join() !== id) return count;
+  const isLongest = audience.paths.every(({ path }) => pathHops(path) <= pathHops(told.path));
+  return `${count} ${isLongest ? 'That is advised: a shorter path reaches clearly fewer.' : 'That is enough: a longer path brings hardly more.'}`;
 }
 
 /** Paths to choose from: the usual one of the modem first, then the schools. */
@@ -71,7 +74,7 @@ export function pathsOf(
     return {
       id,
       title: path.length > 0 ? id : 'No digipeater',
-      hint: `${reason} ${heardWords(id, audience)}`.trim(),
+      hint: `${reason} ${reachWords(id, audience)}`.trim(),
     };
   });
   if (usual === null) return schools;

@@ -39,6 +39,14 @@ describe('the path of what goes to everybody', () => {
     expect(asked.map(({ path }) => path)).toEqual(['/api/v1/audience?bearerId=radio']);
   });
 
+  it('says of the longest only what was reckoned: that a shorter one reaches fewer', async () => {
+    stationAnswers({ 'GET /api/v1/audience': { body: { ...AUDIENCE, enough: ['WIDE1-1', 'WIDE2-1'] } } });
+    renderPiece(<Paths />);
+    await screen.findByText(/10 of 12 stations known here\. That is advised: a shorter path reaches clearly fewer\.$/);
+    expect(screen.queryByText(/a longer path/)).toBeNull();
+    expect(await chosen()).toBe('WIDE1-1,WIDE2-1');
+  });
+
   it('stays as it began though it is reckoned otherwise meanwhile', async () => {
     stationAnswers({ 'GET /api/v1/audience': { body: AUDIENCE } });
     renderPiece(<Paths />);
