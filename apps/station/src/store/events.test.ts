@@ -3,6 +3,7 @@ import type { DataSource } from 'typeorm';
 import { createDatabase, eventually } from '../testing/harness';
 import { openDatabase, rowsOf } from './database';
 import { appendEvents, eventsAfter } from './events';
+import { addEvidence } from './evidence';
 
 let database: Awaited<ReturnType<typeof createDatabase>>;
 let source: DataSource;
@@ -65,6 +66,25 @@ describe('an event of an item', () => {
     await eventually(async () => (await rowsOf(source, 'select 1 from pg_locks where not granted')).length > 0);
     letGo();
     await Promise.all([first, second]);
+    expect((await eventsAfter(source, 0, 10)).map(({ data }) => data)).toEqual([
+      { id, revision: 1 },
+      { id, revision: 2 },
+    ]);
+  });
+
+  it('is never waited for in a circle: two add to the record of the same item, and both tell of it', async () => {
+    const id = await item();
+    let letGo: () => void = () => undefined;
+    const bothAdded = new Promise<void>((resolve) => (letGo = resolve));
+    let added = 0;
+    const one = (key: string) =>
+      source.transaction(async (manager) => {
+        await addEvidence(manager, { key, itemId: id, legId: null, kind: 'sent', at: AT });
+        if (++added === 2) letGo();
+        await bothAdded;
+        await appendEvents(manager, changed(id), AT);
+      });
+    await Promise.all([one('first'), one('second')]);
     expect((await eventsAfter(source, 0, 10)).map(({ data }) => data)).toEqual([
       { id, revision: 1 },
       { id, revision: 2 },

@@ -30,14 +30,17 @@ export async function appendEvents(queries: Queries, events: readonly NewEvent[]
   await queries.query(`select pg_notify('${EVENT_CHANNEL}', '')`);
 }
 
-/** Counts one state more of each item that changed; always in the same order, so that two who change several do not wait for each other. */
+/**
+ * Counts one state more of each item that changed; always in the same order, so that two who change several do not wait for each other. No
+ * key changes: whoever added a record to an item, which holds its key, need not be waited for, and does not wait in turn.
+ */
 async function nextRevisions(queries: Queries, events: readonly NewEvent[]): Promise<Map<string, number>> {
   const ids = events.flatMap((event) => (event.type === 'item' ? [event.data.id] : []));
   if (ids.length === 0) return new Map();
   const rows = await rowsOf<{ id: string; revision: string }>(
     queries,
     `update item set revision = revision + 1
-     where id in (select id from item where id = any($1::uuid[]) order by id for update) returning id, revision`,
+     where id in (select id from item where id = any($1::uuid[]) order by id for no key update) returning id, revision`,
     [[...new Set(ids)]],
   );
   return new Map(rows.map(({ id, revision }) => [id, Number(revision)]));
