@@ -127,6 +127,10 @@ export const SHOTS = [
     path: '/tools/position',
     steps: async (page) => {
       await page.getByRole('textbox', { name: 'Comment', exact: true }).fill('Skerra school, shelter');
+      await page
+        .getByText(/In its reach: /)
+        .first()
+        .waitFor();
       await page.getByText('What goes out').scrollIntoViewIfNeeded();
     },
   },
