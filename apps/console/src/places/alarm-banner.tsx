@@ -1,6 +1,7 @@
 import { api } from '../live/api';
 import { useAlarms, useChange } from '../live/queries';
 import { EmergencyBanner } from './emergency-banner';
+import { ShowStation } from './show-station';
 import { useTimeWords } from '../live/preferences';
 import { Banner } from '../ui/banner';
 import { Button } from '../ui/button';
@@ -28,12 +29,7 @@ export function AlarmBanner() {
             onPress={() => see.mutate(alarm.id)}
             busy={see.isPending}
           />
-          <Button
-            title="Show the station"
-            about={alarm.call}
-            kind="plain"
-            href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
-          />
+          <ShowStation call={alarm.call} />
         </Row>
       }
     >

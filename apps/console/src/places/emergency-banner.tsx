@@ -11,6 +11,7 @@ import { Row } from '../ui/layout';
 import { whereWords } from '../ui/quantity';
 import { Body, Mono } from '../ui/text';
 import { age } from '../ui/time';
+import { ShowStation } from './show-station';
 
 /** A station calls for help: it stays above everything until somebody has taken it by name. */
 export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
@@ -49,12 +50,7 @@ export function EmergencyBanner({ alarm }: { alarm: Alarm }) {
               busy={take.isPending}
               onPress={submit}
             />
-            <Button
-              title="Show the station"
-              about={alarm.call}
-              kind="plain"
-              href={`/chart/station?call=${encodeURIComponent(alarm.call)}`}
-            />
+            <ShowStation call={alarm.call} />
           </Row>
         </>
       }

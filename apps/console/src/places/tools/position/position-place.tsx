@@ -103,6 +103,8 @@ function Report({ settings }: { settings: Settings }) {
     if (!modem) return;
     const what = JSON.stringify([modem.id, path, ambiguity, comment]);
     const id = pressed?.what === what ? pressed.id : crypto.randomUUID();
+    // What was pressed stays chosen, though another path be proposed meanwhile: pressed again it is the same report.
+    setPath(path.join(','));
     setPressed({ id, what });
     send.mutate({ id, bearerId: modem.id, path, ambiguity, comment }, { onSuccess: () => setPressed(null) });
   };
