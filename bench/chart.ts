@@ -1,8 +1,8 @@
-import { chromium, type Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import { createDatabase, openSettings, startTestStation } from '../apps/station/src/testing/harness';
 import { sight, type StationState } from '../apps/station/src/ingest/derived/sighting';
 import { decodeInformation, encodeUncompressedPosition, octetsOfText, pointAt } from '@tombolo/core';
-import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { quantile, type Figure } from './figure';
 import { framesDuring } from './frames';
 
@@ -100,7 +100,7 @@ export async function chart(): Promise<Figure[]> {
   if (!webFolder) throw new Error('run the benchmark by "npm run bench"');
   const database = await createDatabase();
   const station = await startTestStation(database.url, { webFolder });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const browser = await launchBrowser();
   try {
     const { context } = station;
     await fetch(`${station.url}/api/v1/settings`, {

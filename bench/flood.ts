@@ -1,6 +1,5 @@
-import { chromium } from 'playwright-core';
 import { createDatabase, eventually, startModem, startWithModem } from '../apps/station/src/testing/harness';
-import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { quantile, type Figure } from './figure';
 import { mixedLine } from './traffic-mix';
 
@@ -16,7 +15,7 @@ export async function flood(): Promise<Figure[]> {
   const database = await createDatabase();
   const modem = await startModem();
   const station = await startWithModem(database.url, modem, {}, { webFolder });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const browser = await launchBrowser();
   try {
     const page = await browser.newPage({ viewport: { width: 390, height: 844 } });
     await page.goto(`${station.url}/chart`);

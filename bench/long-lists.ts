@@ -1,6 +1,6 @@
-import { chromium, type Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import { createDatabase, eventually, startModem, startWithModem } from '../apps/station/src/testing/harness';
-import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import type { Figure } from './figure';
 import { mixedLine } from './traffic-mix';
 
@@ -65,7 +65,7 @@ export async function longLists(): Promise<Figure[]> {
   const database = await createDatabase();
   const modem = await startModem();
   const station = await startWithModem(database.url, modem, {}, { webFolder: process.env.TOMBOLO_WEB! });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const browser = await launchBrowser();
   let sent = 0;
   const hear = () => {
     modem.hear(mixedLine(sent, callOf(sent % STATIONS)));

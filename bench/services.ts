@@ -1,11 +1,10 @@
 import { readServiceWord } from '@tombolo/core';
 import { services } from '@tombolo/scenario';
 import { Client } from 'pg';
-import { chromium } from 'playwright-core';
 import { insertBearer } from '../apps/station/src/http/routes/bearers';
 import { provesSomething, questionsFor } from '../apps/station/src/services/questions';
 import { apiOf, createDatabase, startTestStation } from '../apps/station/src/testing/harness';
-import { CHROMIUM_FLAGS } from '../e2e/testing/chromium';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { quantile, type Figure } from './figure';
 import { framesDuring } from './frames';
 
@@ -19,7 +18,7 @@ const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height:
 
 /** How smoothly a long conversation is scrolled to and fro with a wheel. */
 async function scrolled(url: string): Promise<Figure[]> {
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const browser = await launchBrowser();
   try {
     const figures: Figure[] = [];
     for (const [name, viewport] of Object.entries(SIZES)) {

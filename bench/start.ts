@@ -1,5 +1,6 @@
-import { chromium, type Browser } from 'playwright-core';
+import type { Browser } from 'playwright-core';
 import { apiOf, createDatabase, startTestStation } from '../apps/station/src/testing/harness';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { median, type Figure } from './figure';
 
 const KILOBYTE = 1000;
@@ -44,10 +45,7 @@ export async function start(): Promise<Figure[]> {
   // As on any day but the first, on which it leads to the first steps.
   await apiOf(ours).patch('/settings', { call: 'QT2AR' });
   const bare = await startTestStation(database.url, { webFolder: process.env.TOMBOLO_BARE! });
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-sync'],
-  });
+  const browser = await launchBrowser();
   try {
     const starts = { ours: [] as Start[], bare: [] as Start[] };
     for (let i = 0; i < TRIES; i++) {

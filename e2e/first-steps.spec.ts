@@ -1,10 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { chromium, type Browser } from 'playwright-core';
+import type { Browser } from 'playwright-core';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { freePort } from '../scripts/lib/run.mjs';
 import { accessibilityFaults, settled } from './testing/checker';
-import { CHROMIUM_FLAGS } from './testing/chromium';
 import { newDataFolder, ROOT, SIZES, startProgram, type Size, type Started } from './testing/rig';
 
 /** The district with its modem on a port of our choosing, as equipment that somebody switches on later. */
@@ -16,7 +16,7 @@ const switchOn = (kiss: number): ChildProcess =>
 
 let browser: Browser;
 beforeAll(async () => {
-  browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  browser = await launchBrowser();
 });
 afterAll(() => browser.close());
 

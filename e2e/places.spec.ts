@@ -1,5 +1,5 @@
-import { chromium, type Page } from 'playwright-core';
-import { CHROMIUM_FLAGS } from './testing/chromium';
+import type { Page } from 'playwright-core';
+import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { accessibilityFaults, settled, tooSmall } from './testing/checker';
 import { SIZES, startRig, type Rig } from './testing/rig';
 
@@ -106,10 +106,7 @@ describe('before the program is there', () => {
 });
 
 it('text is as large as the browser is told to write it', async () => {
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [...CHROMIUM_FLAGS, '--blink-settings=defaultFontSize=24'],
-  });
+  const browser = await launchBrowser(['--blink-settings=defaultFontSize=24']);
   const page = await browser.newPage({ viewport: SIZES.phone });
   await page.goto(`${rig.started.url}/tools`);
   const heading = page.getByRole('heading', { level: 1 });

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { askPassphrase } from './lib/passphrase.mjs';
 import { POSTGRES_BIN } from './lib/postgres.mjs';
 import { step } from './lib/progress.mjs';
@@ -18,8 +18,7 @@ try {
   if (!file)
     throw new Error('Name the file to write: npm run backup -- FILE   (with --empty: the data without the demo)');
   if (existsSync(file)) throw new Error(`${file} is there already. Nothing was written.`);
-  await ensureNodePackages();
-  await ensureDebianPackages(['postgresql-15']);
+  await ensurePackages(['postgresql-15']);
   const { buildPrograms, programs } = await import('./lib/build.mjs');
   await buildPrograms();
   const passphrase = await askPassphrase('Passphrase, which nobody can replace when it is lost: ', { twice: true });

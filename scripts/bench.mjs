@@ -1,13 +1,12 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { root, stateFolder } from './lib/places.mjs';
 import { step } from './lib/progress.mjs';
 
 /** Measures and prints ratios to the goals: `npm run bench`, or some of it: `npm run bench -- decode ingest`. */
-await ensureNodePackages();
-await ensureDebianPackages(['postgresql-15', 'chromium']);
+await ensurePackages(['postgresql-15', 'chromium-headless-shell']);
 mkdirSync(stateFolder, { recursive: true });
 const { bareFolder, buildBareShell, buildPrograms, buildWeb, bundleProgram, programs, webFolder } =
   await import('./lib/build.mjs');

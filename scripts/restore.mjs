@@ -1,6 +1,6 @@
 import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { agreed, askPassphrase } from './lib/passphrase.mjs';
 import { POSTGRES_BIN } from './lib/postgres.mjs';
 import { step } from './lib/progress.mjs';
@@ -18,8 +18,7 @@ try {
   });
   const [file] = positionals;
   if (!file) throw new Error('Name the backup: npm run restore -- FILE   (with --empty: the data without the demo)');
-  await ensureNodePackages();
-  await ensureDebianPackages(['postgresql-15']);
+  await ensurePackages(['postgresql-15']);
   const { buildPrograms, programs } = await import('./lib/build.mjs');
   await buildPrograms();
   const passphrase = await askPassphrase('Passphrase: ');

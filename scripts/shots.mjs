@@ -2,14 +2,13 @@ import { spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { root } from './lib/places.mjs';
 import { end } from './lib/run.mjs';
 
 /** Takes the pictures of docs/screenshots from the demo district: `npm run shots`, or some: `npm run shots -- traffic`. */
-await ensureNodePackages();
-await ensureDebianPackages(['postgresql-15', 'chromium']);
-const { chromium } = await import('playwright-core');
+await ensurePackages(['postgresql-15', 'chromium-headless-shell']);
+const { launchBrowser } = await import('./lib/browser.mjs');
 const { SHOTS } = await import('./lib/shot-list.mjs');
 
 const SIZES = { phone: { width: 390, height: 844 }, wide: { width: 1280, height: 800 } };
@@ -39,7 +38,7 @@ const api = async (path, method = 'GET', body) => {
   });
   return answer.json();
 };
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const browser = await launchBrowser();
 try {
   const { prepare } = await import('./lib/shot-list.mjs');
   const known = { ...(await prepare(api)), api };

@@ -2,7 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { holdFolder } from './lib/instance.mjs';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { whenParentIsGone } from './lib/parent.mjs';
 import { keepParts } from './lib/parts.mjs';
 import { dataFolder, makeDataFolder, root } from './lib/places.mjs';
@@ -71,8 +71,7 @@ try {
     process.exit(0);
   }
   console.log(`Tombolo starts${demo ? ' with the demo district' : ' empty'}.`);
-  await ensureNodePackages();
-  await ensureDebianPackages(['postgresql-15']);
+  await ensurePackages(['postgresql-15']);
   const { buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
   await buildPrograms();
   await buildWeb();

@@ -1,7 +1,7 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { spawn } from 'node:child_process';
-import { ensureDebianPackages, ensureNodePackages } from './lib/packages.mjs';
+import { ensurePackages } from './lib/packages.mjs';
 import { root, stateFolder } from './lib/places.mjs';
 import { step } from './lib/progress.mjs';
 
@@ -49,10 +49,9 @@ function started(jestArguments, env) {
 }
 
 try {
-  await ensureNodePackages();
-  await ensureDebianPackages([
+  await ensurePackages([
     'postgresql-15',
-    'chromium',
+    'chromium-headless-shell',
     'tshark',
     'geographiclib-tools',
     'gpsbabel',

@@ -2,8 +2,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, chmodSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { CHROMIUM_FLAGS } from './chromium';
-import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { launchBrowser } from '../../scripts/lib/browser.mjs';
 
 export const ROOT = join(__dirname, '..', '..');
 
@@ -125,7 +125,7 @@ export async function startRig({ drillAtMin = null }: { drillAtMin?: number | nu
     TOMBOLO_SEED: 'interface',
     TOMBOLO_DRILL_MIN: String(drillAtMin ?? 'none'),
   });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: CHROMIUM_FLAGS });
+  const browser = await launchBrowser();
   const api: Rig['api'] = async (path, init) => {
     const answer = await fetch(`${started.url}/api/v1${path}`, {
       method: init?.method ?? 'GET',

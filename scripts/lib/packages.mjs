@@ -13,7 +13,7 @@ const POSTGRES_15 = '/usr/lib/postgresql/15/bin';
 /** Debian packages by purpose: how to see that one is there. */
 const DEBIAN = {
   'postgresql-15': () => existsSync(join(POSTGRES_15, 'initdb')),
-  chromium: () => onPath('chromium'),
+  'chromium-headless-shell': () => onPath('chromium-headless-shell'),
   tshark: () => onPath('tshark'),
   'geographiclib-tools': () => onPath('GeodSolve'),
   gpsbabel: () => onPath('gpsbabel'),
@@ -27,7 +27,7 @@ const DEBIAN = {
 };
 
 /** Installs what is missing as root; otherwise says the one command that does. */
-export async function ensureDebianPackages(names) {
+async function ensureDebianPackages(names) {
   const missing = names.filter((name) => !DEBIAN[name]());
   if (missing.length === 0) return;
   const install = ['install', '-y', '--no-install-recommends', ...missing];
@@ -45,7 +45,7 @@ export async function ensureDebianPackages(names) {
 }
 
 /** Installs node packages when the lockfile is not the one last installed. */
-export async function ensureNodePackages() {
+async function ensureNodePackages() {
   const digest = createHash('sha256')
     .update(readFileSync(join(root, 'package-lock.json')))
     .digest('hex');
@@ -54,4 +54,11 @@ export async function ensureNodePackages() {
   await step('Installing node packages', () => run('npm', ['ci', '--no-audit', '--no-fund'], { cwd: root }));
   mkdirSync(stateFolder, { recursive: true });
   writeFileSync(mark, digest);
+}
+
+/** Installs what is missing of the node packages and of those Debian packages, beside each other: they come from different places. */
+export async function ensurePackages(debianNames) {
+  // Debian's first: whoever may not install them is told so before anything is fetched.
+  const both = await Promise.allSettled([ensureDebianPackages(debianNames), ensureNodePackages()]);
+  for (const { status, reason } of both) if (status === 'rejected') throw reason;
 }
