@@ -33,7 +33,7 @@ describe.each(SIZES)('services behind a gateway, on a %s screen', (size) => {
       body: {
         licenceConfirmed: true,
         antennaConfirmed: true,
-        retry: { firstS: 3, factor: 1.5, capS: 8, tries: 8, jitter: 0.2 },
+        retry: { firstS: 3, factor: 1.5, capS: 8, tries: 12, jitter: 0.2 },
       },
     });
   }, 150_000);

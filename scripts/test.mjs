@@ -81,14 +81,17 @@ try {
     await step('Testing the core', () => jest('jest-core', ['--selectProjects', 'core', '--maxWorkers', '2']));
   }
   await built;
-  const { startTestCluster } = await import('./lib/test-cluster.mjs');
+  const { prepareDataFolder, startTestCluster } = await import('./lib/test-cluster.mjs');
   const { scratchFolders } = await import('./lib/scratch.mjs');
   scratch = scratchFolders();
   cluster = await step('Starting PostgreSQL for the tests', () => startTestCluster(scratch.cluster, programs.migrate));
+  const prepared = join(scratch.temporary, 'prepared');
+  await step('Making a database for the tests of the interface', () => prepareDataFolder(prepared, programs.migrate));
   await jest('jest', all ? ['--selectProjects', 'station', 'console', 'interface'] : wished, {
     ...cluster.env,
     TOMBOLO_STATION: programs.station,
     TOMBOLO_WEB: webFolder,
+    TOMBOLO_PREPARED: prepared,
     // Not TMPDIR: browsers keep more there than files.
     TOMBOLO_SCRATCH: scratch.temporary,
   });

@@ -13,8 +13,9 @@ export const programs = {
   station: join(root, 'apps/station/dist/station.mjs'),
   migrate: join(root, 'apps/station/dist/migrate.mjs'),
   backup: join(root, 'apps/station/dist/backup.mjs'),
-  /** Heavy checks, in a thread of their own; beside the station, which looks for it there. */
-  worker: join(root, 'apps/station/dist/worker.mjs'),
+  /** Heavy things, each in a thread of its own; beside the station, which looks for them there. */
+  checkWorker: join(root, 'apps/station/dist/check-worker.mjs'),
+  rebuildWorker: join(root, 'apps/station/dist/rebuild-worker.mjs'),
   district: join(root, 'packages/stand-ins/dist/district.mjs'),
 };
 
@@ -117,7 +118,8 @@ export const buildPrograms = () =>
     await bundleProgram('apps/station/src/main.ts', programs.station);
     await bundleProgram('apps/station/src/migrate.ts', programs.migrate);
     await bundleProgram('apps/station/src/backup-program.ts', programs.backup);
-    await bundleProgram('apps/station/src/heavy/worker.ts', programs.worker);
+    await bundleProgram('apps/station/src/heavy/check-worker.ts', programs.checkWorker);
+    await bundleProgram('apps/station/src/heavy/rebuild-worker.ts', programs.rebuildWorker);
     await bundleProgram('packages/stand-ins/src/main.ts', programs.district);
   });
 

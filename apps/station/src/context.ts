@@ -3,6 +3,7 @@ import type { HoldView, PositionNow, Settings, Storing } from '@tombolo/contract
 import type { BackupAccess } from './backup/access';
 import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
+import type { HeavyFiles } from './heavy/files';
 import type { PipelineContext } from './ingest/pipeline';
 import type { WaypointSender } from './position/waypoints-out';
 import type { RetentionContext } from './retention/retention';
@@ -15,8 +16,7 @@ export interface StationContext {
   readonly simulationUrl: string | null;
   readonly backup: BackupAccess | null;
   readonly backupPlan: BackupPlanContext;
-  /** File of the thread that does heavy checks. */
-  readonly heavyWorker: string;
+  readonly heavy: HeavyFiles;
   readonly now: () => number;
   readonly log: (message: string) => void;
   readonly settings: () => Promise<Settings>;

@@ -6,6 +6,7 @@ import { BACKUP_JOB, backupTurn, type BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import { closeCutOffUploads } from './imports/run-import';
 import { judgeSilence } from './ingest/derived/alarms';
+import type { HeavyFiles } from './heavy/files';
 import { runRebuild } from './heavy/rebuild';
 import { rebuildWanted } from './ingest/derived/rebuild';
 import type { JobKind } from './jobs/job';
@@ -34,8 +35,7 @@ const EVERY_DAY = 24 * EVERY_HOUR;
 export interface JobKindsContext {
   readonly database: DataSource;
   readonly databaseUrl: string;
-  /** File of the thread that does heavy things. */
-  readonly heavyWorker: string;
+  readonly heavy: HeavyFiles;
   readonly settings: () => Promise<Settings>;
   readonly positionNow: () => Promise<PositionNow>;
   readonly supervisor: Pick<Supervisor, 'holdSession' | 'freeSession'>;
@@ -139,8 +139,8 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       missed: 'forgotten',
       async run({ stopping }) {
         if (!(await rebuildWanted(database))) return undefined;
-        const task = { kind: 'rebuild', databaseUrl: context.databaseUrl, nowMs: now() } as const;
-        const done = await runRebuild(context.heavyWorker, task, { stopping, log });
+        const task = { databaseUrl: context.databaseUrl, nowMs: now() };
+        const done = await runRebuild(context.heavy.rebuild, task, { stopping, log });
         return done > 0 ? `made anew from ${done} receptions` : undefined;
       },
     },

@@ -1,5 +1,7 @@
+import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
+import { heavyFilesIn } from './heavy/files';
 import { startStation } from './station';
 
 /** The station as a process of its own; settings come from the environment. */
@@ -47,7 +49,7 @@ async function main(): Promise<void> {
     spool: spool ? { path: spool, octets } : null,
     backupFolder: settings.data.TOMBOLO_BACKUPS ?? null,
     archive: settings.data.TOMBOLO_ARCHIVE ?? null,
-    heavyWorker: fileURLToPath(new URL('./worker.mjs', import.meta.url)),
+    heavy: heavyFilesIn(dirname(fileURLToPath(import.meta.url))),
     backup: backupUrl && programs ? { url: backupUrl, programs } : null,
   });
   // The start command waits for this line.

@@ -6,6 +6,7 @@ import type { BackupAccess } from './backup/access';
 import type { StationContext } from './context';
 import { createLife, type Life } from './life';
 import { createSupervisor } from './bearers/supervisor';
+import type { HeavyFiles } from './heavy/files';
 import { createApp } from './http/app';
 import { wantRebuild } from './ingest/derived/rebuild';
 import { jobKinds, STANDING_RULES } from './job-kinds';
@@ -43,8 +44,7 @@ export interface StationOptions {
   readonly backupFolder?: string | null;
   /** Folder for months of what was heard, before they are dropped; without it none is. */
   readonly archive?: string | null;
-  /** File of the thread that does heavy checks. */
-  readonly heavyWorker: string;
+  readonly heavy: HeavyFiles;
   readonly now?: () => number;
   readonly random?: () => number;
   readonly log?: (message: string) => void;
@@ -207,7 +207,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     kinds: jobKinds({
       database,
       databaseUrl: options.databaseUrl,
-      heavyWorker: options.heavyWorker,
+      heavy: options.heavy,
       settings,
       supervisor,
       retention,
@@ -265,7 +265,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     simulationUrl: options.simulationUrl,
     backup: options.backup ?? null,
     backupPlan,
-    heavyWorker: options.heavyWorker,
+    heavy: options.heavy,
     now,
     log,
     settings,

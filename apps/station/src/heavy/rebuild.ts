@@ -3,7 +3,6 @@ import { z } from 'zod';
 
 /** What the thread of a rebuild is given. */
 export interface RebuildTask {
-  readonly kind: 'rebuild';
   readonly databaseUrl: string;
   /** The station's clock when it began. */
   readonly nowMs: number;

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { dirname, join } from 'node:path';
+import { dirname } from 'node:path';
 import { createServer, type AddressInfo, type Server, type Socket } from 'node:net';
 import { Client } from 'pg';
 import {
@@ -17,6 +17,7 @@ import {
 } from '@tombolo/core';
 import type { ItemDetail, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
+import { heavyFilesIn } from '../heavy/files';
 import { rebuildIfWanted, rebuildWanted } from '../ingest/derived/rebuild';
 import { startStation, type Station, type StationOptions } from '../station';
 
@@ -157,7 +158,7 @@ export async function startTestStation(databaseUrl: string, options: Partial<Sta
     webFolder: null,
     simulationUrl: null,
     version: 'test',
-    heavyWorker: join(dirname(process.env.TOMBOLO_STATION!), 'worker.mjs'),
+    heavy: heavyFilesIn(dirname(process.env.TOMBOLO_STATION!)),
     log: () => undefined,
     ...options,
   });

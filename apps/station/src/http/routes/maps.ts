@@ -43,7 +43,7 @@ export function mapRoutes(context: StationContext): Router {
         kind === 'heights'
           ? await faultOfHeights(name, octets)
           : await runHeavy(
-              context.heavyWorker,
+              context.heavy.check,
               kind === 'geojson'
                 ? { kind, octets: await whole(database, id, octets) }
                 : { kind, octets: head.subarray(0, TILE_ARCHIVE_BEGINNING_OCTETS), fileOctets: octets },

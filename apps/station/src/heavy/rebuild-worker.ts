@@ -2,12 +2,9 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { rebuildIfWanted } from '../ingest/derived/rebuild';
 import { openDatabase } from '../store/database';
 import { readSettings } from '../store/settings';
-import { checkGeoJson, checkTileArchive } from './checks';
-import type { Task } from './heavy';
 import type { RebuildTask, RebuildTold } from './rebuild';
 
-/** One heavy thing, in a thread of its own: what a stranger's file or a long log makes of it stalls nobody else. */
-const task = workerData as Task | RebuildTask;
+/** A rebuild, in a thread of its own: a long log stalls nobody else. */
 const port = parentPort!;
 
 async function rebuild({ databaseUrl, nowMs }: RebuildTask): Promise<void> {
@@ -33,8 +30,4 @@ async function rebuild({ databaseUrl, nowMs }: RebuildTask): Promise<void> {
   }
 }
 
-if (task.kind === 'rebuild') void rebuild(task);
-else
-  port.postMessage(
-    task.kind === 'geojson' ? checkGeoJson(task.octets) : checkTileArchive(task.octets, task.fileOctets),
-  );
+void rebuild(workerData as RebuildTask);
