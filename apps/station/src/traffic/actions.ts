@@ -6,7 +6,7 @@ import { ItemEntity, LegEntity, type ItemRow } from '../store/entities';
 import { rowsOf } from '../store/database';
 import { addEvidence } from '../store/evidence';
 import { appendEvents } from '../store/events';
-import { releaseHeld, settleItem } from '../transmissions/write';
+import { holdItem, releaseHeld, settleItem } from '../transmissions/write';
 import { queueLeg } from '../transmissions/queue-leg';
 import { noteInAudit } from '../store/audit';
 
@@ -25,9 +25,8 @@ function ownStationUnlocked(settings: Settings): string {
 }
 
 async function lockedItem(manager: EntityManager, id: string): Promise<ItemRow> {
-  const item = await manager.getRepository(ItemEntity).findOne({ where: { id }, lock: { mode: 'pessimistic_write' } });
-  if (!item) throw noSuchItem(id);
-  return item;
+  if (!(await holdItem(manager, id))) throw noSuchItem(id);
+  return manager.getRepository(ItemEntity).findOneByOrFail({ id });
 }
 
 const noSuchItem = (id: string): ProblemError =>
@@ -37,7 +36,7 @@ const noSuchItem = (id: string): ProblemError =>
 async function lockedInOrder(manager: EntityManager, ids: readonly string[], filed?: boolean): Promise<string[]> {
   const rows = await rowsOf<{ id: string }>(
     manager,
-    `select id from item where id = any($1::uuid[]) and ($2::boolean is null or (filed_at is not null) = $2) order by id for update`,
+    `select id from item where id = any($1::uuid[]) and ($2::boolean is null or (filed_at is not null) = $2) order by id for no key update`,
     [ids, filed ?? null],
   );
   return rows.map(({ id }) => id);

@@ -113,6 +113,15 @@ export async function queueAutomatic(queries: Queries, wanted: NewTransmission, 
   return true;
 }
 
+/**
+ * Holds an item with its transmissions until the transaction ends; false when there is none. In the order in which a try takes them, so that
+ * neither waits for the other in a circle; and no key changes, so that whoever only adds a record to the item is not waited for.
+ */
+export async function holdItem(queries: Queries, itemId: string): Promise<boolean> {
+  await queries.query('select 1 from leg where item_id = $1 order by id for update', [itemId]);
+  return (await rowsOf(queries, 'select 1 from item where id = $1 for no key update', [itemId])).length > 0;
+}
+
 /** Nothing more is tried for a transmission: it was answered, refused, taken or given up. */
 export const settle = (queries: Queries, legId: string): Promise<unknown> =>
   queries.query('update leg set next_at = null, held = null where id = $1', [legId]);
