@@ -21,6 +21,7 @@ import type { PlanningContext } from './planning/context';
 import { statusTurn } from './status/status';
 import { appendEvents, pruneEvents } from './store/events';
 import { trackersTurn } from './trackers/trackers';
+import { otherBearerTurn } from './traffic/other-bearer';
 import { otherPathTurn } from './traffic/other-path';
 import { pruneAirTime } from './transmissions/account';
 import { pruneDuty } from './transmissions/duty';
@@ -105,6 +106,12 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
       everyMs: EVERY_MINUTE,
       missed: 'forgotten',
       run: () => otherPathTurn(context),
+    },
+    {
+      name: 'texts for another bearer',
+      everyMs: EVERY_MINUTE,
+      missed: 'forgotten',
+      run: () => otherBearerTurn(context),
     },
     {
       name: 'our own status',

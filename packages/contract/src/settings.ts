@@ -89,6 +89,8 @@ export const stationSettings = z.object({
   mostTries: z.number().int().min(2).max(20),
   /** After so many minutes without an answer a text by packet radio goes on by a surer path by itself, once; null for never. */
   otherPathMin: z.number().int().min(1).max(240).nullable(),
+  /** After so many minutes without an answer a text is written again for a surer bearer to the same person by itself, once; null for never. */
+  otherBearerMin: z.number().int().min(1).max(240).nullable(),
   /** Unfiled arrived messages of people we know, kept before new ones are rejected. */
   storeLimit: z.number().int().min(1).max(100_000),
   /** Air time that may be spent without a key pressed, s in any ten minutes: on one channel, and for one station asking. */
@@ -158,6 +160,7 @@ const defaultStation: StationSettings = {
   retry: DEFAULT_RETRY,
   mostTries: MOST_TRIES,
   otherPathMin: null,
+  otherBearerMin: null,
   storeLimit: 500,
   automaticAirS: 30,
   automaticAirPerStationS: 6,

@@ -1,21 +1,12 @@
-import { transmitLocks, type Settings } from '@tombolo/contract';
 import { counted, type RetryPolicy } from '@tombolo/core';
-import type { DataSource } from 'typeorm';
 import type { PlanningContext } from '../planning/context';
 import { notePredictions } from '../planning/predictions';
 import { crossingsTo } from '../planning/propose';
 import { rowsOf } from '../store/database';
 import type { LegDetail } from '../store/entities';
 import { queueLeg } from '../transmissions/queue-leg';
-import { settle } from '../transmissions/write';
-
-export interface OtherPathContext {
-  readonly database: DataSource;
-  readonly settings: () => Promise<Settings>;
-  readonly planning: () => Promise<PlanningContext>;
-  readonly wakeOutbox: () => void;
-  readonly now: () => number;
-}
+import { holdItem, settle } from '../transmissions/write';
+import { canGoOut, LEAST_TRIES, MOST_AT_ONCE, SURER, type ByRuleContext } from './by-rule';
 
 interface Silent {
   readonly id: string;
@@ -30,22 +21,15 @@ interface Silent {
   readonly body: string;
 }
 
-/** A path that is surer by less is not worth a change: it is less than is known. */
-const SURER = 0.1;
-/** Once is no silence yet. */
-const LEAST_TRIES = 2;
-/** Of more at once the rest has its turn the next time. */
-const MOST_AT_ONCE = 20;
-
 /**
  * Where the operator has said so, a text by packet radio that is tried and not answered goes on by a path that is clearly surer, once: the
  * first is no longer tried then, and the number stays, so that whoever gets both shows one.
  */
-export async function otherPathTurn(context: OtherPathContext): Promise<undefined> {
+export async function otherPathTurn(context: ByRuleContext): Promise<undefined> {
   const { database, now } = context;
   const settings = await context.settings();
   const minutes = settings.otherPathMin;
-  if (minutes === null || settings.heldSince !== null || transmitLocks(settings).length > 0) return undefined;
+  if (minutes === null || !canGoOut(settings)) return undefined;
   const silent = await rowsOf<Silent>(
     database,
     `select l.id, l.item_id, l.bearer_id, l.from_call, l.to_call, l.path, l.info, l.policy, l.detail, i.body
@@ -90,15 +74,15 @@ async function surerPath(
   return best && best.chance >= tried + SURER ? best.path : null;
 }
 
-const goOnBy = ({ database, now }: OtherPathContext, leg: Silent, path: string[], minutes: number): Promise<boolean> =>
+const goOnBy = ({ database, now }: ByRuleContext, leg: Silent, path: string[], minutes: number): Promise<boolean> =>
   database.transaction(async (manager) => {
     const at = new Date(now());
-    await manager.query('select 1 from item where id = $1 for update', [leg.item_id]);
+    await holdItem(manager, leg.item_id);
     // It may have been answered, cancelled or tried again meanwhile, or be on its way to the air just now.
     const still = await rowsOf(
       manager,
       `select 1 from leg l where l.id = $1 and l.next_at is not null and l.held is null and (l.lease_until is null or l.lease_until < $2)
-         and not exists (select 1 from leg o where o.item_id = l.item_id and o.role = 'convey' and o.id <> l.id) for update`,
+         and not exists (select 1 from leg o where o.item_id = l.item_id and o.role = 'convey' and o.id <> l.id)`,
       [leg.id, at],
     );
     if (still.length === 0) return false;

@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { StandingRule } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../testing/render';
@@ -61,21 +61,25 @@ describe('standing rules', () => {
     });
   });
 
-  it('let a text that nobody answers go on by a surer path, when the operator says so', async () => {
+  it.each([
+    ['Go on by a surer path', 'otherPathMin'],
+    ['Go on by another bearer', 'otherBearerMin'],
+  ])('of a text that nobody answers: %s, when the operator says so', async (label, field) => {
     const asked = stationAnswers({
       'GET /api/v1/rules': { body: [] },
       'GET /api/v1/bearers': { body: [] },
-      'GET /api/v1/settings': { body: { ...openSettings, otherPathMin: 30 } },
+      'GET /api/v1/settings': { body: { ...openSettings, [field]: 30 } },
       'PATCH /api/v1/settings': { body: openSettings },
     });
     renderPiece(<RulesPlace />);
-    expect(await screen.findByRole('radio', { name: 'After 30 minutes without an answer' })).toBeChecked();
-    await userEvent.click(screen.getByRole('radio', { name: 'After 5 minutes without an answer' }));
-    await userEvent.click(screen.getByRole('radio', { name: 'Never by itself' }));
+    const choice = within(await screen.findByRole('radiogroup', { name: label }));
+    expect(choice.getByRole('radio', { name: 'After 30 minutes without an answer' })).toBeChecked();
+    await userEvent.click(choice.getByRole('radio', { name: 'After 5 minutes without an answer' }));
+    await userEvent.click(choice.getByRole('radio', { name: 'Never by itself' }));
     await waitFor(() =>
       expect(asked.filter(({ method }) => method === 'PATCH').map(({ body }) => body)).toEqual([
-        { otherPathMin: 5 },
-        { otherPathMin: null },
+        { [field]: 5 },
+        { [field]: null },
       ]),
     );
   });

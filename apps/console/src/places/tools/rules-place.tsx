@@ -58,7 +58,7 @@ export function RulesPlace() {
         </Notice>
       ) : null}
       <RuleForm />
-      <OtherPath />
+      <Unanswered />
     </Page>
   );
 }
@@ -70,15 +70,12 @@ export const ruleWords = (rule: StandingRule, nameOf: (id: string) => string): s
 const PATIENCE = ['never', '2', '5', '15'] as const;
 type Patience = (typeof PATIENCE)[number];
 
-/** Whether a text that nobody answers goes on by another path by itself. */
-function OtherPath() {
+/** What becomes by itself of a text that nobody answers: another path, another bearer, or nothing. */
+function Unanswered() {
   const settings = useSettings();
   const keep = useChange(api.changeSettings, ['settings']);
   if (!settings.data) return null;
-  const { otherPathMin } = settings.data;
-  const shown = otherPathMin === null ? 'never' : String(otherPathMin);
-  // Whoever set another figure elsewhere sees it here.
-  const offered: readonly string[] = PATIENCE.includes(shown as Patience) ? PATIENCE : [...PATIENCE, shown];
+  const { otherPathMin, otherBearerMin } = settings.data;
   return (
     <Stack above={24}>
       <Heading level={2}>A text that nobody answers</Heading>
@@ -86,14 +83,20 @@ function OtherPath() {
         By packet radio it can go on by another path, once, where that one is clearly surer by what was heard and tried.
         The first path is no longer tried then. The number stays: should both arrive, whoever goes by it shows one.
       </Body>
-      <Choice<string>
+      <PatienceChoice
         label="Go on by a surer path"
-        value={shown}
-        onChange={(chosen) => keep.mutate({ otherPathMin: chosen === 'never' ? null : Number(chosen) })}
-        options={offered.map((id) => ({
-          id,
-          title: id === 'never' ? 'Never by itself' : `After ${id} minutes without an answer`,
-        }))}
+        minutes={otherPathMin}
+        change={(minutes) => keep.mutate({ otherPathMin: minutes })}
+      />
+      <Body soft above={16} below={8}>
+        It can be written again for another bearer that sends by itself, once, where somebody of your list of people is
+        clearly more likely reached so and nothing stands against it. The first is no longer tried then. They are two
+        texts: both may arrive, and both are shown. What your rules let you say on that other bearer is yours to know.
+      </Body>
+      <PatienceChoice
+        label="Go on by another bearer"
+        minutes={otherBearerMin}
+        change={(minutes) => keep.mutate({ otherBearerMin: minutes })}
       />
       {keep.isError ? (
         <Notice kind="alarm" title="That did not work">
@@ -101,5 +104,29 @@ function OtherPath() {
         </Notice>
       ) : null}
     </Stack>
+  );
+}
+
+interface PatienceChoiceProps {
+  label: string;
+  minutes: number | null;
+  change: (minutes: number | null) => void;
+}
+
+/** After how many minutes without an answer, or never by itself. */
+function PatienceChoice({ label, minutes, change }: PatienceChoiceProps) {
+  const shown = minutes === null ? 'never' : String(minutes);
+  // Whoever set another figure elsewhere sees it here.
+  const offered: readonly string[] = PATIENCE.includes(shown as Patience) ? PATIENCE : [...PATIENCE, shown];
+  return (
+    <Choice<string>
+      label={label}
+      value={shown}
+      onChange={(chosen) => change(chosen === 'never' ? null : Number(chosen))}
+      options={offered.map((id) => ({
+        id,
+        title: id === 'never' ? 'Never by itself' : `After ${id} minutes without an answer`,
+      }))}
+    />
   );
 }

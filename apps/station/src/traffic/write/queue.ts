@@ -22,8 +22,17 @@ const BEHIND_POSITION_MS = 3000;
 /** How something is written for each way. */
 const WAYS = { packets: byPackets, texts: byTexts, messages: byMessages, mail: byMail };
 
-/** Puts something into the queue; false when it is there already: the same identifier again changes nothing. */
-export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Settings, at: Date): Promise<boolean> =>
+/**
+ * Puts something into the queue; false when it is there already: the same identifier again changes nothing. `why` stands in its record,
+ * where nobody pressed a key for it.
+ */
+export const queueItem = (
+  source: Pick<DataSource, 'transaction'>,
+  wanted: WrittenItem,
+  settings: Settings,
+  at: Date,
+  why?: string,
+): Promise<boolean> =>
   source.transaction(async (manager) => {
     // Pressed again while the first press is still being stored: the second waits, and is told of the same item.
     await manager.query('select pg_advisory_xact_lock($1, hashtext($2))', [ITEM_LOCK, wanted.id]);
@@ -64,6 +73,7 @@ export const queueItem = (source: DataSource, wanted: WrittenItem, settings: Set
       await queuePrepared(manager, written, item, prepared, {
         settings,
         at,
+        why,
         dueAt: n === 0 ? dueAt : new Date((dueAt ?? at).getTime() + n * PARTS_APART_MS),
       });
       if (n === 0 && wanted.answers !== null) await noteOurAnswer(manager, wanted.answers, item, at);
@@ -76,7 +86,17 @@ async function queuePrepared(
   wanted: WrittenItem,
   item: ItemRow,
   { attachments = [], leg }: Prepared,
-  { settings, at, dueAt }: { readonly settings: Settings; readonly at: Date; readonly dueAt: Date | undefined },
+  {
+    settings,
+    at,
+    why,
+    dueAt,
+  }: {
+    readonly settings: Settings;
+    readonly at: Date;
+    readonly why: string | undefined;
+    readonly dueAt: Date | undefined;
+  },
 ): Promise<void> {
   await manager.getRepository(ItemEntity).insert(item);
   for (const { name, type, content } of attachments)
@@ -93,7 +113,7 @@ async function queuePrepared(
       info: Buffer.from(leg.info),
       policy: { ...settings.retry, ...triesOf(wanted.way), ...(leg.once && { tries: 1 }), until: wanted.deadline },
       detail: leg.detail,
-      note: leg.note,
+      note: [leg.note, why].filter((words) => words !== undefined).join(', ') || undefined,
       dueAt,
     },
     at,
