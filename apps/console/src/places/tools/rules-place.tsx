@@ -89,8 +89,8 @@ function Unanswered() {
         change={(minutes) => keep.mutate({ otherPathMin: minutes })}
       />
       <Body soft above={16} below={8}>
-        It can be written again for another bearer that sends by itself, once, where somebody of your list of people is
-        clearly more likely reached so and nothing stands against it. The first is no longer tried then. They are two
+        A text can be written again for another bearer that sends by itself, once, where somebody of your list of people
+        is clearly more likely reached so and nothing stands against it. The first is no longer tried then. They are two
         texts: both may arrive, and both are shown. What your rules let you say on that other bearer is yours to know.
       </Body>
       <PatienceChoice
