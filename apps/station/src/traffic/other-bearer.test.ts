@@ -4,7 +4,7 @@ import { planningOf } from '../planning/of-station';
 import { eachWithModem, eventually, itemWhen } from '../testing/harness';
 import { listPerson } from '../testing/listed';
 import { meshConfig, startMeshNode, type MeshNodeUnderTest } from '../testing/mesh-node';
-import { textTo } from '../testing/written';
+import { meshText, textTo } from '../testing/written';
 import { otherBearerTurn } from './other-bearer';
 
 const OWN = '01D1-0002';
@@ -133,6 +133,16 @@ describe('a text that nobody answers', () => {
     const again = await byRule();
     expect(again.map(({ body }) => body)).toEqual(['Two hurt at the pier']);
     expect((await at.api.get<ItemDetail>(`/items/${late}`)).legs).toHaveLength(1);
+  }, 60_000);
+
+  it('stays alone where the same was written to the same person again by hand', async () => {
+    await clinicIsHeard();
+    await toTheClinic();
+    const again = meshText(CLINIC, 'Two hurt at the pier');
+    await at.api.post('/items', again);
+    await at.api.patch('/settings', { otherBearerMin: 1 });
+    for (let minutes = 10; minutes < 14; minutes++) await turn(minutes);
+    expect((await byRule()).map(({ id }) => id)).toEqual([again.id]);
   }, 60_000);
 
   it('is no longer tried by the other bearer once the first is answered after all', async () => {

@@ -1,7 +1,16 @@
 import { randomUUID } from 'node:crypto';
-import { ownStation, TRIED_HERE, type PlannedWay, type Settings, type WaysView } from '@tombolo/contract';
+import {
+  ownStation,
+  personKnownAs,
+  TRIED_HERE,
+  type Person,
+  type PlannedWay,
+  type Settings,
+  type WaysView,
+} from '@tombolo/contract';
 import { counted, readPart } from '@tombolo/core';
 import type { EntityManager } from 'typeorm';
+import { listPeople } from '../people/people';
 import type { PlanningContext } from '../planning/context';
 import { notePredictions } from '../planning/predictions';
 import { proposeWays } from '../planning/propose';
@@ -22,6 +31,8 @@ interface Unanswered {
   readonly bearer_ids: string[];
   /** Its deadline. */
   readonly until: string | null;
+  /** To whom the same was written later. */
+  readonly again_to: string[];
 }
 
 /** What is older is left to the operator, who may have said it otherwise by now. */
@@ -30,7 +41,8 @@ const MINUTE_MS = 60_000;
 
 /** Texts of ours that nobody took or answered, and that were not written for another one already; the latest first, since others had their turn. */
 const UNANSWERED = `
-  select i.id, i.addressee, i.body, i.precedence, array_agg(distinct l.bearer_id) as bearer_ids, min(l.policy->>'until') as until
+  select i.id, i.addressee, i.body, i.precedence, array_agg(distinct l.bearer_id) as bearer_ids, min(l.policy->>'until') as until,
+    array(select a.addressee from item a where a.direction = 'out' and a.kind = 'text' and a.created_at > i.created_at and a.body = i.body) as again_to
   from item i join leg l on l.item_id = i.id and l.role = 'convey'
   where i.direction = 'out' and i.kind = 'text' and i.created_at > $1 and i.created_at <= $2 and ($3::uuid is null or i.id = $3)
     and not exists (select 1 from evidence e where e.item_id = i.id
@@ -56,10 +68,11 @@ export async function otherBearerTurn(context: ByRuleContext): Promise<undefined
   const unanswered = await find(context, database, minutes, null);
   if (unanswered.length === 0) return undefined;
   const planning = await context.planning();
+  const people = await listPeople(database);
   const written: string[] = [];
   for (const text of unanswered) {
     // One of a set means nothing without the others, which may have arrived.
-    if (readPart(text.body) !== null) continue;
+    if (readPart(text.body) !== null || saidAgain(text, people)) continue;
     const way = await surerWay(planning, text);
     const id = way && (await writeAgain(context, settings, text, way, minutes));
     if (id) written.push(id);
@@ -78,6 +91,12 @@ const find = ({ now }: ByRuleContext, queries: Queries, minutes: number, id: str
     id,
     new Date(now()),
   ]);
+
+/** Whether the operator said the same to the same person again, by whatever address: that is left to them. */
+function saidAgain({ addressee, again_to: againTo }: Unanswered, people: readonly Person[]): boolean {
+  const person = personKnownAs(addressee, people);
+  return againTo.some((to) => to === addressee || (person !== undefined && personKnownAs(to, people) === person));
+}
 
 /** The surest way of another bearer that sends by itself, where it is clearly surer than anything by those that were tried. */
 async function surerWay(planning: PlanningContext, text: Unanswered): Promise<PlannedWay | null> {
