@@ -12,6 +12,8 @@ const FLAGS = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // Letters as wide as a browser with windows draws them.
+  '--font-render-hinting=none',
 ];
 
 /** Starts the browser of the tests, the benchmarks and the pictures. */
