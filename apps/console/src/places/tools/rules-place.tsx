@@ -90,8 +90,9 @@ function Unanswered() {
       />
       <Body soft above={16} below={8}>
         A text can be written again for another bearer that sends by itself, once, where somebody of your list of people
-        is clearly more likely reached so and nothing stands against it. The first is no longer tried then. They are two
-        texts: both may arrive, and both are shown. What your rules let you say on that other bearer is yours to know.
+        is clearly more likely reached so and nothing stands against it. The first is no longer tried then, nor the
+        second once the first is answered after all. They are two texts, and both may arrive. What your rules let you
+        say on that other bearer is yours to know.
       </Body>
       <PatienceChoice
         label="Go on by another bearer"
