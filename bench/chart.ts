@@ -1,6 +1,7 @@
 import type { Page } from 'playwright-core';
 import { createDatabase, openSettings, startTestStation } from '../apps/station/src/testing/harness';
-import { sight, type StationState } from '../apps/station/src/ingest/derived/sighting';
+import { sight } from '../apps/station/src/ingest/derived/sighting';
+import type { StationState } from '../apps/station/src/ingest/derived/station-state';
 import { decodeInformation, encodeUncompressedPosition, octetsOfText, pointAt } from '@tombolo/core';
 import { launchBrowser } from '../scripts/lib/browser.mjs';
 import { quantile, type Figure } from './figure';

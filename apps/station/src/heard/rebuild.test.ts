@@ -48,7 +48,10 @@ const derived = async () => {
     ),
     trails: await rowsOf(source, 'select call, packet_id, latitude, fault from trail_point order by call, packet_id'),
     weather: await rowsOf(source, 'select call, packet_id, weather from weather_reading order by call, packet_id'),
-    links: await rowsOf(source, 'select from_call, by_call, count, certain_count from heard_link order by 1, 2'),
+    links: await rowsOf(
+      source,
+      'select from_call, by_call, count, certain_count, first_at, last_at, hours from heard_link order by 1, 2',
+    ),
   };
 };
 const context = (more: Partial<RebuildContext> = {}): RebuildContext => ({
@@ -61,18 +64,29 @@ const context = (more: Partial<RebuildContext> = {}): RebuildContext => ({
 });
 
 describe('a rebuild', () => {
-  it('stopped in the middle goes on from there, and takes in what was heard meanwhile, late ones too', async () => {
+  // It is asked before each chunk of two pages and before each page.
+  it.each([
+    ['between two chunks', 3, 8],
+    ['between two pages', 2, 4],
+  ])('stopped %s goes on from there, and takes in what was heard meanwhile, late ones too', async (_, asked, made) => {
     const minute = (n: number) => NOW - 3_600_000 + n * 60_000;
     await hear(0, 30, minute);
     await wantRebuild(station.context.database);
-    let chunks = 0;
-    expect(await rebuildIfWanted(context({ stopping: () => chunks++ > 0 }))).toBe(8);
+    let times = 0;
+    expect(await rebuildIfWanted(context({ stopping: () => times++ >= asked }))).toBe(made);
     // Meanwhile: the newest, and one from a file, of a time that was gone through already.
     await hear(30, 40, minute);
     await hear(40, 42, (n) => NOW - 7_200_000 + n * 1000);
     // Nothing of it shows yet, and what was known before stays and grows.
     const live = await derived();
     expect(live.stations).toHaveLength(5);
+    expect(live.links).toContainEqual(
+      expect.objectContaining({
+        from_call: 'QT1AB-9',
+        first_at: new Date(NOW - 7_200_000 + 40_000),
+        last_at: new Date(minute(37)),
+      }),
+    );
     expect(await rebuildIfWanted(context())).toBeGreaterThanOrEqual(34 - 12);
     expect(await derived()).toEqual(live);
     // All is as if it had never been otherwise: nothing is left to do, and what comes next is derived at once.

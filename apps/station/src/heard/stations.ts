@@ -1,7 +1,7 @@
 import { bearingBetween } from '@tombolo/core';
 import { ownStation, TRAIL_PER_DEGREE } from '@tombolo/contract';
 import type { Settings, StationChange, StationDetail, StationView, TrailPoint, TrailView } from '@tombolo/contract';
-import type { StationState } from '../ingest/derived/sighting';
+import type { StationState } from '../ingest/derived/station-state';
 import { rowsOf, touchedBy, type Queries } from '../store/database';
 import { repeatersOfOurs } from '../store/evidence';
 import { listLinks } from './links';

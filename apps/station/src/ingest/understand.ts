@@ -20,6 +20,7 @@ import {
   packetOfFrame,
   parseMonitorLine,
   packetRoadInWords,
+  pathInWords,
   summaryOf,
   textOfOctets,
   type Ax25Frame,
@@ -210,32 +211,50 @@ export function understand(heard: Heard): Understood {
       ? understandConnection(heard, connection.head, connection.link)
       : notUnderstood(heard, outer.error);
   }
-  const { packet } = innermostPacket(outer.value);
-  const path = explainRoad(outer.value);
-  const information = decodeInformation(packet.info, packet.destination);
-  let identity: Buffer | null = null;
-  return {
-    heard,
-    packet,
-    outer: outer.value,
-    mesh: null,
-    head: {
+  return new UnderstoodPacket(heard, outer.value);
+}
+
+/** A class, since accessors of a prototype cost nothing for each of thousands. */
+class UnderstoodPacket implements Understood {
+  readonly packet: Packet;
+  readonly mesh = null;
+  readonly head: NonNullable<Understood['head']>;
+  readonly information: Information | null;
+  readonly path: HeardPath;
+  readonly kind: string;
+  readonly summary: string;
+  readonly error: Understood['error'];
+  private digested: Buffer | null = null;
+
+  constructor(
+    readonly heard: Heard,
+    readonly outer: Packet,
+  ) {
+    const { packet } = innermostPacket(outer);
+    const information = decodeInformation(packet.info, packet.destination);
+    this.packet = packet;
+    this.head = {
       source: packet.source,
       destination: packet.destination,
       addressee: information.ok && 'addressee' in information.value ? information.value.addressee : null,
       info: packet.info,
-    },
-    get identity() {
-      return (identity ??= identityDigest(packet));
-    },
-    information: information.ok ? information.value : null,
-    path,
-    kind: information.ok ? information.value.kind : 'not understood',
-    summary: information.ok ? summaryOf(information.value) : information.error.reason,
-    words: packetRoadInWords(outer.value),
-    get line() {
-      return lineOf(outer.value);
-    },
-    error: information.ok ? null : information.error,
-  };
+    };
+    this.information = information.ok ? information.value : null;
+    this.path = explainRoad(outer);
+    this.kind = information.ok ? information.value.kind : 'not understood';
+    this.summary = information.ok ? summaryOf(information.value) : information.error.reason;
+    this.error = information.ok ? null : information.error;
+  }
+
+  get identity(): Buffer {
+    return (this.digested ??= identityDigest(this.packet));
+  }
+
+  get words(): string {
+    return this.outer === this.packet ? pathInWords(this.path) : packetRoadInWords(this.outer);
+  }
+
+  get line(): string {
+    return lineOf(this.outer);
+  }
 }

@@ -15,7 +15,7 @@ import {
   type Weighed,
 } from '@tombolo/core';
 import type { RestsOn } from '@tombolo/contract';
-import type { StationState } from '../ingest/derived/sighting';
+import type { StationState } from '../ingest/derived/station-state';
 import { rowsOf, type Queries } from '../store/database';
 import { hoursListened, hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
 import type { MapMargin, MapReach } from './map-reach';

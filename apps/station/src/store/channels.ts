@@ -45,6 +45,23 @@ export async function channelIds(
   return (channel) => known.get(keyOf(channel))!;
 }
 
+/** Channels by the numbers by which receptions name them. */
+export async function channelsByIds(queries: Queries, ids: readonly number[]): Promise<Map<number, Channel>> {
+  const rows = await rowsOf<{
+    id: number;
+    bearer_id: string | null;
+    import_id: string | null;
+    port: number | null;
+    frequency_hz: string | null;
+  }>(queries, 'select id, bearer_id, import_id, port, frequency_hz from channel where id = any($1)', [ids]);
+  return new Map(
+    rows.map(({ id, bearer_id: bearerId, import_id: importId, port, frequency_hz: hz }) => [
+      id,
+      { bearerId, importId, port, frequencyHz: hz === null ? null : Number(hz) },
+    ]),
+  );
+}
+
 /** All channels of a bearer or of a recording: one for each port and frequency that it ever had. */
 export async function channelsOf(
   queries: Queries,

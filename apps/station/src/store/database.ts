@@ -78,9 +78,26 @@ export async function touchedBy(queries: Queries, sql: string, parameters: unkno
 /** PostgreSQL texts cannot hold U+0000: it is shown as its symbol; the raw octets are kept beside it. */
 export const storable = (text: string): string => text.replaceAll('\u0000', '␀');
 
+/** An array of numbers, or of ids, which are digits, as the database reads it: the driver would quote and escape each. */
+export const numberArray = (values: readonly (number | string | null)[]): string =>
+  `{${values.map((value) => value ?? 'NULL').join(',')}}`;
+
 const BLOCK = 2000;
 
 /** Rows in blocks that one statement takes: a statement of everything would need all of it in memory several times over. */
-export function* blocksOf<T>(rows: readonly T[]): Generator<readonly T[]> {
+function* blocksOf<T>(rows: readonly T[]): Generator<readonly T[]> {
   for (let from = 0; from < rows.length; from += BLOCK) yield rows.slice(from, from + BLOCK);
+}
+
+/** Sends all rows in blocks, one behind the other on one connection: the next is put together while the database works on the last. */
+export async function inBlocks<T>(rows: readonly T[], send: (block: readonly T[]) => Promise<unknown>): Promise<void> {
+  let last: Promise<unknown> = Promise.resolve();
+  for (const block of blocksOf(rows)) {
+    const sent = send(block);
+    // Awaited in its turn; where the one before fails, this one fails with it.
+    sent.catch(() => undefined);
+    await last;
+    last = sent;
+  }
+  await last;
 }

@@ -1,4 +1,4 @@
-import { explainPath, isInternetMark, isQConstruct } from '../aprs/path';
+import { explainPath, isInternetMark, isQConstruct, type HeardPath } from '../aprs/path';
 import type { Packet } from '../aprs/packet';
 import { heardByRadio } from './q-constructs';
 
@@ -17,13 +17,13 @@ export interface HeardLink {
 
 /**
  * The links that the path of a transmission tells of; wrappings are not looked into. `receiver` is who heard it by radio and tells us,
- * null for a text feed, where the gateway that says so in its mark takes that place.
+ * null for a text feed, where the gateway that says so in its mark takes that place. `explained` is what `explainPath` gives of it, where
+ * that is known already.
  */
-export function linksOf(packet: Packet, receiver: string | null): HeardLink[] {
+export function linksOf(packet: Packet, receiver: string | null, explained?: HeardPath): HeardLink[] {
   const q = packet.path.findIndex((hop) => isQConstruct(hop.call));
   if (packet.path.some(({ call }) => isInternetMark(call))) return [];
-  const radioPath = q < 0 ? packet : { ...packet, path: packet.path.slice(0, q) };
-  const heard = explainPath(radioPath);
+  const heard = q < 0 ? (explained ?? explainPath(packet)) : explainPath({ ...packet, path: packet.path.slice(0, q) });
   const gate = q >= 0 && heardByRadio(packet.path[q]!.call) ? (packet.path[q + 1]?.call ?? null) : null;
   const last = q >= 0 ? gate : receiver;
   const links: HeardLink[] = [];

@@ -70,6 +70,17 @@ describe('trails', () => {
     expect(judgePoint(point(200, 12), start, null, true)).toBeNull();
     expect(judgePoint(point(100, 10, 120), start, null, false)).toBeNull();
   });
+  it('go by the distance itself, also where a rough one would say that it is too far', () => {
+    const start = point(0, 0);
+    // 50 km in ten minutes can just be done: 300 km/h and 2 km for the receiver’s error.
+    const at = (km: number) => ({
+      ...pointAt({ latitude: 41.2, longitude: -43.4 }, 45, km),
+      atMs: 600_000,
+      speedKnots: null,
+    });
+    expect(judgePoint(at(51.9), start, null, false)).toBeNull();
+    expect(judgePoint(at(52.1), start, null, false)).toBe('jump');
+  });
   it('believe a far place when a second report confirms it', () => {
     const start = point(0, 0);
     const far = point(900, 10);

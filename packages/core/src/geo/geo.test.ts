@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { freeSpaceLossDb, planeEarthLossDb, radioHorizonKm, receivedPowerDbm } from '../radio/reach';
-import { bearingBetween, compassPoint, pointAt } from './geodesic';
+import { atMostKm, bearingBetween, compassPoint, pointAt } from './geodesic';
 import { locatorOf, positionOfLocator } from './locator';
 
 describe('geodesy', () => {
@@ -26,6 +26,30 @@ describe('geodesy', () => {
         distanceKm: expect.closeTo(5554.9087905, 6),
         azimuthDeg: expect.closeTo(51.38164786, 7),
       },
+    );
+  });
+
+  it('bounds a distance from above, and not by much', () => {
+    const position = fc.record({
+      latitude: fc.double({ min: -90, max: 90, noNaN: true }),
+      longitude: fc.double({ min: -180, max: 180, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(position, position, (a, b) => {
+        // A nanometre for what both round.
+        expect(atMostKm(a, b)).toBeGreaterThanOrEqual(bearingBetween(a, b).distanceKm - 1e-12 * 20_000);
+      }),
+      { numRuns: 2000 },
+    );
+    const moved = fc.record({
+      azimuthDeg: fc.double({ min: 0, max: 360, noNaN: true }),
+      km: fc.integer({ min: 1, max: 300 }),
+    });
+    const start = fc.record({ latitude: fc.double({ min: -70, max: 70, noNaN: true }), longitude: fc.constant(179.9) });
+    fc.assert(
+      fc.property(start, moved, (from, { azimuthDeg, km }) => {
+        expect(atMostKm(from, pointAt(from, azimuthDeg, km))).toBeLessThan(km * 1.6);
+      }),
     );
   });
 

@@ -20,6 +20,22 @@ export function bearingBetween(from: Position, to: Position): Bearing {
   return { distanceKm: s12 / 1000, azimuthDeg: (azi1 + 360) % 360 };
 }
 
+const RADIANS = Math.PI / 180;
+/** The largest radius of curvature of the ellipsoid (WGS 84): that of the meridian at a pole, a² / b. */
+const POLAR_RADIUS_KM = 6378.137 / (1 - 1 / 298.257223563);
+
+/**
+ * An upper bound of the distance in km, told in a fraction of the time: along a meridian and a parallel, both as long as they can be
+ * anywhere on the ellipsoid.
+ */
+export function atMostKm(from: Position, to: Position): number {
+  const alongMeridian = Math.abs(to.latitude - from.latitude);
+  const turned = Math.abs(to.longitude - from.longitude) % 360;
+  const alongParallel =
+    Math.min(turned, 360 - turned) * Math.cos(Math.min(Math.abs(from.latitude), Math.abs(to.latitude)) * RADIANS);
+  return (alongMeridian + alongParallel) * RADIANS * POLAR_RADIUS_KM;
+}
+
 /** The point at a distance and azimuth from another. */
 export function pointAt(from: Position, azimuthDeg: number, distanceKm: number): Position {
   const { lat2 = from.latitude, lon2 = from.longitude } = wgs84.Direct(

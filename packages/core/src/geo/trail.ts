@@ -1,4 +1,4 @@
-import { bearingBetween, type Position } from './geodesic';
+import { atMostKm, bearingBetween, type Position } from './geodesic';
 
 /** A reported place at a time. */
 export interface TrailPoint extends Position {
@@ -17,11 +17,11 @@ const KMH_PER_KNOT = 1.852;
 
 /** Whether one can have come from `a` to `b` in the time between. */
 function reachable(a: TrailPoint, b: TrailPoint, fast: boolean): boolean {
-  const { distanceKm } = bearingBetween(a, b);
-  if (distanceKm <= NEAR_KM) return true;
   const hours = Math.abs(b.atMs - a.atMs) / 3_600_000;
   const reported = Math.max(a.speedKnots ?? 0, b.speedKnots ?? 0) * KMH_PER_KNOT;
-  return distanceKm - NEAR_KM <= hours * Math.max(fast ? AIR_KMH : GROUND_KMH, 3 * reported);
+  const reachKm = NEAR_KM + hours * Math.max(fast ? AIR_KMH : GROUND_KMH, 3 * reported);
+  // The exact distance takes the longest of all that is done with a point: it is asked for only where it can matter.
+  return atMostKm(a, b) <= reachKm || bearingBetween(a, b).distanceKm <= reachKm;
 }
 
 /**

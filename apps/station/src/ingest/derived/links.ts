@@ -1,8 +1,8 @@
 import { bearingBetween, linksOf, type Position } from '@tombolo/core';
-import { blocksOf, type Queries } from '../../store/database';
+import { inBlocks, numberArray, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs, type MeshConfig } from '../mesh/config';
-import type { StationState } from './sighting';
+import type { StationState } from './station-state';
 
 interface HeardBy extends Pick<ReturnType<typeof linksOf>[number], 'from' | 'by' | 'first' | 'certain'> {
   /** Not heard, although a copy by another road proves that there was something to hear. */
@@ -19,9 +19,14 @@ interface Counted {
   lastAtMs: number;
   /** By the hour since 1970: how often proved, inferred, and missed. */
   readonly hours: Map<number, [number, number, number]>;
+  newestHour: number;
 }
 
+/** By who heard, then by who was heard: a key of both would have to be made and hashed for each link of each reception. */
+type Counts = Map<string, Map<string, Counted>>;
+
 const HOUR_MS = 3_600_000;
+const HOURS_KEPT = 48;
 
 /** Who heard whom in one reception. */
 function linksHeard(
@@ -39,7 +44,7 @@ function linksHeard(
   // Of a packet that was passed on only the outer transmission was heard.
   if (!outer || !packet) return [];
   const receiver = heard.form === 'ax25' ? (own ?? 'us') : null;
-  const links = linksOf(outer, receiver);
+  const links = linksOf(outer, receiver, outer === packet ? (path ?? undefined) : undefined);
   // A repeat that comes before the packet itself: that was not heard.
   const silent =
     isNewPacket && receiver !== null && path?.how === 'relayed' && outer === packet && outer.source !== receiver;
@@ -61,7 +66,7 @@ export interface LinkCount {
 }
 
 export function createLinkCount(own: OwnReceiver): LinkCount {
-  const counted = new Map<string, Counted>();
+  const counted: Counts = new Map();
   return {
     async add(queries, stored) {
       const nodes = stored.some(({ understood }) => understood.mesh !== null) ? await meshConfigs(queries) : null;
@@ -74,16 +79,12 @@ export function createLinkCount(own: OwnReceiver): LinkCount {
   };
 }
 
-function count(
-  counted: Map<string, Counted>,
-  stored: Stored,
-  own: OwnReceiver,
-  nodes: ReadonlyMap<string, MeshConfig> | null,
-): void {
+function count(counted: Counts, stored: Stored, own: OwnReceiver, nodes: ReadonlyMap<string, MeshConfig> | null): void {
   const { heardAtMs } = stored.understood.heard;
   for (const { from, by, first, certain, missed: silent } of linksHeard(stored, own.call, nodes)) {
-    const key = `${from}>${by}`;
-    let before = counted.get(key);
+    let ofHearer = counted.get(by);
+    if (!ofHearer) counted.set(by, (ofHearer = new Map()));
+    let before = ofHearer.get(from);
     if (!before) {
       before = {
         from,
@@ -94,13 +95,11 @@ function count(
         firstAtMs: heardAtMs,
         lastAtMs: heardAtMs,
         hours: new Map(),
+        newestHour: -Infinity,
       };
-      counted.set(key, before);
+      ofHearer.set(from, before);
     }
-    const hour = Math.floor(heardAtMs / HOUR_MS);
-    const seen = before.hours.get(hour) ?? [0, 0, 0];
-    seen[silent ? 2 : certain ? 0 : 1]++;
-    before.hours.set(hour, seen);
+    countHour(before, Math.floor(heardAtMs / HOUR_MS), silent ? 2 : certain ? 0 : 1);
     if (silent) continue;
     // What was only missed so far was not heard at that time.
     before.firstAtMs = before.count === 0 ? heardAtMs : Math.min(before.firstAtMs, heardAtMs);
@@ -111,14 +110,29 @@ function count(
   }
 }
 
+/** As the database keeps them when more come: two days from the newest hour back. */
+function countHour(link: Counted, hour: number, which: 0 | 1 | 2): void {
+  const { hours } = link;
+  if (hour > link.newestHour) {
+    link.newestHour = hour;
+    for (const before of hours.keys()) if (before <= hour - HOURS_KEPT) hours.delete(before);
+  }
+  if (hour <= link.newestHour - HOURS_KEPT) return;
+  const seen = hours.get(hour);
+  if (seen) seen[which]++;
+  else hours.set(hour, [which === 0 ? 1 : 0, which === 1 ? 1 : 0, which === 2 ? 1 : 0]);
+}
+
 async function writeLinks(
   queries: Queries,
-  counted: ReadonlyMap<string, Counted>,
+  counted: Counts,
   own: OwnReceiver,
   states: ReadonlyMap<string, StationState>,
 ): Promise<void> {
-  const all = [...counted.values()].sort((a, b) => (a.from + a.by < b.from + b.by ? -1 : 1));
-  for (const block of blocksOf(all)) await writeBlock(queries, block, own, states);
+  const all = [...counted.values()].flatMap((ofHearer) => [...ofHearer.values()]);
+  // Sorted, so that two processes lock rows in the same order.
+  all.sort((a, b) => (a.by === b.by ? (a.from < b.from ? -1 : 1) : a.by < b.by ? -1 : 1));
+  await inBlocks(all, (block) => writeBlock(queries, block, own, states));
 }
 
 async function writeBlock(
@@ -137,8 +151,8 @@ async function writeBlock(
   const distances = rows.map(({ from, by, count: n }) => (n === 0 ? null : distanceKm(placeOf(from), placeOf(by))));
   await queries.query(
     `insert into heard_link as l (from_call, by_call, count, first_count, certain_count, first_at, last_at, best_km, best_at, hours)
-     select f, b, c, n, p, s, t, km, case when km is null then null else t end, h
-     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::int[], $6::timestamptz[], $7::timestamptz[], $8::float8[], $9::jsonb[])
+     select f, b, c, n, p, to_timestamp(s / 1000), to_timestamp(t / 1000), km, case when km is null then null else to_timestamp(t / 1000) end, h
+     from unnest($1::text[], $2::text[], $3::int[], $4::int[], $5::int[], $6::float8[], $7::float8[], $8::float8[], $9::jsonb[])
        as r (f, b, c, n, p, s, t, km, h)
      on conflict (from_call, by_call) do update set
        count = l.count + excluded.count, first_count = l.first_count + excluded.first_count,
@@ -153,13 +167,13 @@ async function writeBlock(
     [
       rows.map((r) => r.from),
       rows.map((r) => r.by),
-      rows.map((r) => r.count),
-      rows.map((r) => r.first),
-      rows.map((r) => r.certain),
-      rows.map((r) => new Date(r.firstAtMs)),
-      rows.map((r) => new Date(r.lastAtMs)),
-      distances,
-      rows.map((r) => JSON.stringify(twoDays(r.hours))),
+      numberArray(rows.map((r) => r.count)),
+      numberArray(rows.map((r) => r.first)),
+      numberArray(rows.map((r) => r.certain)),
+      numberArray(rows.map((r) => r.firstAtMs)),
+      numberArray(rows.map((r) => r.lastAtMs)),
+      numberArray(distances),
+      rows.map((r) => JSON.stringify(Object.fromEntries(r.hours))),
     ],
   );
 }
@@ -167,9 +181,3 @@ async function writeBlock(
 /** Between where both are now known to be; null where one is not. */
 const distanceKm = (from: Position | null, by: Position | null): number | null =>
   from && by ? bearingBetween(from, by).distanceKm : null;
-
-/** As the database keeps them when more come: two days from the newest hour back. */
-function twoDays(hours: Counted['hours']): Record<number, [number, number, number]> {
-  const newest = Math.max(...hours.keys());
-  return Object.fromEntries([...hours].filter(([hour]) => hour > newest - 48));
-}

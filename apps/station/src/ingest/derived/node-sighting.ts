@@ -1,6 +1,7 @@
 import { openContent, type HeardPath, type MeshFrame } from '@tombolo/core';
 import { calledName } from '../mesh/name';
-import { hear, moveTo, unheard, type Draft, type PlacedPoint } from './sighting';
+import type { Draft } from './draft';
+import { hear, moveTo, unheard, type PlacedPoint } from './sighting';
 
 /** One reception of a frame as it concerns the node that sent it. */
 export interface NodeSighting {

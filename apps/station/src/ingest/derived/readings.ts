@@ -1,5 +1,5 @@
 import { learnMeaning, NO_MEANING, weatherOf, type TelemetryMeaning, type Weather } from '@tombolo/core';
-import { blocksOf, rowsOf, type Queries } from '../../store/database';
+import { inBlocks, rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import type { Stored } from '../store-heard';
 import { objectKey } from './stations';
@@ -57,8 +57,8 @@ export function createReadings(): ReadingsKept {
       // Taken first: more may come while they are written.
       const taken = { weather, telemetry, definitions };
       [weather, telemetry, definitions] = [[], [], []];
-      for (const block of blocksOf(taken.weather)) await insertWeather(queries, block);
-      for (const block of blocksOf(taken.telemetry)) await insertTelemetry(queries, block);
+      await inBlocks(taken.weather, (block) => insertWeather(queries, block));
+      await inBlocks(taken.telemetry, (block) => insertTelemetry(queries, block));
       await learn(queries, taken.definitions);
     },
   };
@@ -68,8 +68,10 @@ async function insertWeather(queries: Queries, rows: readonly WeatherRow[]): Pro
   if (rows.length === 0) return;
   await queries.query(
     `insert into weather_reading (call, packet_id, weather)
-     select * from unnest($1::text[], $2::bigint[], $3::jsonb[]) on conflict do nothing`,
-    [rows.map((r) => r.call), rows.map((r) => r.packetId), rows.map((r) => JSON.stringify(r.weather))],
+     select value->>'call', (value->>'packetId')::bigint, value->'weather' from jsonb_array_elements($1::jsonb)
+     on conflict do nothing`,
+    // As one document: quoting each as an element of an array takes longer.
+    [storableJson(rows)],
   );
 }
 

@@ -1,5 +1,7 @@
+import { setImmediate } from 'node:timers/promises';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
+import { channelsByIds, type Channel } from '../../store/channels';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import { INGEST_LOCK, REMAKE_LOCK } from '../../store/locks';
 import { msOfId } from '../../store/moments';
@@ -10,16 +12,15 @@ import { createDerivation, type Derivation } from './derive';
 
 const PAGE = 1000;
 /** So much is folded before it is written: a station that is heard often is written once for all of it. */
-const CHUNK = 200_000;
+const CHUNK = 500_000;
+const FOLDED_AT_ONCE = 100;
 const SAY_EVERY = 100_000;
 
 interface ReceptionRow {
   id: string;
   packet_id: string;
   opens: boolean;
-  bearer_id: string | null;
-  import_id: string | null;
-  port: number | null;
+  channel_id: number;
   form: Heard['form'];
   snr_db: number | null;
   rssi_dbm: number | null;
@@ -29,8 +30,14 @@ interface ReceptionRow {
 }
 
 const SELECT = `
-  select r.id, r.packet_id, r.opens, r.form, r.raw, r.snr_db, r.rssi_dbm, c.bearer_id, c.import_id, c.port, p.kind, p.summary
-  from reception r join packet p on p.id = r.packet_id join channel c on c.id = r.channel_id`;
+  select r.id, r.packet_id, r.opens, r.form, r.raw, r.snr_db, r.rssi_dbm, r.channel_id, p.kind, p.summary
+  from reception r join packet p on p.id = r.packet_id`;
+
+/** What stays known from one chunk to the next: nobody else writes to the twins, and a channel never changes. */
+interface Work {
+  readonly derivation: Derivation;
+  readonly channels: Map<number, Channel>;
+}
 
 /** Asks for a rebuild. */
 export const wantRebuild = (queries: Queries): Promise<unknown> =>
@@ -62,12 +69,11 @@ export async function rebuildIfWanted(context: RebuildContext): Promise<number> 
     if (!lock?.got) return 0;
     try {
       await begin(context);
-      // Nobody else writes to the twins: what was folded stays known from one chunk to the next.
-      const derivation = createDerivation(await context.settings());
+      const work: Work = { derivation: createDerivation(await context.settings()), channels: new Map() };
       let done = 0;
       for (;;) {
         if (stopping()) return done;
-        const rows = await chunk(context, derivation);
+        const rows = await chunk(context, work);
         if (rows === 'finished') break;
         done += rows;
         if (Math.floor(done / SAY_EVERY) > Math.floor((done - rows) / SAY_EVERY))
@@ -100,8 +106,9 @@ async function begin({ database, now }: RebuildContext): Promise<void> {
 }
 
 /** One chunk further: read page by page, written at once, so that a busy station is written once and not with every page. */
-async function chunk(context: RebuildContext, derivation: Derivation): Promise<number | 'finished'> {
-  const { database, sizes = { page: PAGE, chunk: CHUNK } } = context;
+async function chunk(context: RebuildContext, work: Work): Promise<number | 'finished'> {
+  const { derivation } = work;
+  const { database, sizes = { page: PAGE, chunk: CHUNK }, stopping = () => false } = context;
   return database.transaction(async (manager) => {
     const [remake] = await rowsOf<{ done_id: string; caught_up: boolean }>(
       manager,
@@ -110,7 +117,7 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
     if (!remake) return 'finished';
     // The twins stand in front of the tables that they will replace.
     await manager.query('set local search_path = remade, public');
-    if (remake.caught_up) return tail(context, manager, derivation);
+    if (remake.caught_up) return tail(context, manager, work);
     let after = remake.done_id;
     let done = 0;
     let caughtUp = false;
@@ -128,13 +135,13 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
     // The next page is read, and what the last one added is written, while this one is folded.
     let coming = next();
     let pouring: Promise<void> = Promise.resolve();
-    while (done < sizes.chunk && !caughtUp) {
+    while (done < sizes.chunk && !caughtUp && !stopping()) {
       const rows = await coming;
       after = rows.at(-1)?.id ?? after;
       done += rows.length;
       caughtUp = rows.length < sizes.page;
       if (!caughtUp && done < sizes.chunk) coming = next();
-      await fold(manager, rows, derivation);
+      await fold(manager, rows, work);
       await pouring;
       pouring = derivation.pour(manager);
       // Awaited at the next page or below; what fails before that says so itself.
@@ -152,11 +159,7 @@ async function chunk(context: RebuildContext, derivation: Derivation): Promise<n
 }
 
 /** What was heard since it began, in the order in which it came; when little is left, the ingest waits until it is done. */
-async function tail(
-  context: RebuildContext,
-  manager: EntityManager,
-  derivation: Derivation,
-): Promise<number | 'finished'> {
+async function tail(context: RebuildContext, manager: EntityManager, work: Work): Promise<number | 'finished'> {
   const { page } = context.sizes ?? { page: PAGE };
   const next = () =>
     rowsOf<ReceptionRow & { n: string }>(
@@ -174,9 +177,9 @@ async function tail(
   await fold(
     manager,
     rows.filter(({ packet_id }) => packet_id !== null),
-    derivation,
+    work,
   );
-  await derivation.write(manager, new Date(context.now()));
+  await work.derivation.write(manager, new Date(context.now()));
   await manager.query('delete from remake_tail where n <= $1', [rows.at(-1)?.n ?? '0']);
   if (!last || rows.length === page) return rows.length;
   await manager.query('set local search_path = public');
@@ -185,10 +188,23 @@ async function tail(
   return 'finished';
 }
 
-async function fold(manager: EntityManager, rows: readonly ReceptionRow[], derivation: Derivation): Promise<void> {
-  if (rows.length === 0) return;
+/** A few at a time: what is understood of one is garbage before the next ones are read, and is never carried along. */
+async function fold(manager: EntityManager, rows: readonly ReceptionRow[], work: Work): Promise<void> {
+  await learnChannels(manager, rows, work.channels);
+  for (let from = 0; from < rows.length; from += FOLDED_AT_ONCE) {
+    await foldSome(manager, rows.slice(from, from + FOLDED_AT_ONCE), work);
+    // Meanwhile what is read and written goes on.
+    await setImmediate();
+  }
+}
+
+async function foldSome(
+  manager: EntityManager,
+  rows: readonly ReceptionRow[],
+  { derivation, channels }: Work,
+): Promise<void> {
   const stored = rows.map((row): Stored => ({
-    understood: understand(heardOf(row)),
+    understood: understand(heardOf(row, channels.get(row.channel_id)!)),
     receptionId: row.id,
     packetId: row.packet_id,
     isNewPacket: row.opens,
@@ -197,10 +213,20 @@ async function fold(manager: EntityManager, rows: readonly ReceptionRow[], deriv
   await derivation.add(manager, stored);
 }
 
-const heardOf = (row: ReceptionRow): Heard => ({
-  bearerId: row.bearer_id,
-  importId: row.import_id,
-  port: row.port,
+async function learnChannels(
+  queries: Queries,
+  rows: readonly ReceptionRow[],
+  channels: Map<number, Channel>,
+): Promise<void> {
+  const unknown = new Set(rows.map((row) => row.channel_id).filter((id) => !channels.has(id)));
+  if (unknown.size === 0) return;
+  for (const [id, channel] of await channelsByIds(queries, [...unknown])) channels.set(id, channel);
+}
+
+const heardOf = (row: ReceptionRow, { bearerId, importId, port }: Channel): Heard => ({
+  bearerId,
+  importId,
+  port,
   form: row.form,
   raw: row.raw,
   heardAtMs: msOfId(row.id),

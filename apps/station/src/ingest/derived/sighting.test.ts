@@ -1,5 +1,6 @@
 import { decodeInformation, octetsOfText, type HeardPath, type Information } from '@tombolo/core';
-import { sight, sightObject, sightRelay, type Sighting, type StationState } from './sighting';
+import { sight, sightObject, sightRelay, type Sighting } from './sighting';
+import type { StationState } from './station-state';
 
 const START = Date.UTC(2026, 10, 25, 12);
 const path = (more: Partial<HeardPath> = {}): HeardPath => ({

@@ -4,59 +4,12 @@ import {
   judgePoint,
   placeOf,
   symbolMeaning,
-  type Frequency,
   type HeardPath,
   type Information,
   type TrailFault,
 } from '@tombolo/core';
-
-/** A node of a mesh is kept by its number. */
-export type StationKind = 'station' | 'object' | 'item' | 'node';
-
-/** What is known of a station or an object: a fold over what was heard of it, kept so that it need not be folded again. */
-export interface StationState {
-  readonly call: string;
-  readonly kind: StationKind;
-  readonly name: string;
-  /** Of objects: who reports it. */
-  readonly owner: string | null;
-  readonly live: boolean;
-  /** What somebody who is not its owner said of an object. */
-  readonly conflict: string | null;
-  readonly firstAtMs: number;
-  readonly lastAtMs: number;
-  /** When it was heard the way that `how`, `via` and `words` tell. */
-  readonly howAtMs: number;
-  readonly how: HeardPath['how'];
-  readonly via: readonly string[];
-  readonly words: string;
-  readonly bearerId: string | null;
-  readonly bearers: readonly string[];
-  readonly directAtMs: number | null;
-  /** When it was last seen passing on a packet of somebody else. */
-  readonly relaysAtMs: number | null;
-  readonly messaging: boolean | null;
-  readonly positionAtMs: number | null;
-  readonly latitude: number | null;
-  readonly longitude: number | null;
-  readonly ambiguity: number;
-  readonly symbol: string | null;
-  readonly courseDeg: number | null;
-  readonly speedKnots: number | null;
-  readonly altitudeM: number | null;
-  readonly comment: string | null;
-  readonly frequency: Frequency | null;
-  readonly status: string | null;
-  readonly statusAtMs: number | null;
-  readonly message: string | null;
-  readonly weatherAtMs: number | null;
-  readonly telemetryAtMs: number | null;
-  readonly packets: number;
-  /** Points of the trail, for telling who moves. */
-  readonly moves: number;
-  /** The last place that was kept off the trail. */
-  readonly doubt: { readonly atMs: number; readonly latitude: number; readonly longitude: number } | null;
-}
+import { draftOf, type Draft } from './draft';
+import type { StationKind, StationState } from './station-state';
 
 /** One reception as it concerns one station. */
 export interface Sighting {
@@ -73,46 +26,44 @@ export interface Sighting {
 const FEET_M = 0.3048;
 const FAST = new Set(['aircraft', 'balloon', 'satellite']);
 
-export const unheard = (call: string, kind: StationState['kind'], name: string, owner: string | null): Draft => ({
-  call,
-  kind,
-  name,
-  owner,
-  live: true,
-  conflict: null,
-  firstAtMs: Infinity,
-  lastAtMs: -Infinity,
-  howAtMs: -Infinity,
-  how: 'internet',
-  via: [],
-  words: '',
-  bearerId: null,
-  bearers: [],
-  directAtMs: null,
-  relaysAtMs: null,
-  messaging: null,
-  positionAtMs: null,
-  latitude: null,
-  longitude: null,
-  ambiguity: 0,
-  symbol: null,
-  courseDeg: null,
-  speedKnots: null,
-  altitudeM: null,
-  comment: null,
-  frequency: null,
-  status: null,
-  statusAtMs: null,
-  message: null,
-  weatherAtMs: null,
-  telemetryAtMs: null,
-  packets: 0,
-  moves: 0,
-  doubt: null,
-});
-
-/** A state that is being folded: whoever folds it owns it, and it is changed in its place. */
-export type Draft = { -readonly [K in keyof StationState]: StationState[K] };
+export const unheard = (call: string, kind: StationKind, name: string, owner: string | null): Draft =>
+  draftOf({
+    call,
+    kind,
+    name,
+    owner,
+    live: true,
+    conflict: null,
+    firstAtMs: Infinity,
+    lastAtMs: -Infinity,
+    howAtMs: -Infinity,
+    how: 'internet',
+    via: [],
+    words: '',
+    bearerId: null,
+    bearers: [],
+    directAtMs: null,
+    relaysAtMs: null,
+    messaging: null,
+    positionAtMs: null,
+    latitude: null,
+    longitude: null,
+    ambiguity: 0,
+    symbol: null,
+    courseDeg: null,
+    speedKnots: null,
+    altitudeM: null,
+    comment: null,
+    frequency: null,
+    status: null,
+    statusAtMs: null,
+    message: null,
+    weatherAtMs: null,
+    telemetryAtMs: null,
+    packets: 0,
+    moves: 0,
+    doubt: null,
+  });
 
 const later = (a: number | null, b: number): number => (a === null ? b : Math.max(a, b));
 
@@ -242,7 +193,11 @@ function place(draft: Draft, information: Information, atMs: number): PlacedPoin
         : null;
   const symbol = 'symbol' in information ? information.symbol : null;
   const fast = symbol !== null && FAST.has(symbolMeaning(symbol));
-  const moved = moveTo(draft, { ...at, atMs, courseDeg, speedKnots, altitudeM }, fast);
+  const moved = moveTo(
+    draft,
+    { atMs, latitude: at.latitude, longitude: at.longitude, courseDeg, speedKnots, altitudeM },
+    fast,
+  );
   if (!moved.taken) return moved.point;
   draft.ambiguity = 'ambiguity' in information ? information.ambiguity : 0;
   if (symbol) draft.symbol = symbol.table + symbol.code;
@@ -258,9 +213,19 @@ export function moveTo(
   point: Omit<PlacedPoint, 'fault'>,
   fast: boolean,
 ): { readonly point: PlacedPoint; readonly taken: boolean } {
-  const { atMs, latitude, longitude } = point;
+  const { atMs, latitude, longitude, courseDeg, speedKnots, altitudeM } = point;
+  // Property by property: spreading costs more than all else that is done with a point.
+  const placed = (fault: TrailFault | null): PlacedPoint => ({
+    atMs,
+    latitude,
+    longitude,
+    courseDeg,
+    speedKnots,
+    altitudeM,
+    fault,
+  });
   // A recording of the past adds to the trail, and leaves the present alone.
-  if (atMs < (draft.positionAtMs ?? -Infinity)) return { point: { ...point, fault: null }, taken: false };
+  if (atMs < (draft.positionAtMs ?? -Infinity)) return { point: placed(null), taken: false };
   const last =
     draft.positionAtMs !== null && draft.latitude !== null && draft.longitude !== null
       ? { latitude: draft.latitude, longitude: draft.longitude, atMs: draft.positionAtMs, speedKnots: draft.speedKnots }
@@ -268,15 +233,15 @@ export function moveTo(
   const fault = judgePoint(point, last, draft.doubt && { ...draft.doubt, speedKnots: null }, fast);
   if (fault === 'jump') {
     draft.doubt = { atMs, latitude, longitude };
-    return { point: { ...point, fault }, taken: false };
+    return { point: placed(fault), taken: false };
   }
   draft.positionAtMs = atMs;
   draft.latitude = latitude;
   draft.longitude = longitude;
-  draft.courseDeg = point.courseDeg;
-  draft.speedKnots = point.speedKnots;
-  draft.altitudeM = point.altitudeM;
+  draft.courseDeg = courseDeg;
+  draft.speedKnots = speedKnots;
+  draft.altitudeM = altitudeM;
   draft.doubt = null;
   if (fault === null) draft.moves++;
-  return { point: { ...point, fault }, taken: true };
+  return { point: placed(fault), taken: true };
 }

@@ -1,25 +1,20 @@
-import { blocksOf, rowsOf, type Queries } from '../../store/database';
+import { inBlocks, rowsOf, type Queries } from '../../store/database';
 import { storableJson } from '../../store/storable-json';
 import { serviceAddresses } from '../../services/directory';
 import type { Stored } from '../store-heard';
+import { draftOf, type Draft } from './draft';
 import { sightNode } from './node-sighting';
-import {
-  sight,
-  sightObject,
-  sightRelay,
-  type Draft,
-  type PlacedPoint,
-  type Sighting,
-  type StationState,
-} from './sighting';
+import { sight, sightObject, sightRelay, type PlacedPoint, type Sighting } from './sighting';
+import type { StationState } from './station-state';
 
 /** Where a station or object is kept: its call, or `;` or `)` and the name of an object or item. */
 export const objectKey = (kind: 'object' | 'item', name: string): string => `${kind === 'object' ? ';' : ')'}${name}`;
 
 /** A point of a trail, with the packet that told it. */
-export interface TrailRow extends PlacedPoint {
+export interface TrailRow {
   readonly call: string;
   readonly packetId: string;
+  readonly point: PlacedPoint;
 }
 
 /** The states of stations while receptions are folded into them. */
@@ -99,7 +94,7 @@ function fold(
   if (packetId === null) return;
   const put = (call: string, { state, point }: { state: Draft; point: PlacedPoint | null }) => {
     states.set(call, state);
-    if (point && point.fault !== 'same') points.push({ ...point, call, packetId });
+    if (point && point.fault !== 'same') points.push({ call, packetId, point });
   };
   if (mesh) {
     const { heardAtMs: atMs, bearerId } = heard;
@@ -128,19 +123,19 @@ function fold(
 
 async function statesOf(queries: Queries, keys: readonly string[]): Promise<Map<string, Draft>> {
   if (keys.length === 0) return new Map();
-  const rows = await rowsOf<{ call: string; state: Draft }>(
+  const rows = await rowsOf<{ call: string; state: StationState }>(
     queries,
     'select call, state from station where call = any($1)',
     [keys],
   );
-  return new Map(rows.map(({ call, state }) => [call, state]));
+  return new Map(rows.map(({ call, state }) => [call, draftOf(state)]));
 }
 
 async function writeStates(queries: Queries, states: readonly StationState[], changedAt: Date): Promise<void> {
   if (states.length === 0) return;
   // Sorted, so that two processes lock rows in the same order.
   const sorted = [...states].sort((a, b) => (a.call < b.call ? -1 : 1));
-  for (const block of blocksOf(sorted)) await writeBlock(queries, block, changedAt);
+  await inBlocks(sorted, (block) => writeBlock(queries, block, changedAt));
 }
 
 const writeBlock = (queries: Queries, states: readonly StationState[], changedAt: Date): Promise<unknown> =>

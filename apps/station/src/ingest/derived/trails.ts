@@ -1,9 +1,9 @@
-import { blocksOf, type Queries } from '../../store/database';
+import { inBlocks, numberArray, type Queries } from '../../store/database';
 import type { TrailRow } from './stations';
 
 /** Appends points to trails; those kept off it carry the reason. */
 export async function appendTrails(queries: Queries, points: readonly TrailRow[]): Promise<void> {
-  for (const block of blocksOf(points)) await appendBlock(queries, block);
+  await inBlocks(points, (block) => appendBlock(queries, block));
 }
 
 async function appendBlock(queries: Queries, points: readonly TrailRow[]): Promise<void> {
@@ -14,13 +14,13 @@ async function appendBlock(queries: Queries, points: readonly TrailRow[]): Promi
      on conflict do nothing`,
     [
       of((p) => p.call),
-      of((p) => p.packetId),
-      of((p) => p.latitude),
-      of((p) => p.longitude),
-      of((p) => p.courseDeg),
-      of((p) => p.speedKnots),
-      of((p) => p.altitudeM),
-      of((p) => p.fault),
+      numberArray(of((p) => p.packetId)),
+      numberArray(of(({ point }) => point.latitude)),
+      numberArray(of(({ point }) => point.longitude)),
+      numberArray(of(({ point }) => point.courseDeg)),
+      numberArray(of(({ point }) => point.speedKnots)),
+      numberArray(of(({ point }) => point.altitudeM)),
+      of(({ point }) => point.fault),
     ],
   );
 }
