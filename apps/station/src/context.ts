@@ -4,7 +4,7 @@ import type { BackupAccess } from './backup/access';
 import type { BackupPlanContext } from './backup/plan';
 import type { Supervisor } from './bearers/supervisor';
 import type { HeavyFiles } from './heavy/files';
-import type { PipelineContext } from './ingest/pipeline';
+import type { PipelineContext } from './ingest/ingest';
 import type { WaypointSender } from './position/waypoints-out';
 import type { RetentionContext } from './retention/retention';
 import type { Sessions } from './sessions/manager';

@@ -1,26 +1,27 @@
-import { createServer } from 'node:http';
 import { hostname } from 'node:os';
-import type { AddressInfo } from 'node:net';
-import { ownStation, type HoldView, type Settings } from '@tombolo/contract';
+import { ownStation, type HoldView } from '@tombolo/contract';
 import type { BackupAccess } from './backup/access';
 import type { StationContext } from './context';
 import { createLife, type Life } from './life';
 import { createSupervisor } from './bearers/supervisor';
 import type { HeavyFiles } from './heavy/files';
 import { createApp } from './http/app';
+import { closeServer, createWebServer, listenOnLoopback } from './http/server';
 import { wantRebuild } from './ingest/derived/rebuild';
 import { jobKinds, STANDING_RULES } from './job-kinds';
 import { createJobs } from './jobs/jobs';
 import { makeMonthsAhead } from './retention/months';
 import { BACKUP_JOB } from './backup/plan';
-import { createPipeline, type PipelineContext } from './ingest/pipeline';
+import type { PipelineContext } from './ingest/ingest';
+import { createPipeline } from './ingest/pipeline';
 import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
 import { planningOf } from './planning/of-station';
 import { createPositionEquipment } from './position/position-equipment';
-import { changeSettings, holdEverything, readSettings } from './store/settings';
+import { createKnownSettings } from './store/known-settings';
+import { changeSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals } from './transmissions/account';
 import { createGate } from './transmissions/gate';
@@ -57,11 +58,6 @@ export interface Station {
 }
 
 const LOOK_AT_HOLD_MS = 5000;
-const LOOPBACK = '127.0.0.1';
-/** Whoever sends the head of a request more slowly is not served; whoever is silent in the middle of one neither. */
-const HEAD_WITHIN_MS = 10_000;
-const SILENT_FOR_MS = 120_000;
-const MOST_SOCKETS = 400;
 
 /** Starts the station on loopback; operators on other machines come with sign-in, not before. */
 export async function startStation(options: StationOptions): Promise<Station> {
@@ -85,36 +81,15 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   };
   const database = await open('work');
   const pages = await open('pages');
-  /** As last read: what must be known at once, as for every frame, is looked up here. */
-  let known: Settings | null = null;
-  let cached: Promise<Settings> | null = null;
-  /** Since when everything is held although that could not be stored: the database is away. */
-  let holdPending: string | null = null;
-  const settings = () => {
-    if (cached) return cached;
-    const reading: Promise<Settings> = readSettings(database).then(
-      (current) => {
-        // A hold that could not be stored yet holds all the same.
-        const read = holdPending && current.heldSince === null ? { ...current, heldSince: holdPending } : current;
-        // Read before the last change, it would bring back what was before.
-        if (cached === reading) known = read;
-        return read;
-      },
-      (error: unknown) => {
-        if (cached === reading) cached = null;
-        throw error;
-      },
-    );
-    cached = reading;
-    return reading;
-  };
+  const known = createKnownSettings({ database, now });
+  const settings = known.read;
   if (options.rebuild) await wantRebuild(database);
   // Without them what is heard lies with the rest, and moves when they are made.
   await makeMonthsAhead(database, new Date(now())).catch((error: Error) => log(`months: ${error.message}`));
   const owner = `${hostname()}:${process.pid}:${Math.floor(random() * 1e9)}`;
 
-  const gate = createGate(() => known);
-  const refusals = createRefusals({ database, settings: () => known, now });
+  const gate = createGate(known.last);
+  const refusals = createRefusals({ database, settings: known.last, now });
   const storing = watchStoring({ database, now, log, onChange: (state) => feed.tellStoring(state) });
   life.atEnd(storing.stop);
   const spool = options.spool
@@ -150,7 +125,10 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     gate,
     refusals: () => refusals,
     onUp: () => outbox.wake(),
-    ownCall: () => (known ? ownStation(known) : null),
+    ownCall: () => {
+      const current = known.last();
+      return current ? ownStation(current) : null;
+    },
   });
   life.atEnd(supervisor.stop);
   const outbox = createOutbox({
@@ -222,16 +200,11 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   });
   life.atEnd(jobs.stop);
   const settingsChanged = async () => {
-    cached = null;
     try {
-      // Whoever changed something is answered when it holds: a lock, for one. Changed again meanwhile, the later reading is waited for.
-      for (let reading = settings(); ; reading = settings()) {
-        await reading;
-        if (reading === cached) break;
-      }
+      await known.readAnew();
       outbox.wake();
       supervisor.wake();
-      if (known) await positionEquipment.adopt(known);
+      await positionEquipment.adopt(await settings());
     } catch {
       // The database is away: what was known holds until it is back.
     }
@@ -241,7 +214,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     const waiting = await waitingInAll(pages).catch(() => 0);
     const running = supervisor.running();
     return {
-      heldSince: known?.heldSince ?? null,
+      heldSince: known.last()?.heldSince ?? null,
       atEquipment: running.flatMap(({ id, name, bearer }) =>
         (bearer.atEquipment?.() ?? []).map(({ line, untilMs }) => ({
           bearerId: id,
@@ -254,9 +227,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     };
   };
   const storeHold = async (held: boolean) => {
-    const stored = await holdEverything(database, held, new Date(now()));
-    holdPending = null;
-    known = stored;
+    await known.storeHold(held);
     void settingsChanged();
   };
   const context: StationContext = {
@@ -285,10 +256,10 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     lastEvent: () => feed.last(),
     holdView,
     async hold(held) {
-      // At once, whatever the database does: from here on nothing is handed over.
-      if (held) holdPending ??= known?.heldSince ?? new Date(now()).toISOString();
-      if (known && held) known = { ...known, heldSince: known.heldSince ?? holdPending };
-      if (held) supervisor.wake();
+      if (held) {
+        known.holdNow();
+        supervisor.wake();
+      }
       try {
         await storeHold(held);
       } catch (error) {
@@ -300,17 +271,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     },
   };
 
-  const server = createServer(
-    { headersTimeout: HEAD_WITHIN_MS, maxHeaderSize: 32 * 1024 },
-    createApp(context, options.webFolder),
-  );
-  server.maxConnections = MOST_SOCKETS;
-  server.setTimeout(SILENT_FOR_MS);
-  // What is no HTTP ends its own connection, and nothing else.
-  server.on('clientError', (_error, socket) => {
-    if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n', () => socket.destroy());
-    else socket.destroy();
-  });
+  const server = createWebServer(createApp(context, options.webFolder));
   const feed = createLiveFeed({
     database: pages,
     databaseUrl: options.databaseUrl,
@@ -323,14 +284,8 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       if (events.some((event) => event.type === 'item')) outbox.wake();
     },
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(options.port, LOOPBACK, resolve);
-  });
-  life.atEnd(() => {
-    server.closeAllConnections();
-    return new Promise((resolve) => server.close(resolve));
-  });
+  const url = await listenOnLoopback(server, options.port);
+  life.atEnd(() => closeServer(server));
   life.atEnd(feed.stop);
   server.on('error', (error) => log(`HTTP: ${error.message}`));
   await feed.start();
@@ -341,11 +296,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   outbox.start();
   jobs.start();
   life.every(LOOK_AT_HOLD_MS, () => {
-    if (storing.state().storing && holdPending !== null) void storeHold(true).catch(() => undefined);
+    if (storing.state().storing && known.holdIsPending()) void storeHold(true).catch(() => undefined);
   });
-  return {
-    url: `http://${LOOPBACK}:${(server.address() as AddressInfo).port}`,
-    context,
-    stop: life.end,
-  };
+  return { url, context, stop: life.end };
 }

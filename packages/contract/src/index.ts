@@ -14,6 +14,8 @@ export * from './bulletins';
 export * from './phrases';
 export * from './planning';
 export * from './heard';
+export * from './imports';
+export * from './stations';
 export * from './bearers';
 export * from './beacon';
 export * from './emergency';

@@ -1,4 +1,4 @@
-import { ingest } from '../ingest/pipeline';
+import { ingest } from '../ingest/ingest';
 import { rowsOf } from '../store/database';
 import { createDatabase, startTestStation, type TestDatabase } from '../testing/harness';
 

@@ -1,5 +1,5 @@
 import { octetsOfText } from '@tombolo/core';
-import { ingest } from '../ingest/pipeline';
+import { ingest } from '../ingest/ingest';
 import type { Heard } from '../ingest/heard';
 import { rebuildIfWanted, wantRebuild, type RebuildContext } from '../ingest/derived/rebuild';
 import type { Station } from '../station';

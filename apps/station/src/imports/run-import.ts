@@ -12,7 +12,7 @@ import type { ImportFormat } from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { discardUnfinishedMaps } from '../maps/store';
 import type { Heard } from '../ingest/heard';
-import { ingestUnderstood, type PipelineContext } from '../ingest/pipeline';
+import { ingestUnderstood, type PipelineContext } from '../ingest/ingest';
 import { understand, type Understood } from '../ingest/understand';
 import { ImportEntity } from '../store/entities';
 import { rowsOf, storable } from '../store/database';

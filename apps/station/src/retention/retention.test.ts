@@ -5,7 +5,7 @@ import { gunzipSync } from 'node:zlib';
 import Papa from 'papaparse';
 import { hexOfOctets, octetsOfText } from '@tombolo/core';
 import type { ItemDetail, ItemSummary, KeptView, PacketDetail, PacketSummary } from '@tombolo/contract';
-import { ingest } from '../ingest/pipeline';
+import { ingest } from '../ingest/ingest';
 import type { Heard } from '../ingest/heard';
 import type { Station } from '../station';
 import { rowsOf } from '../store/database';

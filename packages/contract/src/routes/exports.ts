@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { heardFilter, placesExportQuery, readingsQuery } from '../heard';
+import { heardFilter } from '../heard';
+import { placesExportQuery, readingsQuery } from '../stations';
 import { instant } from '../traffic';
 import { route } from './route';
 

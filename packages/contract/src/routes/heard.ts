@@ -1,11 +1,7 @@
 import { z } from 'zod';
+import { failureQuery, failureView, heardQuery, packetDetail, packetSummary } from '../heard';
 import {
-  failureQuery,
-  failureView,
   heardLink,
-  heardQuery,
-  packetDetail,
-  packetSummary,
   readingsQuery,
   readingsView,
   stationChange,
@@ -14,7 +10,7 @@ import {
   stationsQuery,
   trailView,
   trailsQuery,
-} from '../heard';
+} from '../stations';
 import { pageOf } from '../paging';
 import { byCall, byNumber } from '../parameters';
 import { route } from './route';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { importQuery, importView } from '../heard';
+import { importQuery, importView } from '../imports';
 import { byUuid } from '../parameters';
 import { route } from './route';
 

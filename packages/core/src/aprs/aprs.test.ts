@@ -13,7 +13,8 @@ import {
 import { formatMonitorLine, parseMonitorLine } from './monitor';
 import { explainPath, explainRoad, packetRoadInWords, pathInWords, remainingHops } from './path';
 import { innermostPacket, wrappedProperly } from './third-party';
-import { decodePosition, encodeCompressedPosition, encodeUncompressedPosition } from './position';
+import { decodePosition } from './position/decode';
+import { encodeCompressedPosition, encodeUncompressedPosition } from './position/encode';
 import { COPY_WINDOW_MS, createCopyWindow, packetIdentity } from './copies';
 import type { Packet } from './packet';
 import { symbolMeaning } from './symbol';

@@ -1,7 +1,8 @@
-import { decodeInformation, definitionInWords, type Information } from './information';
+import { definitionInWords } from './addressed';
+import { decodeInformation, type Information } from './information';
 import type { FieldPart } from './note';
 import { routeOfDestination } from './destination';
-import { degreesInWords, type PositionReport } from './position';
+import { degreesInWords, type PositionReport } from './position/report';
 import { weatherInWords } from './weather';
 
 /** A field in plain words, with the octets [from, to) it came from and where these stand. */

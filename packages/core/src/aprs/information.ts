@@ -1,28 +1,29 @@
 import { latin1OfOctets, utf8OfLatin1 } from '../octets';
 import { fail, ok, type ParseError, type Parsed } from '../result';
 import { positionOfLocator } from '../geo/locator';
+import { decodeAddressed, type AddressedData } from './addressed';
 import { decodeCapabilities, type Capabilities } from './capabilities';
 import { symbolOfDestination } from './destination';
-import { decodeMessage, type MessageData } from './message';
 import { decodeMicE, type MicE } from './mic-e';
 import { parseMonitorLine } from './monitor';
 import { decodeNmea, type NmeaSentence } from './nmea';
 import { shifted, type Note } from './note';
 import { decodeItem, decodeObject, type ObjectReport } from './object';
 import type { Packet } from './packet';
-import { decodePosition, type PositionReport } from './position';
-import { decodeQuery, directedQuery, directedQueryInWords, type Query } from './query';
+import { decodePosition } from './position/decode';
+import type { PositionReport } from './position/report';
+import { decodeQuery, type Query } from './query';
 import { decodeRawWeather, isRawWeather } from './raw-weather';
 import { decodeStatus, type StatusReport } from './status';
 import { symbolInWords, type Symbol } from './symbol';
-import { decodeTelemetry, decodeTelemetryDefinition, type Telemetry, type TelemetryDefinition } from './telemetry';
+import { decodeTelemetry, type Telemetry } from './telemetry';
 import { innermostPacket, MAX_NESTING } from './third-party';
 import { decodeMonthTime, decodeTime, TIME_OCTETS, type PacketTime } from './time';
 import { decodeUserDefined, type UserDefined } from './user-defined';
 import { decodeWeather, measuresAnything, type Weather } from './weather';
 
 export type Information =
-  | MessageData
+  | AddressedData
   | ({
       readonly kind: 'position';
       /** `=` and `@` say that the station takes messages. */
@@ -40,7 +41,6 @@ export type Information =
       readonly faults: readonly ParseError[];
     }
   | ({ readonly kind: 'telemetry' } & Telemetry)
-  | { readonly kind: 'telemetry definition'; readonly station: string; readonly definition: TelemetryDefinition }
   | ({ readonly kind: 'query' } & Query)
   | { readonly kind: 'capabilities'; readonly tokens: Capabilities }
   | ({ readonly kind: 'NMEA'; readonly symbol: Symbol | null } & NmeaSentence)
@@ -259,95 +259,3 @@ function shiftless(note: Note | undefined, at: number): Note | undefined {
     note(name, words, from, to, part);
   };
 }
-
-/** A message, acknowledgement, bulletin, or the definition of telemetry. */
-function decodeAddressed(info: Uint8Array, note?: Note): Parsed<Information> {
-  const message = decodeMessage(info);
-  if (!message.ok) {
-    note?.('Type', 'message', 0, 1);
-    return message;
-  }
-  const data = message.value;
-  const definition = data.kind === 'message' ? decodeTelemetryDefinition(data.text) : null;
-  if (note) explainAddressed(info, data, definition, note);
-  if (definition && data.kind === 'message')
-    return definition.ok
-      ? ok({ kind: 'telemetry definition', station: data.addressee, definition: definition.value })
-      : fail(11 + definition.error.at, definition.error.reason);
-  return message;
-}
-
-const TYPES = { message: 'message', ack: 'acknowledgement', rej: 'refusal', bulletin: 'bulletin' } as const;
-
-function explainAddressed(
-  info: Uint8Array,
-  data: MessageData,
-  definition: Parsed<TelemetryDefinition> | null,
-  note: Note,
-): void {
-  const announcement = data.kind === 'bulletin' && data.announcement;
-  note('Type', definition ? 'definition of telemetry' : announcement ? 'announcement' : TYPES[data.kind], 0, 1);
-  note('Addressee', `${data.addressee}, padded to nine characters`, 1, 10);
-  if (data.kind === 'bulletin') return note('Text', data.text, 11, info.length);
-  if (data.kind !== 'message')
-    return note('Answer', `${data.kind === 'ack' ? 'acknowledges' : 'refuses'} number ${data.number}`, 11, info.length);
-  if (definition) {
-    if (definition.ok) note('Defines', definitionInWords(definition.value), 11, info.length);
-    return;
-  }
-  // The number begins at the last brace; octets are counted from the end, since the text may be UTF-8.
-  const numberAt = data.number === null ? info.length : info.lastIndexOf(0x7b);
-  note('Text', data.text, 11, numberAt);
-  const query = directedQuery(data.text);
-  if (query) note('Query', directedQueryInWords(query), 11, numberAt);
-  if (data.number === null) note('No number', 'no acknowledgement is asked for', info.length, info.length);
-  else note('Number', `${data.number}: an acknowledgement is asked for`, numberAt, info.length);
-  if (data.replyAck) note('Reply acknowledges', `number ${data.replyAck} of ${data.addressee}`, numberAt, info.length);
-}
-
-export function definitionInWords(definition: TelemetryDefinition): string {
-  switch (definition.what) {
-    case 'names':
-    case 'units':
-      return `${definition.what}: ${definition.labels.join(', ')}`;
-    case 'equations':
-      return definition.coefficients
-        .map(([a, b, c], i) => `channel ${i + 1} = ${a === 0 ? '' : `${a}·v² + `}${b}·v + ${c}`)
-        .join('; ');
-    case 'senses':
-      return `active states ${definition.senses}${definition.project ? ` of “${definition.project}”` : ''}`;
-  }
-}
-
-/** Where a packet says that something is; null for packets without position, and for 0° 0′. */
-export function placeOf(data: Information): { latitude: number; longitude: number } | null {
-  switch (data.kind) {
-    case 'position':
-    case 'Mic-E':
-    case 'object':
-    case 'item':
-    case 'locator':
-      return real(data.latitude, data.longitude);
-    case 'NMEA':
-      // A waypoint is where somebody means to go.
-      return data.latitude === null || data.longitude === null || data.valid === false || data.waypoint !== null
-        ? null
-        : real(data.latitude, data.longitude);
-    case 'status': {
-      const position = data.locator === null ? null : positionOfLocator(data.locator);
-      return position?.ok ? position.value : null;
-    }
-    default:
-      return null;
-  }
-}
-
-const real = (latitude: number, longitude: number) =>
-  Math.abs(latitude) < 1e-4 && Math.abs(longitude) < 1e-4 ? null : { latitude, longitude };
-
-/** What could not be read of a packet that otherwise was. */
-export const faultsOf = (data: Information): readonly ParseError[] => ('faults' in data ? data.faults : NONE);
-const NONE: readonly ParseError[] = [];
-
-/** The weather that a packet tells, with or without position. */
-export const weatherOf = (data: Information): Weather | null => ('weather' in data ? data.weather : null);

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { octetsOfLatin1, octetsOfText } from '../octets';
 import { CTCSS_TONES_HZ, encodeFrequency, findFrequency, radioSetting, standardTone } from './frequency';
-import { decodeInformation, faultsOf, placeOf } from './information';
+import { decodeInformation } from './information';
+import { faultsOf, placeOf } from './told';
 import { decodeMicE, encodeMicE, type MicEMessage } from './mic-e';
 import { encodeItem, encodeObject } from './object';
 import { encodePowerHeightGain } from './extension';
@@ -17,7 +18,7 @@ import {
 } from './telemetry';
 import { encodeClockTime, encodeDayTime, encodeMonthTime, instantOf } from './time';
 import { encodeLetteredWeather, encodeWeather, NO_WEATHER, type Weather } from './weather';
-import { encodeUncompressedPosition } from './position';
+import { encodeUncompressedPosition } from './position/encode';
 import { encodeCapabilities } from './capabilities';
 import { encodeUserDefined } from './user-defined';
 

@@ -8,13 +8,12 @@ import {
   degreesInWords,
   isNullPosition,
   isSymbolTable,
-  MIDDLES,
   NO_FAULTS,
   report,
-  WEIGHTS,
   type Place,
   type PositionReport,
-} from './position';
+} from './position/report';
+import { MIDDLES, WEIGHTS } from './position/plain';
 import { symbolInWords, type Symbol } from './symbol';
 
 /** The state that an operator set on the radio (Protocol Reference 1.0.1, ch. 10). Custom ones mean what a group agreed on. */

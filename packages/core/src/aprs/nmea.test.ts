@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { octetsOfLatin1 } from '../octets';
-import { decodeInformation, placeOf } from './information';
+import { decodeInformation } from './information';
+import { placeOf } from './told';
 import { decodeNmea, encodeNmea, nmeaChecksum } from './nmea';
 
 const read = (text: string) => {

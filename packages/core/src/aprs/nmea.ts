@@ -1,7 +1,7 @@
 import { fail, ok, type Parsed } from '../result';
 import { withoutEnd } from '../text/trim';
 import type { Note } from './note';
-import { degreesInWords } from './position';
+import { degreesInWords } from './position/report';
 
 /** A sentence of NMEA 0183 as trackers send it raw (Protocol Reference 1.0.1, ch. 6), with what it says of the place. */
 export interface NmeaSentence {

@@ -2,7 +2,9 @@ import { utf8OfLatin1 } from '../octets';
 import { fail, ok, type Parsed } from '../result';
 import { frequencyOfName } from './frequency';
 import type { Note } from './note';
-import { decodePosition, encodeUncompressedPosition, type PositionReport, type PositionToSend } from './position';
+import { decodePosition } from './position/decode';
+import { encodeUncompressedPosition, type PositionToSend } from './position/encode';
+import type { PositionReport } from './position/report';
 import { decodeTime, encodeDayTime, TIME_OCTETS, type PacketTime } from './time';
 
 /** A thing that a station reports for others (Protocol Reference 1.0.1, ch. 11). */

@@ -1,6 +1,6 @@
 import { octetsOfText } from '../octets';
 import { fail, ok, type Parsed } from '../result';
-import { encodeUncompressedPosition, type PositionToSend } from './position';
+import { encodeUncompressedPosition, type PositionToSend } from './position/encode';
 
 /** What fits behind a position without a data extension (Protocol Reference 1.0.1, ch. 8). */
 export const MOST_POSITION_COMMENT_OCTETS = 43;

@@ -9,7 +9,7 @@ import { LINKTYPE_AX25, pcapHeader, pcapRecord } from '../formats/pcap';
 import { joinOctets, octetsOfLatin1 } from '../octets';
 import { decodeInformation, type Information } from './information';
 import { encodeMicE } from './mic-e';
-import { encodeUncompressedPosition } from './position';
+import { encodeUncompressedPosition } from './position/encode';
 import { frameOfPacket, type Packet } from './packet';
 import { encodeWeather, NO_WEATHER } from './weather';
 

@@ -1,6 +1,6 @@
 import { utf8OfLatin1 } from '../octets';
 import type { Note } from './note';
-import { isSymbolTable } from './position';
+import { isSymbolTable } from './position/report';
 import { symbolInWords, type Symbol } from './symbol';
 import { decodeTime, encodeDayTime, TIME_OCTETS, type PacketTime } from './time';
 

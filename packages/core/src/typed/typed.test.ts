@@ -1,4 +1,4 @@
-import { degreesInWords } from '../aprs/position';
+import { degreesInWords } from '../aprs/position/report';
 import { readDecimal, readWhole } from './number';
 import { readPosition, readTypedPosition } from './position';
 
