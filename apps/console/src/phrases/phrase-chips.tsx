@@ -50,7 +50,7 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
     change(withPhrase(text, filled.text));
   };
   return (
-    <View style={{ marginTop: -8, marginBottom: 16, gap: 4 }}>
+    <Stack above={-8} below={16} gap={4}>
       {decks.length > 1 ? (
         <Chips
           line
@@ -111,6 +111,6 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
           <Body tone="tide">Other phrases</Body>
         </Link>
       </Row>
-    </View>
+    </Stack>
   );
 }

@@ -1,7 +1,7 @@
 import { router, useLocalSearchParams } from 'expo-router';
 import type { ReactNode } from 'react';
 import { View } from 'react-native';
-import { useLook, useWide } from '../ui/look';
+import { useWide } from '../ui/look';
 import { Button } from '../ui/button';
 import { Row, Stack } from '../ui/layout';
 import { Body } from '../ui/text';
@@ -17,14 +17,13 @@ export function WithPacket({
   beside?: (openPacket: (id: string) => void) => ReactNode;
 }) {
   const wide = useWide();
-  const look = useLook();
   const { packet } = useLocalSearchParams<{ packet?: string }>();
   const openPacket = (id: string) => (wide ? router.setParams({ packet: id }) : router.navigate(`/packet/${id}`));
   if (!wide) return <>{children(openPacket)}</>;
   return (
     <Row fill minHeight={0}>
       <View style={{ flex: 1.2, minWidth: 0 }}>{children(openPacket)}</View>
-      <View style={{ flex: 1, minWidth: 0, borderLeftWidth: 1, borderLeftColor: look.rule }}>
+      <Stack fill minWidth={0} ruledLeft>
         {packet ? (
           <>
             <Stack padTop={12} padX={16} align="start">
@@ -39,7 +38,7 @@ export function WithPacket({
             </Stack>
           ))
         )}
-      </View>
+      </Stack>
     </Row>
   );
 }

@@ -38,9 +38,12 @@ export interface Laid {
   grow: number;
   shrink: number;
   basis: number;
-  /** A hairline below it, or above. */
+  /** A hairline below it, above, or on its left. */
   ruled: boolean;
   ruledAbove: boolean;
+  ruledLeft: boolean;
+  /** What belongs to the line above it: moved in behind a bar. */
+  cited: boolean;
 }
 
 const STYLES: { readonly [P in keyof Laid]: (value: Laid[P], rule: string) => ViewStyle } = {
@@ -68,6 +71,8 @@ const STYLES: { readonly [P in keyof Laid]: (value: Laid[P], rule: string) => Vi
   basis: (flexBasis) => ({ flexBasis }),
   ruled: (ruled, rule) => (ruled ? { borderBottomWidth: 1, borderBottomColor: rule } : {}),
   ruledAbove: (ruled, rule) => (ruled ? { borderTopWidth: 1, borderTopColor: rule } : {}),
+  ruledLeft: (ruled, rule) => (ruled ? { borderLeftWidth: 1, borderLeftColor: rule } : {}),
+  cited: (cited, rule) => (cited ? { borderLeftWidth: 2, borderLeftColor: rule, paddingLeft: 8 } : {}),
 };
 
 /** Splits properties into the style of how a piece is laid out, and all others. `rule` is the colour of hairlines. */

@@ -1,14 +1,11 @@
 import { OWN_TRIES_DAYS, type PlannedWay } from '@tombolo/contract';
 import { counted, ofHundred } from '@tombolo/core';
-import { View } from 'react-native';
 import { Instant } from '../ui/clock';
 import { Stack } from '../ui/layout';
-import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
 
 /** What the chance of a way rests on, hop by hop, down to how often it was heard. */
 export function Opened({ way }: { way: PlannedWay }) {
-  const look = useLook();
   const { rests, tries, cautions, arrives, proof } = way;
   return (
     <Stack gap={8} above={8}>
@@ -29,11 +26,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       {rests.length > 0 ? (
         <Stack role="list" aria-label="What it rests on" gap={8}>
           {rests.map((hop) => (
-            <View
-              key={`${hop.from}>${hop.to}`}
-              role="listitem"
-              style={{ borderLeftWidth: 2, borderLeftColor: look.rule, paddingLeft: 8 }}
-            >
+            <Stack key={`${hop.from}>${hop.to}`} role="listitem" cited>
               <Mono bold>{`${hop.from} → ${hop.to}`}</Mono>
               <Body>
                 {`${ofHundred(hop.chance.chance)} of 100 (${ofHundred(hop.chance.low)} to ${ofHundred(hop.chance.high)})`}
@@ -51,7 +44,7 @@ export function Opened({ way }: { way: PlannedWay }) {
                 </Body>
               ) : null}
               <Body soft>{`Before that: ${ofHundred(hop.before.chance)} of 100. ${hop.before.words}`}</Body>
-            </View>
+            </Stack>
           ))}
         </Stack>
       ) : null}

@@ -1,10 +1,11 @@
 import { addressesOf, locksOf, MOST_MAIL_OCTETS, personNamed } from '@tombolo/contract';
 import { connectionSeconds, octetsOfText } from '@tombolo/core';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { KnownOf } from '../../live/known-of';
 import { useBearers, usePeople, useSettings } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { FileButton } from '../../ui/file-button';
 import { Field } from '../../ui/field';
 import { Row, Stack } from '../../ui/layout';
 import { Offers } from '../../ui/offers';
@@ -53,7 +54,6 @@ export default function Mail() {
   const draft = useDraft();
   const attached = draft.attachments;
   const [refused, setRefused] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement | null>(null);
   const { send, busy, error } = useSending();
   const gateway = bearers.data?.find(({ config, enabled }) => enabled && config.kind === 'radio-mail');
   if (!gateway || gateway.config.kind !== 'radio-mail' || !settings.data) return <Waiting what="the mail gateway" />;
@@ -135,19 +135,14 @@ export default function Mail() {
       />
       <Field label="Text" value={draft.body} onChangeText={(body) => draft.change({ body })} multiline />
       <UnderText />
-      <input
-        ref={input}
-        type="file"
-        aria-label="Attachment"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) void add(file);
-          event.target.value = '';
-        }}
-      />
       <Stack align="start" gap={8} below={12}>
-        <Button title="Attach a small file" icon="paperclip" kind="plain" onPress={() => input.current?.click()} />
+        <FileButton
+          title="Attach a small file"
+          icon="paperclip"
+          kind="plain"
+          label="Attachment"
+          onFile={(file) => void add(file)}
+        />
         {attached.map((file) => (
           <Row key={file.name} wrap gap={8} align="center">
             <Mono>{`${file.name}, ${octetsInWords(file.octets)}`}</Mono>

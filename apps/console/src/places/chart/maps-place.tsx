@@ -1,11 +1,12 @@
 import type { MapKind } from '@tombolo/contract';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { useChange } from '../../live/queries';
 import { exportUrl } from '../../live/exports';
 import { mapApi, useMaps } from '../../live/maps';
 import { Button } from '../../ui/button';
+import { FileButton } from '../../ui/file-button';
 import { CheckRow } from '../../ui/choice';
 import { Chips } from '../../ui/chips';
 import { Row, Stack } from '../../ui/layout';
@@ -42,7 +43,6 @@ export function MapsPlace() {
   const look = useLook();
   const { layers, hiddenMaps, trailHours, change } = useChart();
   const maps = useMaps();
-  const input = useRef<HTMLInputElement | null>(null);
   const [share, setShare] = useState<number | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const add = useChange(
@@ -50,8 +50,7 @@ export function MapsPlace() {
     ['maps'],
   );
   const remove = useChange((id: string) => mapApi.removeMap(id), ['maps']);
-  const choose = (file: File | undefined) => {
-    if (!file) return;
+  const choose = (file: File) => {
     const kind = mapKindOf(file.name);
     setRefused(
       kind
@@ -93,19 +92,15 @@ export function MapsPlace() {
         elevation of one degree (.hgt, 1″ or 3″), which Reach reckons with. They are kept at the station and work
         without any network.
       </Body>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Map file"
-        accept=".geojson,.json,.pmtiles,.hgt"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          choose(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
       <Stack align="start" below={8}>
-        <Button title="Add a map file" icon="map-plus" onPress={() => input.current?.click()} busy={add.isPending} />
+        <FileButton
+          title="Add a map file"
+          icon="map-plus"
+          label="Map file"
+          accept=".geojson,.json,.pmtiles,.hgt"
+          onFile={choose}
+          busy={add.isPending}
+        />
       </Stack>
       {share !== null ? (
         <Stack role="status" below={8}>

@@ -2,11 +2,12 @@ import type { ImportView } from '@tombolo/contract';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { counted } from '@tombolo/core';
 import { router } from 'expo-router';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { useChange, useFailures } from '../../live/queries';
 import { importApi, useImports } from '../../live/imports';
 import { Button } from '../../ui/button';
+import { FileButton } from '../../ui/file-button';
 import { Choice } from '../../ui/choice';
 import { Instant } from '../../ui/clock';
 import { Row, Stack } from '../../ui/layout';
@@ -39,7 +40,6 @@ export function formatOfName(name: string): Format | null {
 export function ImportPanel() {
   const [format, setFormat] = useState<Format>('pcap');
   const [file, setFile] = useState<File | null>(null);
-  const input = useRef<HTMLInputElement | null>(null);
   const imports = useImports();
   const load = useChange(
     ({ chosen, as }: { chosen: File; as: Format }) => importApi.importFile(chosen, chosen.name, as),
@@ -52,24 +52,17 @@ export function ImportPanel() {
         It is heard as if it had come in then: copies are joined, stations and evidence are updated, and nothing is ever
         transmitted because of it.
       </Body>
-      <input
-        ref={input}
-        type="file"
-        aria-label="Recording"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0] ?? null;
-          setFile(chosen);
-          const hint = chosen ? formatOfName(chosen.name) : null;
-          if (hint) setFormat(hint);
-        }}
-      />
       <Stack align="start" gap={8} below={12}>
-        <Button
+        <FileButton
           title={file ? 'Choose another file' : 'Choose a file'}
           icon="file-outline"
           kind={file ? 'plain' : 'main'}
-          onPress={() => input.current?.click()}
+          label="Recording"
+          onFile={(chosen) => {
+            setFile(chosen);
+            const hint = formatOfName(chosen.name);
+            if (hint) setFormat(hint);
+          }}
         />
         {file ? <Mono>{`${file.name}, ${octetsInWords(file.size)}`}</Mono> : null}
       </Stack>

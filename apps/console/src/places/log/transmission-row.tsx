@@ -1,8 +1,9 @@
 import type { BearerView, TransmissionView } from '@tombolo/contract';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { Pressable } from 'react-native';
 import { Instant } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Body } from '../../ui/text';
 import { EvidenceList } from '../traffic/evidence-list';
@@ -25,8 +26,8 @@ export function TransmissionRow({
   const bearer = bearers.find(({ id }) => id === row.bearerId)?.name ?? row.bearerId;
   const became = [transmissionWords(row), bearer].filter(Boolean).join(' · ');
   return (
-    <View role="listitem" style={{ borderBottomWidth: 1, borderBottomColor: look.rule }}>
-      <View style={{ flexDirection: 'row', gap: 8, paddingVertical: 10 }}>
+    <Stack role="listitem" ruled>
+      <Row gap={8} padY={10}>
         <Pressable
           role="button"
           aria-expanded={open}
@@ -34,14 +35,14 @@ export function TransmissionRow({
           style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 48 }}
         >
           <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
-          <View style={{ flex: 1, gap: 2 }}>
+          <Stack fill gap={2}>
             <Body bold>{why}</Body>
             <Body soft>{became}</Body>
-          </View>
+          </Stack>
         </Pressable>
         <Instant iso={row.createdAt} seconds />
-      </View>
+      </Row>
       {open ? <EvidenceList evidence={row.evidence} arrived={false} bearers={bearers} openPacket={openPacket} /> : null}
-    </View>
+    </Stack>
   );
 }

@@ -1,8 +1,9 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import type { z } from 'zod';
 import { useChange } from '../../live/queries';
 import { Button } from '../../ui/button';
+import { FileButton } from '../../ui/file-button';
 import { Row } from '../../ui/layout';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
@@ -51,12 +52,10 @@ export function FileBox<S extends z.ZodType>({
   counted,
   stale,
 }: FileBoxProps<S>) {
-  const input = useRef<HTMLInputElement | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const read = useChange(take, stale);
-  const choose = async (chosen: File | undefined) => {
+  const choose = async (chosen: File) => {
     read.reset();
-    if (!chosen) return;
     if (chosen.size > MOST_FILE_OCTETS) return setFault(`It is larger than 1 MB: this is no ${what}.`);
     const told = readFileText(await chosen.text(), schema);
     if ('fault' in told) return setFault(told.fault);
@@ -71,17 +70,6 @@ export function FileBox<S extends z.ZodType>({
       <Body soft below={8}>
         {words}
       </Body>
-      <input
-        ref={input}
-        type="file"
-        accept="application/json,.json"
-        aria-label={title}
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          void choose(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
       <Row wrap gap={8}>
         <Button
           title="Save as a file"
@@ -90,12 +78,14 @@ export function FileBox<S extends z.ZodType>({
           disabled={empty ? 'There is nothing to save yet.' : false}
           onPress={() => saveFile(fileUrl())}
         />
-        <Button
+        <FileButton
           title="Read a file"
           icon="file-outline"
           kind="plain"
           busy={read.isPending}
-          onPress={() => input.current?.click()}
+          label={title}
+          accept="application/json,.json"
+          onFile={(chosen) => void choose(chosen)}
         />
       </Row>
       <View aria-live="polite">

@@ -1,5 +1,5 @@
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { Row } from '../../../ui/layout';
 import type { Offer } from './known';
 
 /** What could stand in a field, one press each. */
@@ -14,14 +14,10 @@ export function FieldOffers({
 }) {
   if (offers.length === 0) return null;
   return (
-    <View
-      role="group"
-      aria-label={`${label}: offered`}
-      style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: -8, marginBottom: 16 }}
-    >
+    <Row role="group" aria-label={`${label}: offered`} wrap gap={8} above={-8} below={16}>
       {offers.map(({ words, value }) => (
         <Button key={words} title={words} kind="plain" onPress={() => choose(value)} />
       ))}
-    </View>
+    </Row>
   );
 }

@@ -3,6 +3,7 @@ import { createTrackReader, type TrackFile } from '@tombolo/core';
 import { useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
+import { FileButton } from '../../../ui/file-button';
 import { Row, Stack } from '../../../ui/layout';
 import { useLook } from '../../../ui/look';
 import { Notice } from '../../../ui/page';
@@ -46,12 +47,10 @@ export async function readTrackFile(
 /** A track that somebody recorded, to compare on; it stays on this device. */
 export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
   const look = useLook();
-  const input = useRef<HTMLInputElement | null>(null);
   const run = useRef(0);
   const [share, setShare] = useState<number | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const read = async (file: File | undefined) => {
-    if (!file) return;
+  const read = async (file: File) => {
     const mine = ++run.current;
     setFault(null);
     setShare(0);
@@ -66,24 +65,15 @@ export function TrackFromFile({ take }: { take: (track: NamedTrack) => void }) {
   };
   return (
     <Stack gap={8} below={8}>
-      <input
-        ref={input}
-        type="file"
-        accept=".gpx,.nmea,.txt,.log,application/gpx+xml"
-        aria-label="Track file"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          void read(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
       <Row wrap gap={8} align="center">
-        <Button
+        <FileButton
           title="A track from a file"
           icon="file-outline"
           kind="plain"
           busy={share !== null}
-          onPress={() => input.current?.click()}
+          label="Track file"
+          accept=".gpx,.nmea,.txt,.log,application/gpx+xml"
+          onFile={(file) => void read(file)}
         />
         {share !== null ? (
           <Button

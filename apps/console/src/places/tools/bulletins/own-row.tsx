@@ -1,10 +1,9 @@
 import type { OwnBulletinView } from '@tombolo/contract';
 import { counted } from '@tombolo/core';
-import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body } from '../../../ui/text';
@@ -13,12 +12,11 @@ import { ownLineWords } from './line-words';
 
 /** One of ours, with what became of it. */
 export function OwnRow({ bulletin, change }: { bulletin: OwnBulletinView; change: () => void }) {
-  const look = useLook();
   const end = useChange(bulletinsAtStation.end, ['bulletins', 'transmissions']);
   const name = ownLineWords(bulletin);
   const { live, endedAt, until, everyMin, times, lastAt } = bulletin;
   return (
-    <View role="listitem" style={{ paddingVertical: 10, gap: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack role="listitem" padY={10} gap={4} ruled>
       <Body bold>{name}</Body>
       <Body>{bulletin.text}</Body>
       <Body soft>
@@ -33,7 +31,7 @@ export function OwnRow({ bulletin, change }: { bulletin: OwnBulletinView; change
           {end.error.message}
         </Notice>
       ) : null}
-      <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+      <Row wrap gap={8}>
         <Button title={live ? 'Change' : 'Tell it again'} about={name} kind="plain" onPress={change} />
         {live ? (
           <RemoveButton
@@ -43,7 +41,7 @@ export function OwnRow({ bulletin, change }: { bulletin: OwnBulletinView; change
             onRemove={() => end.mutate(bulletin)}
           />
         ) : null}
-      </View>
-    </View>
+      </Row>
+    </Stack>
   );
 }

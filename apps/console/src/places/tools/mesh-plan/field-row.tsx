@@ -1,4 +1,4 @@
-import { View } from 'react-native';
+import { Row, Stack } from '../../../ui/layout';
 import { Field } from '../../../ui/field';
 import { faultOf, PLAN_FIELDS, type Entered, type PlanFieldId } from './fields';
 
@@ -11,11 +11,11 @@ interface FieldRowProps {
 /** Fields of the plan beside each other, as many as there is room for. */
 export function FieldRow({ ids, entered, change }: FieldRowProps) {
   return (
-    <View style={{ flexDirection: 'row', flexWrap: 'wrap', columnGap: 24 }}>
+    <Row wrap columnGap={24}>
       {ids.map((id) => {
         const field = PLAN_FIELDS[id];
         return (
-          <View key={id} style={{ flexGrow: 1, flexBasis: 260 }}>
+          <Stack key={id} grow={1} basis={260}>
             <Field
               label={field.label}
               value={entered[id]}
@@ -24,9 +24,9 @@ export function FieldRow({ ids, entered, change }: FieldRowProps) {
               error={faultOf(id, entered[id]) ?? undefined}
               hint={'hint' in field ? field.hint : undefined}
             />
-          </View>
+          </Stack>
         );
       })}
-    </View>
+    </Row>
   );
 }

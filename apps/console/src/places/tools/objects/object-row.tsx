@@ -1,10 +1,9 @@
 import type { OwnObject } from '@tombolo/contract';
 import { locatorOf, symbolInWords, symbolOf } from '@tombolo/core';
-import { View } from 'react-native';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Instant } from '../../../ui/clock';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Mono } from '../../../ui/text';
@@ -12,11 +11,10 @@ import { objectsAtStation } from './at-station';
 
 /** One of ours, with what became of it. */
 export function ObjectRow({ thing, change }: { thing: OwnObject; change: () => void }) {
-  const look = useLook();
   const end = useChange(objectsAtStation.end, ['own objects', 'transmissions']);
   const symbol = symbolOf(thing.symbol);
   return (
-    <View role="listitem" style={{ paddingVertical: 10, gap: 4, borderBottomWidth: 1, borderBottomColor: look.rule }}>
+    <Stack role="listitem" padY={10} gap={4} ruled>
       <Mono bold>{thing.name}</Mono>
       <Body>{[symbol ? symbolInWords(symbol) : '', locatorOf(thing), thing.comment].filter(Boolean).join(' · ')}</Body>
       <Body soft>
@@ -33,7 +31,7 @@ export function ObjectRow({ thing, change }: { thing: OwnObject; change: () => v
         </Notice>
       ) : null}
       {thing.live ? (
-        <View style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+        <Row wrap gap={8}>
           <Button title="Move or change" about={thing.name} kind="plain" onPress={change} />
           <RemoveButton
             title="Take it off the map"
@@ -41,10 +39,10 @@ export function ObjectRow({ thing, change }: { thing: OwnObject; change: () => v
             busy={end.isPending}
             onRemove={() => end.mutate(thing)}
           />
-        </View>
+        </Row>
       ) : thing.takenBy ? (
         <Button title="Take it back" about={thing.name} kind="plain" onPress={change} />
       ) : null}
-    </View>
+    </Stack>
   );
 }

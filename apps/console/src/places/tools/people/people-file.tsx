@@ -1,12 +1,13 @@
 import { personChange, type Person, type PersonChange } from '@tombolo/contract';
 import { peopleRoutes } from '@tombolo/contract/routes/people';
 import { counted, MOST_CARD_FILE_OCTETS, writePeopleTable, writeVcards } from '@tombolo/core';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { z } from 'zod';
 import { ask } from '../../../live/ask';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
+import { FileButton } from '../../../ui/file-button';
 import { Row, Stack } from '../../../ui/layout';
 import { Notice } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
@@ -27,7 +28,6 @@ const beforeOf = (kept: FromFile['keep'], people: readonly Person[]): Before => 
 
 /** The list as a file, out and in; what a file would change is shown before it is kept. */
 export function PeopleFile({ people }: { people: readonly Person[] }) {
-  const input = useRef<HTMLInputElement | null>(null);
   const [read, setRead] = useState<FromFile | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [before, setBefore] = useState<Before | null>(null);
@@ -43,11 +43,10 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
     },
     ['people', 'relays'],
   );
-  const choose = async (file: File | undefined) => {
+  const choose = async (file: File) => {
     keep.reset();
     takeBack.reset();
     setRead(null);
-    if (!file) return;
     if (file.size > MOST_CARD_FILE_OCTETS) return setFault('It is larger than 1 MB: no list of people is.');
     const told = readPeopleFile(await file.text());
     if (!told.ok) return setFault(told.error.reason);
@@ -62,19 +61,15 @@ export function PeopleFile({ people }: { people: readonly Person[] }) {
         mail, node, board and agreement. Of whoever is on the list already, the addresses that are not in the file are
         kept.
       </Body>
-      <input
-        ref={input}
-        type="file"
-        accept=".vcf,.csv,text/vcard,text/csv"
-        aria-label="File of people"
-        style={{ display: 'none' }}
-        onChange={(event) => {
-          void choose(event.target.files?.[0]);
-          event.target.value = '';
-        }}
-      />
       <Row wrap gap={8}>
-        <Button title="Read a file" icon="file-outline" kind="plain" onPress={() => input.current?.click()} />
+        <FileButton
+          title="Read a file"
+          icon="file-outline"
+          kind="plain"
+          label="File of people"
+          accept=".vcf,.csv,text/vcard,text/csv"
+          onFile={(file) => void choose(file)}
+        />
         <Button
           title="Save as vCards"
           icon="download-outline"

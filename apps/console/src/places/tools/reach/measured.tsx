@@ -2,11 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import type { MeasuredView } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
 import { chanceOfMargin, distanceInWords, ofHundred } from '@tombolo/core';
-import { View } from 'react-native';
 import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
 import { Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Trouble } from '../../../ui/page';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { decibels } from './words';
@@ -16,7 +14,6 @@ const NEAR_DB = 1;
 
 /** What was heard here by packet radio, station by station, against what was reckoned of it. */
 export function Measured() {
-  const look = useLook();
   const unit = useDistanceUnit();
   const measured = useQuery({ queryKey: ['measured'], queryFn: () => ask(planningRoutes.measured, {}) });
   if (measured.isLoadingError) return <Trouble error={measured.error} retry={() => void measured.refetch()} />;
@@ -35,12 +32,12 @@ export function Measured() {
       {stations.length > 0 ? (
         <Stack role="list" aria-label="Heard against reckoned" gap={8} above={8}>
           {stations.map(({ call, distanceKm, marginDb, heard, missed }) => (
-            <View key={call} role="listitem" style={{ borderLeftWidth: 2, borderLeftColor: look.rule, paddingLeft: 8 }}>
+            <Stack key={call} role="listitem" cited>
               <Mono bold>{call}</Mono>
               <Body>
                 {`${distanceInWords(distanceKm, unit)}, ${decibels(marginDb)} dB in hand: ${ofHundred(chanceOfMargin(marginDb))} of 100 reckoned; heard ${heard}, missed ${missed}.`}
               </Body>
-            </View>
+            </Stack>
           ))}
         </Stack>
       ) : null}
