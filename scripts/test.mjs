@@ -54,6 +54,7 @@ try {
     'chromium-headless-shell',
     'tshark',
     'geographiclib-tools',
+    'gdal-bin',
     'gpsbabel',
     'socat',
     'gpsd',

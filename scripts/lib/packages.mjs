@@ -16,6 +16,7 @@ const DEBIAN = {
   'chromium-headless-shell': () => onPath('chromium-headless-shell'),
   tshark: () => onPath('tshark'),
   'geographiclib-tools': () => onPath('GeodSolve'),
+  'gdal-bin': () => onPath('gdallocationinfo'),
   gpsbabel: () => onPath('gpsbabel'),
   socat: () => onPath('socat'),
   gpsd: () => existsSync('/usr/sbin/gpsd'),
