@@ -75,11 +75,13 @@ class Folding implements Omit<Draft, (typeof NUMBERS)[number]> {
 
   /** As it is stored. */
   toJSON(): object {
-    const { numbers, ...rest } = this;
-    return Object.assign(
-      rest,
-      Object.fromEntries(NUMBERS.map((name, i) => [name, Number.isNaN(numbers[i]) ? null : numbers[i]])),
-    );
+    // What is undefined is left out of JSON.
+    const told: Record<string, unknown> = { ...this, numbers: undefined };
+    for (let i = 0; i < NUMBERS.length; i++) {
+      const value = this.numbers[i]!;
+      told[NUMBERS[i]!] = Number.isNaN(value) ? null : value;
+    }
+    return told;
   }
 }
 
