@@ -21,7 +21,7 @@ const NUMBERS = [
 ] as const satisfies readonly (keyof StationState)[];
 
 /**
- * Its times and places lie in one array, and no number stands for null: a number with a fraction, or a moment, that is written into a
+ * Its times and places lie in one array, where NaN stands for null: a number with a fraction, or a moment, that is written into a
  * property is an object of its own, and of twenty thousand stations each would outlive many rounds of the collector.
  */
 class Folding implements Omit<Draft, (typeof NUMBERS)[number]> {
