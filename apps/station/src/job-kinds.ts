@@ -21,6 +21,7 @@ import type { PlanningContext } from './planning/context';
 import { statusTurn } from './status/status';
 import { appendEvents, pruneEvents } from './store/events';
 import { trackersTurn } from './trackers/trackers';
+import { RULE_TURN_MS } from './traffic/by-rule';
 import { otherBearerTurn } from './traffic/other-bearer';
 import { otherPathTurn } from './traffic/other-path';
 import { pruneAirTime } from './transmissions/account';
@@ -103,13 +104,13 @@ export function jobKinds(context: JobKindsContext): JobKind[] {
     },
     {
       name: 'texts without an answer',
-      everyMs: EVERY_MINUTE,
+      everyMs: RULE_TURN_MS,
       missed: 'forgotten',
       run: () => otherPathTurn(context),
     },
     {
       name: 'texts for another bearer',
-      everyMs: EVERY_MINUTE,
+      everyMs: RULE_TURN_MS,
       missed: 'forgotten',
       run: () => otherBearerTurn(context),
     },

@@ -123,6 +123,7 @@ export * from './planner/paths';
 export * from './planner/placement';
 export * from './planner/probe';
 export * from './planner/reliability';
+export * from './planner/repeats';
 export * from './planner/search';
 export * from './planner/seeded';
 export * from './planner/silence';

@@ -10,7 +10,7 @@ export function Opened({ way }: { way: PlannedWay }) {
   return (
     <Stack gap={8} above={8}>
       <Body soft>
-        {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.${timesWords(way)}`}
+        {`${ofHundred(arrives.low)} to ${ofHundred(arrives.high)} of 100 is what may be, in nine of ten cases${proof ? `; “${proof.rung}” proved ${ofHundred(proof.proven.low)} to ${ofHundred(proof.proven.high)}` : ''}. About ${way.airS.toFixed(1)} s of the channel, repeats and retries included.${timesWords(way)}`}
       </Body>
       {way.works === null ? null : (
         <Body soft>

@@ -60,7 +60,7 @@ export function planned(
     how: candidate.how,
     arrives: whole,
     ninetyS: ninetyS(way.arrival),
-    proven: proof && { spread: proof.proven, by: proof.by },
+    proven: proof && { spread: proof.proven, by: proof.by, until: holder.beyond && holder.name },
     receptions,
     lastAgoS: last === undefined ? null : Math.max(0, (nowMs - last) / 1000),
     answered: tries.answered,

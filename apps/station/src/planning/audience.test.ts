@@ -16,7 +16,7 @@ describe('who would hear what goes to everybody', () => {
   it('is nobody that is known of, before anybody was heard', async () => {
     const view = await audience();
     expect(view).toMatchObject({ stations: 0, enough: null });
-    expect(view.paths.map(({ expected }) => expected)).toEqual([0, 0, 0, 0]);
+    expect(view.paths.map(({ expected }) => expected)).toEqual([0, 0, 0, 0, 0]);
   });
 
   it('grows with the repeats where somebody is heard over a digipeater, and no repeat is advised where all are heard straight', async () => {

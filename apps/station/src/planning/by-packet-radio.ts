@@ -5,6 +5,7 @@ import {
   crossingChance,
   DEFAULT_TIMING,
   encodeMessage,
+  expectedRepeats,
   frameToSend,
   meanOf,
   MAX_MESSAGE_TEXT,
@@ -59,6 +60,7 @@ export interface RadioTo {
 const OVER: Readonly<Record<(typeof PATH_SCHOOLS)[number]['id'], string>> = {
   direct: 'direct',
   'fill-in only': 'over one digipeater',
+  'one wide': 'over one high digipeater',
   'wide only': 'over up to two high digipeaters',
   'fill-in first': 'over up to two digipeaters, the first a fill-in',
 };
@@ -69,8 +71,8 @@ const OVER: Readonly<Record<(typeof PATH_SCHOOLS)[number]['id'], string>> = {
  */
 const clearOf = (load: number): number => 0.97 * Math.exp(-load);
 
-/** Tries that are long past weigh less. */
-const SOME = 0.1;
+/** Who answers no surer than this, by any path, is not tried as often as is set by hand (measured over simulated seasons, no source). */
+const HOPELESS = 0.003;
 
 /** The same question gives the same answer. */
 const SEED = 20_261;
@@ -112,6 +114,8 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         id,
         path,
         hops,
+        // Those that nobody knows yet may be there all the same.
+        repeats: alone ? hops : expectedRepeats(known, own, neighbourhood.repeaters, hops),
         known,
         links: { there, back },
         alone,
@@ -130,9 +134,9 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     radio.far === 'stranger',
   );
   const theyAnswer = answers * neighbourhood.addresseeThere;
-  // One that was not answered lately by any path is given up sooner; of others too little is known for that.
-  const wasSilent = PATH_SCHOOLS.some(({ path }) => radio.triesBy(path).lasting.unanswered > SOME);
-  const candidates = crossings.map(({ id, path, hops, known, links, alone, tries, there, back }): Candidate => {
+  const isHopeless = theyAnswer < HOPELESS;
+  const candidates = crossings.map((crossing): Candidate => {
+    const { id, path, hops, repeats, known, links, alone, tries, there, back } = crossing;
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     const shared = sharedOut({ there, back }, answered, unanswered);
@@ -155,10 +159,11 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       overDigipeaters: hops > 0,
       queueS: radio.queueS,
       airS,
-      repeatsS: airS * hops,
+      repeatsS: airS * repeats,
+      crossesS: airS * (1 + hops),
       deadlineS: radio.deadlineS,
       worthPerS: radio.worthPerS,
-      least: wasSilent ? 0 : radio.retry.tries,
+      least: isHopeless ? 0 : radio.retry.tries,
       parts: texts.length,
       works,
     });

@@ -1,12 +1,12 @@
-import { FIXED_HALF_LIFE_S, learned, sharedOut, weightOf } from '@tombolo/core';
+import { elementForm, FIXED_HALF_LIFE_S, learned, sharedOut, weightOf } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import type { Hop, Neighbourhood } from './hops';
 
 /** What became of our own packets at their first hop, by the path element that asked for it: a fill-in serves WIDE1-1 alone. */
 export interface OwnRepeats {
-  /** What was sent with that first element. */
+  /** What was sent with a first element that asks for that, such as `WIDE1`. */
   readonly sent: ReadonlyMap<string, Packets>;
-  /** Of these, what was heard repeated first by whom: `element/call`. */
+  /** Of these, what was heard repeated first by whom: `WIDE1/QT0FA-1`. */
   readonly repeated: ReadonlyMap<string, Packets>;
 }
 
@@ -38,6 +38,12 @@ export async function ownRepeats(queries: Queries, bearerId: string, nowMs: numb
   return repeatsIn(rows, nowMs);
 }
 
+/**
+ * What an element asks for, however often it may be repeated: who serves `WIDE2-2` serves `WIDE2-1` too, and a fill-in serves neither.
+ */
+const askedFor = (element: string): string =>
+  elementForm(element) === 'generic' ? element.replace(/-\d$/, '') : element;
+
 /** One packet of ours, by its first path element, and who was heard repeating it first. */
 export interface RepeatedRow {
   readonly first: string;
@@ -55,8 +61,9 @@ export function repeatsIn(rows: readonly RepeatedRow[], nowMs: number): OwnRepea
   };
   for (const { first, at, by } of rows) {
     const weight = weightOf((nowMs - at.getTime()) / 1000, FIXED_HALF_LIFE_S);
-    add(sent, first, weight);
-    for (const call of by) add(repeated, `${first}/${call}`, weight);
+    const asked = askedFor(first);
+    add(sent, asked, weight);
+    for (const call of by) add(repeated, `${asked}/${call}`, weight);
   }
   return { sent, repeated };
 }
@@ -68,11 +75,12 @@ export function hopsFor(
   first: string | undefined,
   { sent, repeated }: OwnRepeats,
 ): readonly Hop[] {
-  const tries = first === undefined ? undefined : sent.get(first);
+  const asked = first === undefined ? undefined : askedFor(first);
+  const tries = asked === undefined ? undefined : sent.get(asked);
   if (!tries) return hops;
   return hops.map((hop) => {
     if (hop.from !== own || !repeaters.includes(hop.to)) return hop;
-    const heard = repeated.get(`${first}/${hop.to}`) ?? NONE;
+    const heard = repeated.get(`${asked}/${hop.to}`) ?? NONE;
     const good = Math.min(tries.weight, heard.weight);
     const lost = tries.weight - good;
     const back = hops.find((one) => one.from === hop.to && one.to === own);
@@ -80,7 +88,7 @@ export function hopsFor(
     const belief = back
       ? sharedOut({ there: hop.belief, back: back.belief }, good, lost).there
       : learned(hop.belief, good, lost);
-    const ours = { element: first!, sent: tries.count, repeated: heard.count };
+    const ours = { element: asked!, sent: tries.count, repeated: heard.count };
     return { ...hop, belief, rests: { ...hop.rests, ours } };
   });
 }

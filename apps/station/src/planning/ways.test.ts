@@ -229,6 +229,8 @@ describe('the ways to somebody', () => {
       },
       cautions: expect.arrayContaining([expect.stringMatching(/no licence.*No agreement is noted/)]),
     });
+    // That the service has it is no proof that it arrived.
+    expect(ways[0]!.sentences[0]).toMatch(/; \d+ of 100 are proved as far as TELTXT\.$/);
     // The gateway was heard, not the service.
     expect(ways[0]!.rests.some(({ heard }) => heard === 4)).toBe(true);
     // The address of a service is no call that may be mistyped: what is kept is what was told.
@@ -276,7 +278,7 @@ describe('the ways to somebody', () => {
     // In a moment nothing arrives, and that is said.
     const soon = await waysTo('QT1NC', { withinMin: 0.001 });
     expect(soon.ways).toEqual([]);
-    expect(soon.excluded).toMatchObject([{ remedy: 'Give it more time.' }, {}, {}, {}].slice(0, soon.excluded.length));
+    expect([...new Set(soon.excluded.map(({ remedy }) => remedy))]).toEqual(['Give it more time.']);
     for (const to of ["Robert'); drop table leg;--", '\u0000', '%_%', '🜁'.repeat(60)])
       expect((await waysTo(to)).ways).toEqual([]);
   });

@@ -16,7 +16,18 @@ export const SURER = 0.1;
 /** Once is no silence yet. */
 export const LEAST_TRIES = 2;
 /** Of more at once the rest has its turn the next time. */
-export const MOST_AT_ONCE = 20;
+const MOST_AT_ONCE = 20;
+/** More than these are not even looked for. */
+export const MOST_LOOKED_FOR = 1000;
+/** How often a rule has its turn. */
+export const RULE_TURN_MS = 60_000;
+
+/** Those whose turn it is, of all in their order: those that nothing can be done for do not keep the others from theirs. */
+export function inTurn<T>(all: readonly T[], nowMs: number): readonly T[] {
+  if (all.length <= MOST_AT_ONCE) return all;
+  const first = (Math.floor(nowMs / RULE_TURN_MS) * MOST_AT_ONCE) % all.length;
+  return [...all.slice(first), ...all.slice(0, first)].slice(0, MOST_AT_ONCE);
+}
 
 /** Nothing is changed by rule while nothing can go out. */
 export const canGoOut = (settings: Settings): boolean =>

@@ -20,7 +20,7 @@ import type { ItemRow } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { addEvidence } from '../store/evidence';
 import { holdItem, settleItem } from '../transmissions/write';
-import { canGoOut, LEAST_TRIES, MOST_AT_ONCE, SURER, type ByRuleContext } from './by-rule';
+import { canGoOut, inTurn, LEAST_TRIES, MOST_LOOKED_FOR, SURER, type ByRuleContext } from './by-rule';
 import { queueItem } from './write/queue';
 
 interface Unanswered {
@@ -39,7 +39,7 @@ interface Unanswered {
 const NOT_OLDER_MS = 24 * 3600_000;
 const MINUTE_MS = 60_000;
 
-/** Texts of ours that nobody took or answered, and that were not written for another one already; the latest first, since others had their turn. */
+/** Texts of ours that nobody took or answered, and that were not written for another one already. */
 const UNANSWERED = `
   select i.id, i.addressee, i.body, i.precedence, array_agg(distinct l.bearer_id) as bearer_ids, min(l.policy->>'until') as until,
     array(select a.addressee from item a where a.direction = 'out' and a.kind = 'text' and a.created_at > i.created_at and a.body = i.body) as again_to
@@ -52,7 +52,7 @@ const UNANSWERED = `
   group by i.id
   having bool_and(l.acknowledgement_asked and l.held is null and l.bearer_id is not null
     and (l.detail is null or not l.detail ?| array['relay', 'service']) and (l.lease_until is null or l.lease_until < $4))
-  order by i.created_at desc, i.id limit ${MOST_AT_ONCE}`;
+  order by i.created_at desc, i.id limit ${MOST_LOOKED_FOR}`;
 
 /**
  * Where the operator has said so, a text that nobody answers is written again for another bearer to the same person, once, where that one is
@@ -67,12 +67,12 @@ export async function otherBearerTurn(context: ByRuleContext): Promise<undefined
   if (minutes === null || !canGoOut(settings)) return undefined;
   const unanswered = await find(context, database, minutes, null);
   if (unanswered.length === 0) return undefined;
-  const planning = await context.planning();
   const people = await listPeople(database);
+  // One of a set means nothing without the others, which may have arrived.
+  const lone = unanswered.filter((text) => readPart(text.body) === null && !saidAgain(text, people));
+  const planning = await context.planning();
   const written: string[] = [];
-  for (const text of unanswered) {
-    // One of a set means nothing without the others, which may have arrived.
-    if (readPart(text.body) !== null || saidAgain(text, people)) continue;
+  for (const text of inTurn(lone, context.now())) {
     const way = await surerWay(planning, text);
     const id = way && (await writeAgain(context, settings, text, way, minutes));
     if (id) written.push(id);

@@ -6,7 +6,7 @@ import { rowsOf } from '../store/database';
 import type { LegDetail } from '../store/entities';
 import { queueLeg } from '../transmissions/queue-leg';
 import { holdItem, settle } from '../transmissions/write';
-import { canGoOut, LEAST_TRIES, MOST_AT_ONCE, SURER, type ByRuleContext } from './by-rule';
+import { canGoOut, inTurn, LEAST_TRIES, MOST_LOOKED_FOR, SURER, type ByRuleContext } from './by-rule';
 
 interface Silent {
   readonly id: string;
@@ -39,13 +39,13 @@ export async function otherPathTurn(context: ByRuleContext): Promise<undefined> 
        and (l.detail is null or not l.detail ?| array['relay', 'service', 'node'])
        and (select count(*) from evidence e where e.leg_id = l.id and e.kind = 'sent') >= ${LEAST_TRIES}
        and not exists (select 1 from leg o where o.item_id = l.item_id and o.role = 'convey' and o.id <> l.id)
-     order by l.created_at, l.id limit ${MOST_AT_ONCE}`,
+     order by l.created_at, l.id limit ${MOST_LOOKED_FOR}`,
     [new Date(now() - minutes * 60_000)],
   );
   if (silent.length === 0) return undefined;
   const planning = await context.planning();
   const changed: string[] = [];
-  for (const leg of silent) {
+  for (const leg of inTurn(silent, now())) {
     const path = await surerPath(planning, leg);
     if (path && (await goOnBy(context, leg, path, minutes))) changed.push(leg.item_id);
   }

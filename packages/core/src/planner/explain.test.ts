@@ -4,7 +4,7 @@ const way = (more: Partial<Explained> = {}): Explained => ({
   how: 'by packet radio, direct',
   arrives: { chance: 0.854, low: 0.6, high: 0.97 },
   ninetyS: 40,
-  proven: { spread: { chance: 0.72, low: 0.4, high: 0.9 }, by: 'an acknowledgement' },
+  proven: { spread: { chance: 0.72, low: 0.4, high: 0.9 }, by: 'an acknowledgement', until: null },
   receptions: 14,
   lastAgoS: 200,
   answered: 2,
@@ -19,6 +19,17 @@ describe('a way in two sentences', () => {
       'By packet radio, direct: about 85 of 100 arrive, nine of ten of these within 40 s; 72 of 100 are proved by an acknowledgement.',
       'It rests on 14 receptions, the last 3 min ago and 3 tries of our own, 2 answered.',
     ]);
+  });
+
+  it('says of what somebody hands on how far it is proved', () => {
+    const service = {
+      spread: { chance: 0.75, low: 0.4, high: 0.9 },
+      by: 'an acknowledgement from POSTBX',
+      until: 'POSTBX',
+    };
+    expect(explainWay(way({ arrives: { chance: 0.69, low: 0.4, high: 0.9 }, proven: service }))[0]).toBe(
+      'By packet radio, direct: about 69 of 100 arrive, nine of ten of these within 40 s; 75 of 100 are proved as far as POSTBX.',
+    );
   });
 
   it('says when it is a guess, and when nothing would prove it', () => {

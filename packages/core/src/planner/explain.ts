@@ -15,8 +15,8 @@ export interface Explained {
   readonly how: string;
   readonly arrives: Spread;
   readonly ninetyS: number | null;
-  /** What would prove it, and up to where; null where nothing would. */
-  readonly proven: { readonly spread: Spread; readonly by: string } | null;
+  /** What would prove it, and up to where: to whom it is for, or only to who hands it on (`until`, such as `POSTBX`); null where nothing would. */
+  readonly proven: { readonly spread: Spread; readonly by: string; readonly until: string | null } | null;
   /** Receptions that it rests on, the last of them, and tries of our own. */
   readonly receptions: number;
   readonly lastAgoS: number | null;
@@ -28,12 +28,17 @@ export interface Explained {
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
+function provedWords(proven: Explained['proven']): string {
+  if (proven === null) return '; nothing would prove it';
+  const share = `; ${ofHundred(proven.spread.chance)} of 100 are proved`;
+  // What comes after is not proved by it, so that more may be proved than arrive.
+  return proven.until === null ? `${share} by ${proven.by}` : `${share} as far as ${proven.until}`;
+}
+
 /** A way in two sentences: what it comes to, and what that rests on. */
 export function explainWay(way: Explained): readonly [string, string] {
   const soon = way.ninetyS === null ? '' : `, nine of ten of these within ${aboutTime(way.ninetyS)}`;
-  const proof = way.proven
-    ? `; ${ofHundred(way.proven.spread.chance)} of 100 are proved by ${way.proven.by}`
-    : '; nothing would prove it';
+  const proof = provedWords(way.proven);
   const first = `${capital(way.how)}: about ${ofHundred(way.arrives.chance)} of 100 arrive${soon}${proof}.`;
   const tries = way.answered + way.unanswered;
   const rests = [

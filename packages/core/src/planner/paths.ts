@@ -18,6 +18,11 @@ export const PATH_SCHOOLS = [
     reason: 'One hop. Keeps local traffic local.',
   },
   {
+    id: 'one wide',
+    path: ['WIDE2-1'],
+    reason: 'One hop through high digipeaters only; fill-ins stay silent.',
+  },
+  {
     id: 'direct',
     path: [],
     reason: 'No digipeater. Least air time; for stations in direct range.',

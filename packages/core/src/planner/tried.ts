@@ -23,6 +23,8 @@ export interface TryingFor {
   /** Of one transmission of ours, of all parts, and of all that repeat it. */
   readonly airS: number;
   readonly repeatsS: number;
+  /** From its beginning until it has come across, where several repeat it at once; absent: when all have repeated it. */
+  readonly crossesS?: number;
   /** Chance that it works at all, whatever is tried: `worksAtAll`. Absent: for sure. */
   readonly works?: number;
   /** No try begins after it, s from now; null for none. */
@@ -86,7 +88,7 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   const moments: Moment[] = [];
   let airS = 0;
   for (let k = 1; k <= tries; k++) {
-    moments.push({ atS: begins[k - 1]! + takesS, chance: works * (mean(arrivedBy(k)) - mean(arrivedBy(k - 1))) });
+    moments.push({ atS: begins[k - 1]! + (plan.crossesS ?? takesS), chance: works * (mean(arrivedBy(k)) - mean(arrivedBy(k - 1))) });
     // Another try is only begun when nothing proved the last one.
     airS += (1 - works * mean(provenBy(k - 1))) * takesS;
   }

@@ -27,7 +27,7 @@ describe('what a text costs', () => {
   });
   it('is said in one line, and nothing is said of a text that cannot go', () => {
     expect(lengthWords(8, 0.68, 2.04)).toBe(
-      '8 of 67 characters · 0.68 s on the air, up to 2.0 s of the channel with repeats',
+      '8 of 67 characters · 0.68 s on the air, 2.0 s of the channel if one repeats it at each hop',
     );
     expect(lengthWords(8, 0.68, 0.68)).toBe('8 of 67 characters · 0.68 s on the air');
     expect(lengthWords(70, null, null)).toBe('70 of 67 characters');

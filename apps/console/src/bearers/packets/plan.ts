@@ -51,7 +51,8 @@ export const pathElements = (text: string): string[] =>
 const VIA_WORDS: Readonly<Record<PathSchool | 'own', string>> = {
   'fill-in first': 'over a fill-in and one more digipeater',
   'wide only': 'over up to two high digipeaters',
-  'fill-in only': 'over one fill-in digipeater',
+  'fill-in only': 'over one digipeater, fill-ins too',
+  'one wide': 'over one high digipeater',
   direct: 'direct, without a digipeater',
   own: 'over your own path',
 };

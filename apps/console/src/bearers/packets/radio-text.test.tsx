@@ -228,7 +228,7 @@ describe('what a text costs', () => {
     expect(lengthWords(5, null, null)).toBe('5 of 67 characters');
     expect(lengthWords(5, 0.81, 0.81)).toBe('5 of 67 characters · 0.81 s on the air');
     expect(lengthWords(5, 0.81, 2.43)).toBe(
-      '5 of 67 characters · 0.81 s on the air, up to 2.4 s of the channel with repeats',
+      '5 of 67 characters · 0.81 s on the air, 2.4 s of the channel if one repeats it at each hop',
     );
   });
 });

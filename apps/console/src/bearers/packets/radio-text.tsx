@@ -176,7 +176,7 @@ export function lengthWords(octets: number, airTimeS: number | null, channelTime
   if (airTimeS === null || channelTimeS === null) return length;
   const cost = `${airTimeS.toFixed(2)} s on the air`;
   return channelTimeS > airTimeS
-    ? `${length} · ${cost}, up to ${channelTimeS.toFixed(1)} s of the channel with repeats`
+    ? `${length} · ${cost}, ${channelTimeS.toFixed(1)} s of the channel if one repeats it at each hop`
     : `${length} · ${cost}`;
 }
 

@@ -124,9 +124,11 @@ describe('the beacon', () => {
     // Straight on and one turn: the fixed interval of half a minute sends many times as much.
     expect(sent[0]).toBeLessThan(10);
     expect(sent[1]).toBeGreaterThan(100);
-    expect(screen.getByText(/^2\.0 to 60 reports an hour, .*, repeated up to 2 times: /)).toBeInTheDocument();
+    expect(
+      screen.getByText(/^2\.0 to 60 reports an hour, .* and once more for each of up to 2 hops: /),
+    ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('radio', { name: 'WIDE2-2' }));
-    expect(screen.getByText(/repeated up to 2 times: /)).toBeInTheDocument();
+    expect(screen.getByText(/once more for each of up to 2 hops: /)).toBeInTheDocument();
     await userEvent.click(screen.getByRole('radio', { name: 'WIDE1-1,WIDE2-1' }));
     await userEvent.click(screen.getByRole('radio', { name: 'After so much time' }));
     const every = screen.getByRole('textbox', { name: 'Every, min' });

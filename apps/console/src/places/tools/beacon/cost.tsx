@@ -48,7 +48,7 @@ export function Cost({ scheme, path, airTimeS, modem }: CostProps) {
   return (
     <Stack below={16} gap={4}>
       <Heading level={3}>What it costs the channel</Heading>
-      <Body>{`${between(({ perHour }) => perHour.toFixed(perHour < 10 ? 1 : 0))} reports an hour, ${airTimeS.toFixed(2)} s each${repeats > 0 ? `, repeated up to ${counted(repeats, 'time')}` : ''}: ${between(({ share }) => percent(share))} of the channel.`}</Body>
+      <Body>{`${between(({ perHour }) => perHour.toFixed(perHour < 10 ? 1 : 0))} reports an hour, ${airTimeS.toFixed(2)} s each${repeats > 0 ? ` and once more for each of up to ${counted(repeats, 'hop')}` : ''}: ${between(({ share }) => percent(share))} of the channel${repeats > 0 ? ', more where several digipeaters repeat it' : ''}.`}</Body>
       <Body
         soft
       >{`Heard in the last hour: ${count - 1} stations with a position${modem.load === null ? '' : `; the channel is in use ${percent(modem.load)} of the time now`}. A report meets another packet in ${between(({ collision }) => percent(collision))} of the cases, or less where stations hear each other.`}</Body>
