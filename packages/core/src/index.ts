@@ -129,6 +129,7 @@ export * from './planner/seeded';
 export * from './planner/silence';
 export * from './planner/tried';
 export * from './planner/what-if';
+export * from './planner/windows';
 export * from './text/counted';
 export * from './text/shown';
 export * from './text/shorten';

@@ -1,5 +1,6 @@
 import { BOARD_PROFILES } from '@tombolo/core';
 import type { NewBearer } from '@tombolo/contract';
+import { FORWARD_EVERY_MIN } from './boards';
 import { meshNodes, MESH_RADIO, MESH_ROOT, OPEN_CHANNEL, RELIEF_CHANNEL } from './mesh';
 import { mailbox } from './people';
 import { FREQUENCY_MHZ, stations } from './stations';
@@ -37,6 +38,7 @@ export const demoBearers = (ports: { kiss: number; feed: number; mesh: number })
       call: stations.board.call,
       path: [stations.beaconRigg.call],
       profile: BOARD_PROFILES[0]!,
+      forwardsEveryMin: FORWARD_EVERY_MIN,
     },
   },
   {

@@ -34,7 +34,15 @@ export const person = (name: string, addresses: Partial<Record<AddressSort, stri
 export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({
   id: 'board',
   name: 'Board Hollinport',
-  config: { kind: 'board', over: 'radio', call: 'QT1BB-4', path: ['QT0BR-1'], profile: BOARD_PROFILES[0]! },
+  config: {
+    kind: 'board',
+    over: 'radio',
+    call: 'QT1BB-4',
+    path: ['QT0BR-1'],
+    profile: BOARD_PROFILES[0]!,
+    forwardsEveryMin: null,
+    forwardsAt: null,
+  },
   enabled: true,
   state: { link: 'off', since: AT, reason: 'It is called when you start a session.', nextTryAt: null },
   queued: 1,

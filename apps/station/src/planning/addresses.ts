@@ -2,6 +2,7 @@ import { parseNodeNumber, parseStationCall, readField } from '@tombolo/core';
 import {
   ADDRESS_OF_WAY,
   addressesOf,
+  boardAddress,
   type AddressSort,
   type Person,
   type PlannedWay,
@@ -10,6 +11,7 @@ import {
 import { listServices, serviceAt } from '../services/directory';
 import { reachesPeople } from '../services/reaches-people';
 import { rowsOf } from '../store/database';
+import { boardOf } from './beyond-board';
 import { BEYOND } from './by-other-ways';
 import type { Holder } from './candidate';
 import type { PlanningContext } from './context';
@@ -46,7 +48,7 @@ export async function addressesBy(
       return rows.map(({ node }) => node);
     }
     case 'messages':
-      return ofPerson;
+      return ofPerson.length > 0 || person !== null ? ofPerson : atABoard(word);
     case 'mail':
       return ofPerson.length > 0
         ? ofPerson
@@ -54,6 +56,13 @@ export async function addressesBy(
           ? [word]
           : [];
   }
+}
+
+/** `WHO@BOARD`, as it is typed. */
+function atABoard(word: string): string[] {
+  const address = boardAddress.safeParse(word);
+  const board = address.success ? boardOf(address.data) : null;
+  return address.success && board !== null && parseStationCall(board).ok ? [address.data] : [];
 }
 
 export interface ThroughService {

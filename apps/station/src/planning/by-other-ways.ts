@@ -19,6 +19,7 @@ import {
   type RetryPolicy,
 } from '@tombolo/core';
 import type { Carriage } from '@tombolo/contract';
+import { beyondBoard } from './beyond-board';
 import type { Candidate, Excluded } from './candidate';
 import type { OwnTries } from './own-tries';
 
@@ -39,14 +40,6 @@ export const BEYOND = {
       { atS: 7200, chance: 0.15 },
     ]),
     words: 'From the mail relay on it is not seen by us: a guess of 90 of 100.',
-  },
-  board: {
-    arrival: arrivalOf([
-      { atS: 1800, chance: 0.3 },
-      { atS: 7200, chance: 0.25 },
-      { atS: 28_800, chance: 0.15 },
-    ]),
-    words: 'On the board it waits until it is fetched: a guess of 70 of 100 within the day.',
   },
 } as const satisfies Record<string, { arrival: Arrival; words: string }>;
 
@@ -157,6 +150,7 @@ export interface SessionTo {
   readonly retry: RetryPolicy;
   readonly deadlineS: number | null;
   readonly held: OwnTries;
+  readonly nowMs: number;
 }
 
 /** Sessions that somebody begins with a station that answers: before any was held. */
@@ -180,14 +174,14 @@ export function bySession(session: SessionTo): Candidate {
     repeatsS: 0,
     deadlineS: session.deadlineS,
   });
-  const { arrival, words } = isMail ? BEYOND.mail : BEYOND.board;
+  const beyond = carriage.what === 'mail' ? BEYOND.mail : beyondBoard(session.to, carriage, session.nowMs);
   return {
     id: `${session.bearerId}/${session.to}`,
     title: isMail
       ? `Mail to ${session.to} over ${carriage.call}`
       : `A message for ${session.to} at the board ${carriage.call}`,
     how: isMail ? `as mail in a session with ${carriage.call}` : `as a message left at ${carriage.call} in a session`,
-    holder: { name: carriage.call, beyond: { arrival, words } },
+    holder: { name: carriage.call, beyond },
     arrival: outcome.arrival,
     arrives: outcome.arrives,
     proof: outcome.proven && { rung: 'accepted', proven: outcome.proven, by: `${carriage.call}, which takes it` },
@@ -198,7 +192,7 @@ export function bySession(session: SessionTo): Candidate {
     tries: held,
     otherwise: `no session with ${carriage.call} was held yet`,
     silences: [],
-    cautions: ['It waits until somebody holds the session: the times count from when you begin it.', words],
+    cautions: ['It waits until somebody holds the session: the times count from when you begin it.', beyond.words],
     send: {
       way: isMail ? { by: 'mail', bearerId: session.bearerId } : { by: 'messages', bearerId: session.bearerId },
       to: session.to,

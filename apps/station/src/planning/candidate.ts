@@ -44,7 +44,14 @@ export interface Askable {
 export interface Holder {
   readonly name: string;
   /** From there to the addressee, which is not seen by us; null where the holder is the addressee. */
-  readonly beyond: { readonly arrival: Arrival; readonly words: string } | null;
+  readonly beyond: Beyond | null;
+}
+
+export interface Beyond {
+  readonly arrival: Arrival;
+  /** When it can go on, for something that is there at a time; absent: at any time. */
+  readonly opensAt?: Crossing['opensAt'];
+  readonly words: string;
 }
 
 export interface Excluded {
@@ -63,8 +70,20 @@ export function crossingsOf(candidates: readonly Candidate[]): Crossing[] {
     const there = beyond ? `${name} (${id})` : FAR;
     const rank = proof ? rungIndex(proof.rung) : -1;
     const first: Crossing = { id, from: US, to: there, arrival, airS, proof: rank, hands: 0 };
-    return beyond
-      ? [first, { id: `${id}/on`, from: there, to: FAR, arrival: beyond.arrival, airS: 0, proof: rank, hands: 0 }]
-      : [first];
+    if (!beyond) return [first];
+    const { arrival: on, opensAt } = beyond;
+    return [
+      first,
+      {
+        id: `${id}/on`,
+        from: there,
+        to: FAR,
+        arrival: on,
+        ...(opensAt && { opensAt }),
+        airS: 0,
+        proof: rank,
+        hands: 0,
+      },
+    ];
   });
 }

@@ -241,6 +241,7 @@ async function inSessions(
       retry,
       deadlineS,
       held,
+      nowMs: context.nowMs,
     });
     into.candidates.push({ ...candidate, cautions: [...cautions, ...candidate.cautions] });
   }

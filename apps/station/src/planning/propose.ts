@@ -45,7 +45,8 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
   const told = apart(ways);
   const chosen = [...told, ...sharingNothing(gathered.candidates, told, deadlineS)].slice(0, MOST_WAYS);
   const late = gathered.candidates.filter(
-    ({ arrival, holder: { beyond } }) => chanceBy(beyond ? across(arrival, beyond.arrival) : arrival, deadlineS) <= 0,
+    ({ arrival, holder: { beyond } }) =>
+      chanceBy(beyond ? across(arrival, beyond.arrival, beyond.opensAt) : arrival, deadlineS) <= 0,
   );
   return {
     at: new Date(context.nowMs).toISOString(),

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { decodeFrame, latin1OfOctets } from '@tombolo/core';
+import { BOARD_PROFILES, decodeFrame, latin1OfOctets } from '@tombolo/core';
 import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
 import { eachWithModem, eventually, itemWhen } from '../testing/harness';
 import { listPerson } from '../testing/listed';
@@ -241,6 +241,35 @@ describe('the ways to somebody', () => {
     await at.api.post<ItemDetail>('/items', { id, addressee: { is: 'address', address: to }, content, way });
     const { predictions } = await itemWhen(at.api, id, (item) => Object.keys(item.predictions).length === 1);
     expect(Object.values(predictions)[0]!.proven.chance).toBeCloseTo(ways[0]!.proof!.proven.chance, 2);
+  });
+
+  it('over a board wait for the window in which it forwards', async () => {
+    const hour = (new Date(Date.now() + at.aheadMs).getUTCHours() + 12) % 24;
+    const forwardsAt = `${String(hour).padStart(2, '0')}:00`;
+    const config = { kind: 'board', over: 'radio', call: 'QT1BB-4', profile: BOARD_PROFILES[0] };
+    const { id } = await at.api.post<{ id: string }>('/bearers', {
+      name: 'Board',
+      config: { ...config, forwardsEveryMin: 1440, forwardsAt },
+    });
+    const overBoard = async (more: Partial<WaysQuestion> = {}) =>
+      (await waysTo('qt6cl@qt6bb-4', more)).ways.find(({ send: { way } }) => way.by === 'messages');
+    const daily = (await overBoard())!;
+    expect(daily.send).toMatchObject({ way: { by: 'messages', bearerId: id }, to: 'QT6CL@QT6BB-4' });
+    expect(daily.cautions.join(' ')).toContain(
+      `QT1BB-4 forwards every 1440 min, next at ${forwardsAt} UTC, to QT6BB-4 as well.`,
+    );
+    expect(daily.expectedS).toBeGreaterThan(11 * 3600);
+    // Left in time, and not forwarded in time.
+    expect(await overBoard({ withinMin: 8 * 60 })).toBeUndefined();
+    expect((await waysTo('qt6cl@qt6bb-4', { withinMin: 8 * 60 })).excluded).toContainEqual(
+      expect.objectContaining({ remedy: 'Give it more time.' }),
+    );
+    await at.api.patch(`/bearers/${id}`, { config: { ...config, forwardsEveryMin: 20, forwardsAt: null } });
+    const often = (await overBoard())!;
+    expect(often.expectedS).toBeLessThan(daily.expectedS - 6 * 3600);
+    expect(await overBoard({ withinMin: 8 * 60 })).toBeDefined();
+    // At the board itself nothing is forwarded.
+    expect((await waysTo('QT6CL@QT1BB-4')).ways[0]!.cautions.join(' ')).not.toContain('forwards');
   });
 
   it('that do not go say why, and what would bring them back', async () => {

@@ -40,6 +40,8 @@ beforeEach(async () => {
     call: 'QT1BB-4',
     path: [],
     profile: BOARD_PROFILES[0]!,
+    forwardsEveryMin: null,
+    forwardsAt: null,
   });
   await insertBearer(station.context, 'mail', 'Mail', {
     kind: 'radio-mail',

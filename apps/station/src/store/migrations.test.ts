@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { encodeMicE, formatMonitorLine, readServiceWord } from '@tombolo/core';
+import { BOARD_PROFILES, encodeMicE, formatMonitorLine, readServiceWord } from '@tombolo/core';
 import {
   bearerConfig,
   type BearerView,
@@ -136,6 +136,12 @@ describe('a database of an earlier version', () => {
            values ($1, 'Radio', $2, false, '{"link":"off","since":"2026-01-05T12:00:00.000Z","reason":null,"nextTryAt":null}', now())`,
           [id, { kind: 'kiss-tcp', host: '127.0.0.1', port: 1, modemPort: 0, ...tuned, confirms: false }],
         );
+      // Before anybody could note when a board forwards.
+      await source.query(
+        `insert into bearer (id, name, config, enabled, state, created_at)
+         values ('board', 'Board', $1, false, '{"link":"off","since":"2026-01-05T12:00:00.000Z","reason":null,"nextTryAt":null}', now())`,
+        [{ kind: 'board', over: 'radio', call: 'QT1BB-4', path: [], profile: BOARD_PROFILES[0] }],
+      );
       await source.destroy();
       await bringUpToDate(database.ownerUrl);
       const station = await startTestStation(database.url);
@@ -145,9 +151,10 @@ describe('a database of an earlier version', () => {
       expect(Object.keys(settings)).not.toContain('txDelayMs');
       const parts = await rowsOf(station.context.database, 'select part from setting order by part');
       expect(parts).toEqual([{ part: 'operator' }, { part: 'station' }]);
-      const modems = (await api.get<BearerView[]>('/bearers')).map(({ config }) => config);
-      expect(modems).toHaveLength(3);
-      for (const config of modems) expect(bearerConfig.parse(config)).toEqual(config);
+      const links = (await api.get<BearerView[]>('/bearers')).map(({ config }) => config);
+      const modems = links.filter(({ kind }) => kind === 'kiss-tcp');
+      expect([links.length, modems.length]).toEqual([4, 3]);
+      for (const config of links) expect(bearerConfig.parse(config)).toEqual(config);
       const keyed = { txDelayMs: 450, persistencePercent: 25, slotMs: 100, path: ['WIDE2-1'] };
       expect(modems).toEqual(
         expect.arrayContaining([

@@ -223,6 +223,8 @@ describe('holding everything', () => {
       call: 'QT1BB-4',
       path: [],
       profile: (await import('@tombolo/core')).BOARD_PROFILES[0]!,
+      forwardsEveryMin: null,
+      forwardsAt: null,
     });
     await api.put('/hold', { held: true });
     expect(await api.post('/sessions', { bearerId: 'board' })).toMatchObject({

@@ -33,7 +33,18 @@ export const boardConfig = z.object({
   call: stationAddress,
   path: path.default([]),
   profile: boardProfile,
+  /** It forwards to other boards every so many minutes; null while nobody noted that. */
+  forwardsEveryMin: z.number().int().min(1).max(1440).nullable().default(null),
+  /** One of the times at which it does, UTC; null while only the interval is known. */
+  forwardsAt: z
+    .string()
+    .trim()
+    .regex(/^(?:[01]\d|2[0-3]):[0-5]\d$/, 'a time of the day, UTC, such as 06:30')
+    .nullable()
+    .default(null),
 });
+
+const minutesOf = (time: string): number => 60 * Number(time.slice(0, 2)) + Number(time.slice(3));
 
 declare module './kind' {
   interface BearerSchemas {
@@ -46,7 +57,13 @@ registerBearerKind({
   config: boardConfig,
   amateurBand: true,
   sends: 'messages',
-  carriage: ({ over, call, path }) => ({ what: 'messages', over, call, path }),
+  carriage: ({ over, call, path, forwardsEveryMin, forwardsAt }) => ({
+    ...{ what: 'messages', over, call, path },
+    forwards:
+      forwardsEveryMin === null
+        ? null
+        : { everyMin: forwardsEveryMin, fromMin: forwardsAt === null ? null : minutesOf(forwardsAt) },
+  }),
   sendersLicensed: true,
   mostTextOctets: null,
   proves: 'accepted',

@@ -38,6 +38,12 @@ export interface CalledStation {
   readonly path: readonly string[];
 }
 
+/** How often what is left there goes on to other boards; from which minute of the day (UTC), where that is known. */
+export interface Forwarding {
+  readonly everyMin: number;
+  readonly fromMin: number | null;
+}
+
 /** What a bearer carries, and what whoever writes for it needs to know. */
 export type Carriage =
   /** Packets of our own, by radio: over its usual path, with a transmitter that needs so long before data. */
@@ -52,7 +58,7 @@ export type Carriage =
       readonly radio: MeshRadio | null;
     }
   /** Messages, left and taken in sessions that somebody begins. */
-  | ({ readonly what: 'messages' } & CalledStation)
+  | ({ readonly what: 'messages'; readonly forwards: Forwarding | null } & CalledStation)
   /** Mail, in sessions as well; from this address. */
   | ({ readonly what: 'mail'; readonly address: string } & CalledStation)
   | { readonly what: 'nothing' };

@@ -3,6 +3,7 @@ import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
 import { Emergencies } from './emergencies';
 import { Equipment } from './equipment';
+import { Forwarding } from './forwarding';
 import { FourWays } from './four-ways';
 import { Initial } from './initial';
 import { ItemRevisions } from './item-revisions';
@@ -45,4 +46,5 @@ export const migrations = [
   Planning,
   HoursByKey,
   Reckoned,
+  Forwarding,
 ];
