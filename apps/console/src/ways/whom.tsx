@@ -76,7 +76,7 @@ export function Whom() {
           const wanted = offers.length === 1 ? offers[0]! : value.trim();
           if (wanted !== '') void choose(wanted);
         }}
-        hint="A name of your people, a call, a number or a mail address: the way that will most likely arrive is proposed. Enter takes it."
+        hint="A name of your people, a call, a number, a mail address or somebody at a board (QT1NC@QT1BB-4): the way that will most likely arrive is proposed. Enter takes it."
       />
       <Offers label="Whom it may be" verb="For" words={offers} choose={(word) => void choose(word)} />
       {/* What was told of one is not true of another. */}

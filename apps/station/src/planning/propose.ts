@@ -34,7 +34,8 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
     gathered.excluded.push({
       title: question.to,
       reason: 'Nobody of that name is on the list of people, and it is no address that a bearer of yours reaches.',
-      remedy: 'Write a call, the number of a node, a mail address, or add them under Tools, People.',
+      remedy:
+        'Write a call, the number of a node, a mail address, somebody at a board (QT1NC@QT1BB-4), or add them under Tools, People.',
     });
   const deadlineS = question.withinMin === null ? HORIZON_S : question.withinMin * 60;
   const { ways, cut } = findWays(crossingsOf(gathered.candidates), US, FAR, {

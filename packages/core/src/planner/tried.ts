@@ -88,7 +88,10 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
   const moments: Moment[] = [];
   let airS = 0;
   for (let k = 1; k <= tries; k++) {
-    moments.push({ atS: begins[k - 1]! + (plan.crossesS ?? takesS), chance: works * (mean(arrivedBy(k)) - mean(arrivedBy(k - 1))) });
+    moments.push({
+      atS: begins[k - 1]! + (plan.crossesS ?? takesS),
+      chance: works * (mean(arrivedBy(k)) - mean(arrivedBy(k - 1))),
+    });
     // Another try is only begun when nothing proved the last one.
     airS += (1 - works * mean(provenBy(k - 1))) * takesS;
   }
