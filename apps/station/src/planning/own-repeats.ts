@@ -1,4 +1,4 @@
-import { elementForm, FIXED_HALF_LIFE_S, learned, sharedOut, weightOf } from '@tombolo/core';
+import { elementForm, FIXED_HALF_LIFE_S, learned, meanOf, sharedOut, weightOf, type Belief } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import type { Hop, Neighbourhood } from './hops';
 
@@ -68,27 +68,63 @@ export function repeatsIn(rows: readonly RepeatedRow[], nowMs: number): OwnRepea
   return { sent, repeated };
 }
 
-/** The hops as a path with that first element finds them: what we sent so, and who repeated it, decides about our own first hop. */
+/** What every digipeater serves, fill-ins too. */
+const ALL_SERVE = 'WIDE1';
+/** What high digipeaters alone serve. */
+const isForHigh = (asked: string): boolean => /^WIDE[2-7]$/.test(asked);
+
+/** Packets of ours that tell of one digipeater, and those of them that it was heard repeating. */
+interface Told {
+  readonly elements: readonly string[];
+  readonly sent: Packets;
+  readonly heard: Packets;
+}
+
+/**
+ * The hops as a path with that first element finds them: what we sent so, and who repeated it, decides about our own first hop. Who was heard
+ * repeating what high digipeaters serve is one, and serves both; of others what they did not repeat of all that asked for anybody limits
+ * what is believed for the narrower element too, so that it is never thought to be repeated by more.
+ */
 export function hopsFor(
   { hops, repeaters }: Pick<Neighbourhood, 'hops' | 'repeaters'>,
   own: string,
   first: string | undefined,
-  { sent, repeated }: OwnRepeats,
+  repeats: OwnRepeats,
 ): readonly Hop[] {
-  const asked = first === undefined ? undefined : askedFor(first);
-  const tries = asked === undefined ? undefined : sent.get(asked);
-  if (!tries) return hops;
+  if (first === undefined || repeats.sent.size === 0) return hops;
+  const asked = askedFor(first);
+  const ofAll = [ALL_SERVE].filter((element) => repeats.sent.has(element));
+  const ofHigh = [...repeats.sent.keys()].filter(isForHigh);
   return hops.map((hop) => {
     if (hop.from !== own || !repeaters.includes(hop.to)) return hop;
-    const heard = repeated.get(`${asked}/${hop.to}`) ?? NONE;
-    const good = Math.min(tries.weight, heard.weight);
-    const lost = tries.weight - good;
-    const back = hops.find((one) => one.from === hop.to && one.to === own);
-    // A repeat that we did not hear may have been one all the same.
-    const belief = back
-      ? sharedOut({ there: hop.belief, back: back.belief }, good, lost).there
-      : learned(hop.belief, good, lost);
-    const ours = { element: asked!, sent: tries.count, repeated: heard.count };
-    return { ...hop, belief, rests: { ...hop.rests, ours } };
+    const back = hops.find((one) => one.from === hop.to && one.to === own)?.belief;
+    const toldBy = (elements: readonly string[]) => told(elements, hop.to, repeats);
+    const isHigh = ofHigh.some((element) => repeats.repeated.has(`${element}/${hop.to}`));
+    if (isHigh && (asked === ALL_SERVE || isForHigh(asked)))
+      return learnt(hop, hop.belief, back, toldBy([...ofAll, ...ofHigh]));
+    if (!isForHigh(asked)) return learnt(hop, hop.belief, back, toldBy([asked]));
+    const limit = learnt(hop, hop.belief, back, toldBy(ofAll));
+    return meanOf(limit.belief) < meanOf(hop.belief)
+      ? learnt(limit, limit.belief, back, toldBy(ofHigh), toldBy([...ofAll, ...ofHigh]))
+      : learnt(hop, hop.belief, back, toldBy(ofHigh));
   });
+}
+
+function told(elements: readonly string[], to: string, { sent, repeated }: OwnRepeats): Told {
+  const sum = (packets: ReadonlyMap<string, Packets>, behind: string) =>
+    elements
+      .map((element) => packets.get(`${element}${behind}`) ?? NONE)
+      .reduce((all, one) => ({ count: all.count + one.count, weight: all.weight + one.weight }), NONE);
+  return { elements, sent: sum(sent, ''), heard: sum(repeated, `/${to}`) };
+}
+
+/** The hop after what is told of it; `shown` is what it is opened to, where that is more. */
+function learnt(hop: Hop, before: Belief, back: Belief | undefined, by: Told, shown: Told = by): Hop {
+  if (shown.sent.count === 0) return hop;
+  const good = Math.min(by.sent.weight, by.heard.weight);
+  const lost = by.sent.weight - good;
+  // A repeat that we did not hear may have been one all the same.
+  const belief = back ? sharedOut({ there: before, back }, good, lost).there : learned(before, good, lost);
+  const ours = { element: shown.elements.join(' or '), sent: shown.sent.count, repeated: shown.heard.count };
+  return { ...hop, belief, rests: { ...hop.rests, ours } };
 }
