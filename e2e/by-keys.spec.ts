@@ -23,7 +23,10 @@ async function follow(page: Page, name: string | RegExp, { first = false } = {})
 }
 
 async function press(page: Page, name: string | RegExp): Promise<void> {
-  await reach(page, page.getByRole('button', { name, exact: typeof name === 'string' }));
+  const button = page.getByRole('button', { name, exact: typeof name === 'string' });
+  await reach(page, button);
+  // What is not ready yet says so, and a key on it does nothing.
+  await until(async () => (await button.getAttribute('aria-disabled')) !== 'true');
   await page.keyboard.press('Enter');
 }
 

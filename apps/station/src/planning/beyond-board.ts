@@ -47,12 +47,13 @@ export function beyondBoard(
   );
   const arrival = across(arrivalOf(waits), FETCHED);
   const often = `${call} forwards every ${everyMin} min`;
-  if (fromMin === null) return { arrival, words: `${often}, to ${home} as well. There ${FETCHED_WORDS}` };
+  const there = `that ${home} is among those it forwards to is taken for granted. There ${FETCHED_WORDS}`;
+  if (fromMin === null) return { arrival, words: `${often}; ${there}` };
   const windows = { everyMin, fromMin };
   const next = new Date(nextWindowMs(windows, nowMs)).toISOString().slice(11, 16);
   return {
     arrival,
     opensAt: openingOf(windows, nowMs),
-    words: `${often}, next at ${next} UTC, to ${home} as well. There ${FETCHED_WORDS}`,
+    words: `${often}, next at ${next} UTC; ${there}`,
   };
 }

@@ -256,7 +256,7 @@ describe('the ways to somebody', () => {
     const daily = (await overBoard())!;
     expect(daily.send).toMatchObject({ way: { by: 'messages', bearerId: id }, to: 'QT6CL@QT6BB-4' });
     expect(daily.cautions.join(' ')).toContain(
-      `QT1BB-4 forwards every 1440 min, next at ${forwardsAt} UTC, to QT6BB-4 as well.`,
+      `QT1BB-4 forwards every 1440 min, next at ${forwardsAt} UTC; that QT6BB-4 is among those it forwards to is taken for granted.`,
     );
     expect(daily.expectedS).toBeGreaterThan(11 * 3600);
     // Left in time, and not forwarded in time.

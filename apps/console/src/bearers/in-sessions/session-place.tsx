@@ -34,12 +34,14 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
   const end = useChange(sessionApi.endSession, ['sessions']);
   const running = sessions.data?.find((session) => session.endedAt === null);
   const last = sessions.data?.find((session) => session.endedAt !== null);
-  const locked = settings.data ? transmitLocks(settings.data).length > 0 : true;
+  const locked = settings.data !== undefined && transmitLocks(settings.data).length > 0;
   const held = locked
     ? 'The questions above hold the transmitter.'
-    : bearer.enabled
-      ? false
-      : 'This bearer is switched off, under Bearers.';
+    : !settings.data
+      ? 'It is not known yet whether anything may go out.'
+      : bearer.enabled
+        ? false
+        : 'This bearer is switched off, under Bearers.';
   const start = (kind: 'exchange' | 'terminal') =>
     begin.mutate(
       { bearerId: bearer.id, kind, leave, takePrivate, take: [...take], remove: [...remove] },
@@ -60,7 +62,7 @@ export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boole
           ? 'Mail goes out by SMTP and is fetched by POP3 over a connection with the gateway. It is in the clear: everybody can read it.'
           : 'A session leaves what waits, lists what is there and takes what you choose. Everybody on the channel can read it.'}
       </Body>
-      {settings.data && locked ? <TransmitQuestions settings={settings.data} /> : null}
+      {locked ? <TransmitQuestions settings={settings.data} /> : null}
       {running ? (
         <Progress session={running} end={() => end.mutate(running.id)} ending={end.isPending} />
       ) : (
