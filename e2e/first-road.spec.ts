@@ -39,7 +39,9 @@ describe('a new user', () => {
     await text.fill('N'.repeat(68));
     await page.getByText('68 of 67 characters: shorten the text').waitFor();
     await text.fill('Fuel low');
-    await page.getByText(/^8 of 67 characters · 0\.\d\d s on the air, \d\.\d s of the channel if one repeats it at each hop/).waitFor();
+    await page
+      .getByText(/^8 of 67 characters · 0\.\d\d s on the air, \d\.\d s of the channel if one repeats it at each hop/)
+      .waitFor();
     const send = page.getByRole('button', { name: /^Send by 144\.390/ });
     expect(await send.isDisabled()).toBe(true);
     await page.getByRole('checkbox', { name: /I hold a licence/ }).click();

@@ -24,7 +24,9 @@ describe('from a board to whom a message is for', () => {
 
   it('it waits for the next window, which is named, and may miss it', () => {
     const { words, opensAt, arrival } = beyondBoard('QT6CL@QT6BB-4', board({ everyMin: 20, fromMin: 10 }), NOW);
-    expect(words).toMatch(/^QT1BB-4 forwards every 20 min, next at 14:30 UTC; that QT6BB-4 is among those it forwards to is taken for granted\./);
+    expect(words).toMatch(
+      /^QT1BB-4 forwards every 20 min, next at 14:30 UTC; that QT6BB-4 is among those it forwards to is taken for granted\./,
+    );
     expect(opensAt!(0)).toBe(300);
     expect(opensAt!(301)).toBe(1500);
     // Of ten that would be fetched some are lost on the way between the boards.
