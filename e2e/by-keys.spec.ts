@@ -7,7 +7,10 @@ const MOST_STOPS = 150;
 
 /** Goes on by Tab until that has the focus, as somebody without a mouse does. */
 async function reach(page: Page, what: Locator): Promise<void> {
-  await what.waitFor();
+  await what.waitFor().catch(async (error: unknown) => {
+    const said = await page.locator('body').innerText();
+    throw new Error(`${String(error)}\nIn its place is said:\n${said}`, { cause: error });
+  });
   const has = () => what.evaluate((element) => element === document.activeElement);
   for (let stop = 0; stop < MOST_STOPS; stop++) {
     if (await has()) return;
