@@ -100,13 +100,12 @@ export function hopsFor(
     const back = hops.find((one) => one.from === hop.to && one.to === own)?.belief;
     const toldBy = (elements: readonly string[]) => told(elements, hop.to, repeats);
     const isHigh = ofHigh.some((element) => repeats.repeated.has(`${element}/${hop.to}`));
-    if (isHigh && (asked === ALL_SERVE || isForHigh(asked)))
-      return learnt(hop, hop.belief, back, toldBy([...ofAll, ...ofHigh]));
-    if (!isForHigh(asked)) return learnt(hop, hop.belief, back, toldBy([asked]));
-    const limit = learnt(hop, hop.belief, back, toldBy(ofAll));
+    if (isHigh && (asked === ALL_SERVE || isForHigh(asked))) return learnt(hop, back, toldBy([...ofAll, ...ofHigh]));
+    if (!isForHigh(asked)) return learnt(hop, back, toldBy([asked]));
+    const limit = learnt(hop, back, toldBy(ofAll));
     return meanOf(limit.belief) < meanOf(hop.belief)
-      ? learnt(limit, limit.belief, back, toldBy(ofHigh), toldBy([...ofAll, ...ofHigh]))
-      : learnt(hop, hop.belief, back, toldBy(ofHigh));
+      ? learnt(limit, back, toldBy(ofHigh), toldBy([...ofAll, ...ofHigh]))
+      : learnt(hop, back, toldBy(ofHigh));
   });
 }
 
@@ -119,12 +118,12 @@ function told(elements: readonly string[], to: string, { sent, repeated }: OwnRe
 }
 
 /** The hop after what is told of it; `shown` is what it is opened to, where that is more. */
-function learnt(hop: Hop, before: Belief, back: Belief | undefined, by: Told, shown: Told = by): Hop {
+function learnt(hop: Hop, back: Belief | undefined, by: Told, shown: Told = by): Hop {
   if (shown.sent.count === 0) return hop;
   const good = Math.min(by.sent.weight, by.heard.weight);
   const lost = by.sent.weight - good;
   // A repeat that we did not hear may have been one all the same.
-  const belief = back ? sharedOut({ there: before, back }, good, lost).there : learned(before, good, lost);
+  const belief = back ? sharedOut({ there: hop.belief, back }, good, lost).there : learned(hop.belief, good, lost);
   const ours = { element: shown.elements.join(' or '), sent: shown.sent.count, repeated: shown.heard.count };
   return { ...hop, belief, rests: { ...hop.rests, ours } };
 }
