@@ -1,3 +1,4 @@
+import { pathHops } from '@tombolo/core';
 import { OWN_TRIES_DAYS } from '@tombolo/contract';
 import type { RepeatedRow } from '../../apps/station/src/planning/own-repeats';
 import type { LinkRow } from '../../apps/station/src/planning/link-rows';
@@ -15,6 +16,8 @@ export class Book {
   private repeated: RepeatedRow[] = [];
   /** How each was heard last, for advice by that alone. */
   readonly lastHeard = new Map<string, readonly string[]>();
+  /** Over how many digipeaters the last packet of each asked to go, for answers that come as those do. */
+  readonly theirHops = new Map<string, number>();
 
   constructor(private readonly own: string) {}
 
@@ -31,6 +34,7 @@ export class Book {
     }
     if (copies[0]!.by !== from) this.count(from, this.own, true, 2, nowMs, seen);
     this.lastHeard.set(from, copies[0]!.via);
+    this.theirHops.set(from, copies[0]!.via.length + pathHops(copies[0]!.left));
   }
 
   /** A packet of ours that came back from a digipeater tells that it was heard there. */

@@ -111,6 +111,7 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     load: 0.05,
     neighbourhood,
     triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
+    theirHops: book.theirHops.get(to) ?? null,
     repeats: repeatsIn(book.repeatedRows(nowMs), nowMs),
     holder: { name: to, beyond: null },
     far: 'known',

@@ -60,6 +60,8 @@ export const plannedWay = z.object({
   arrives: spread,
   /** Chance that it works at all, however often it is tried: the path is right, their set is on, and they answer texts. Null where that is not doubted. */
   works: chance.nullable(),
+  /** Over how many digipeaters its answer is reckoned: as many as their own packets ask for, where that is known, else as many as ours. Null where digipeaters carry none. */
+  answer: z.object({ hops: z.number().int(), known: z.boolean() }).nullable(),
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
   reckoned: chance.nullable(),
   /** What would prove it to us, and how likely; null where nothing would. */

@@ -17,6 +17,7 @@ export function Opened({ way }: { way: PlannedWay }) {
           {`That it works at all, however often it is tried – the path is right, their set is on, they answer texts –: ${ofHundred(way.works)} of 100, by all that was tried and by how they are heard.`}
         </Body>
       )}
+      {way.answer === null ? null : <Body soft>{answerWords(way.answer)}</Body>}
       {way.reckoned === null ? null : (
         <Body soft>
           {`Reckoned were ${ofHundred(way.reckoned)} of 100; ${ofHundred(arrives.chance)} are told, for that is how earlier forecasts came out.`}
@@ -58,6 +59,14 @@ export function Opened({ way }: { way: PlannedWay }) {
       ))}
     </Stack>
   );
+}
+
+/** How its answer is taken to come. */
+function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string {
+  const over = hops === 0 ? 'without a digipeater' : `over up to ${counted(hops, 'digipeater')}`;
+  return known
+    ? `Its answer is reckoned ${over}: so their own packets ask.`
+    : `Its answer is reckoned ${over}, like ours: what their packets ask for was not heard in two days.`;
 }
 
 /** How often it is sent, where that was reckoned. */

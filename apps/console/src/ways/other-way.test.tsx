@@ -48,6 +48,7 @@ const way = (title: string, send: WaysView['ways'][number]['send']): WaysView['w
   sentences: [`${title}: about 20 of 100 arrive.`, 'It rests on 2 receptions.'],
   arrives: spread,
   works: null,
+  answer: null,
   reckoned: null,
   proof: null,
   expectedS: 3,

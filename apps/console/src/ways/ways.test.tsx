@@ -33,6 +33,7 @@ const byRadio: PlannedWay = {
   sentences: ['By packet radio: about 80 of 100 arrive.', 'It rests on 14 receptions.'],
   arrives: spread,
   works: 0.9,
+  answer: { hops: 2, known: true },
   reckoned: 0.86,
   proof: { rung: 'delivered', proven: { chance: 0.7, low: 0.4, high: 0.9 } },
   expectedS: 3,
@@ -260,6 +261,9 @@ describe('writing to somebody', () => {
     );
     expect(screen.getByText('Our own tries in 30 days: 2 answered, 1 not.')).toBeVisible();
     expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
+    expect(
+      screen.getByText('Its answer is reckoned over up to 2 digipeaters: so their own packets ask.'),
+    ).toBeInTheDocument();
     expect(
       screen.getByText(/^That it works at all, .*: 90 of 100, by all that was tried and by how they are heard\.$/),
     ).toBeVisible();

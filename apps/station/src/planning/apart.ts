@@ -74,6 +74,7 @@ export function planned(
     sentences: [first, [second, ...candidate.silences].join(' ')],
     arrives: whole,
     works: candidate.works,
+    answer: candidate.answer,
     reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,

@@ -54,6 +54,7 @@ const radio = (more: Partial<RadioTo> = {}): RadioTo => ({
   },
   triesBy: () => NO_TRIES,
   repeats: { sent: new Map(), repeated: new Map() },
+  theirHops: null,
   holder: { name: 'QT6CL', beyond: null },
   far: 'known',
   title: 'Packet radio to QT6CL',
@@ -108,5 +109,27 @@ describe('a text by packet radio', () => {
       radio({ triesBy: (path) => (path.join() === 'WIDE1-1' ? silent(unanswered) : NO_TRIES) });
     expect(timesOf('WIDE1-1', after(5))).toBeGreaterThanOrEqual(DEFAULT_RETRY.tries);
     expect(timesOf('WIDE1-1', radio({ triesBy: () => silent(30) }))).toBe(2);
+  });
+
+  it('is proved as surely as the answer comes over what their own packets ask for', () => {
+    const far = both('QT2AR-7', 'QT6CL', 0.4);
+    const of = (theirHops: number | null) => {
+      const one = radio();
+      return radio({
+        theirHops,
+        neighbourhood: { ...one.neighbourhood, hops: [...one.neighbourhood.hops, ...far] },
+      });
+    };
+    const [unknown, none, one] = [over('', of(null)), over('', of(0)), over('', of(1))];
+    expect(unknown.proof!.proven).toEqual(none.proof!.proven);
+    expect(one.proof!.proven.chance).toBeGreaterThan(none.proof!.proven.chance + 0.1);
+    // What arrives there is the same, and what answers sooner is sent less often.
+    expect(one.arrives.chance).toBeLessThanOrEqual(none.arrives.chance);
+    expect(one.airS).toBeLessThan(none.airS);
+    expect([unknown, none, one].map(({ answer }) => answer)).toEqual([
+      { hops: 0, known: false },
+      { hops: 0, known: true },
+      { hops: 1, known: true },
+    ]);
   });
 });

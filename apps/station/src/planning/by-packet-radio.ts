@@ -46,6 +46,8 @@ export interface RadioTo {
   /** What came of our own tries over a path. */
   readonly triesBy: (path: readonly string[]) => OwnTries;
   readonly repeats: OwnRepeats;
+  /** Over how many digipeaters their own packets ask to go, as their answers will; null where that is not known. */
+  readonly theirHops: number | null;
   readonly holder: Holder;
   /** A stranger was never heard here, and nobody noted it: the call may be mistyped. */
   readonly far: 'known' | 'stranger' | 'service';
@@ -101,7 +103,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       radio.triesBy([]).weight,
     );
     const there = crossingChance(known, own, to, hops, seeded(SEED));
-    const back = crossingChance(known, to, own, hops, seeded(SEED));
+    const back = crossingChance(known, to, own, radio.theirHops ?? hops, seeded(SEED));
     if (there.links.length === 0) return [];
     // A path that asks for digipeaters where none is known is tried like the one without.
     const alone = there.links.every((link) => link.to === to);
@@ -182,6 +184,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       },
       airS: expectedAirS,
       works,
+      answer: proven && { hops: radio.theirHops ?? hops, known: radio.theirHops !== null },
       reckoned: null,
       rests: known.filter((hop) => seen.has(hop)).map(openedNow),
       tries,

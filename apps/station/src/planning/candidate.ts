@@ -18,6 +18,8 @@ export interface Candidate {
   readonly airS: number;
   /** Chance that it works at all, however often it is tried; null where that is not doubted. */
   readonly works: number | null;
+  /** Over how many digipeaters its answer is reckoned, and whether their own packets tell so; null where none is reckoned. */
+  readonly answer: PlannedWay['answer'];
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
   readonly reckoned: { readonly arrives: Spread; readonly proven: Spread | null } | null;
   readonly rests: readonly RestsOn[];

@@ -20,6 +20,7 @@ import type { Candidate, Excluded, Holder } from './candidate';
 import type { PlanningContext } from './context';
 import { hopsAbout } from './hops';
 import { ownRepeats } from './own-repeats';
+import { theirHops } from './their-hops';
 import { NO_TRIES, ownTries, sessionsHeld, triesKey } from './own-tries';
 
 /** One that waits before it holds the channel for about so long. */
@@ -166,6 +167,7 @@ async function byPackets(
       neighbourhood: renamed,
       triesBy: (path) => tries.get(triesKey(to, path)) ?? NO_TRIES,
       repeats,
+      theirHops: await theirHops(context.queries, heardAs, context.nowMs),
       holder,
       far: await sortOf(context, to),
       title: service === null ? `Packet radio to ${to}` : `${service.name} by ${to}`,

@@ -1,4 +1,7 @@
-import { acknowledgementPath, pathHops, type HeardLately } from './paths';
+import { octetsOfText } from '../octets';
+import { parseMonitorLine } from '../aprs/monitor';
+import { explainPath } from '../aprs/path';
+import { acknowledgementPath, hopsAskedFor, pathHops, type HeardLately } from './paths';
 
 const USUAL = ['WIDE1-1', 'WIDE2-1'];
 const heard = (how: HeardLately['how'], via: string[] = [], repeatsUs = false, unnamedHops = 0): HeardLately => ({
@@ -11,6 +14,25 @@ const heard = (how: HeardLately['how'], via: string[] = [], repeatsUs = false, u
 describe('the hops of a path', () => {
   it('are one for each element and n for a wide one', () => {
     expect(pathHops(['WIDE1-1', 'WIDE2-2', 'QT0BR-1'])).toBe(4);
+  });
+});
+
+describe('the hops that a sender asked for', () => {
+  // The forms in which digipeaters leave a path behind are those of the WIDEn-N addendum to the Protocol Reference (1.1).
+  it.each([
+    ['', 0],
+    ['WIDE1-1,WIDE2-1', 2],
+    ['QT0TH-3*,WIDE2-1', 2],
+    ['QT0TH-3,WIDE1*,WIDE2-1', 2],
+    ['QT0TH-3,WIDE1*,QT0BR-1,WIDE2*', 2],
+    ['QT0TH-3*,WIDE2-1,QT0BR-1', 3],
+    ['WIDE2-2', 2],
+    ['QT0BR-1*', 1],
+  ])('are the same wherever on its road it is heard: %s', (path, hops) => {
+    const packet = parseMonitorLine(octetsOfText(`QT6CL>APZ000${path === '' ? '' : `,${path}`}:>there`), {
+      escapes: false,
+    });
+    expect(packet.ok && hopsAskedFor(explainPath(packet.value))).toBe(hops);
   });
 });
 

@@ -1,4 +1,5 @@
 import { remainingHops } from '../aprs/element';
+import type { HeardPath } from '../aprs/path';
 
 /** The path schools of radio text. Local conventions come first: an operator can type another. */
 export const PATH_SCHOOLS = [
@@ -46,6 +47,10 @@ const hopsOf = (heard: HeardLately): number => heard.via.length + heard.unnamedH
 /** Hops a path may take: each WIDEn-N gives N, any other element one. */
 export const pathHops = (path: readonly string[]): number =>
   path.reduce((hops, element) => hops + Math.max(1, remainingHops(element)), 0);
+
+/** Hops that the sender of a packet asked for, by how it came: those that were taken and those that are left. */
+export const hopsAskedFor = ({ hops, unused }: Pick<HeardPath, 'hops' | 'unused'>): number =>
+  hops.length + pathHops(unused);
 
 /** The path for an acknowledgement: the usual one, or a shorter one where the way back is known to work. */
 export function acknowledgementPath(heard: HeardLately, usual: readonly string[]): string[] {
