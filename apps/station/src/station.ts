@@ -1,5 +1,5 @@
 import { hostname } from 'node:os';
-import { ownStation, type HoldView } from '@tombolo/contract';
+import { ownStation } from '@tombolo/contract';
 import type { BackupAccess } from './backup/access';
 import type { StationContext } from './context';
 import { createLife, type Life } from './life';
@@ -18,6 +18,7 @@ import { openSpool, SPOOL_OCTETS } from './ingest/spool';
 import { createLiveFeed } from './live/feed';
 import { openDatabase, type Purpose } from './store/database';
 import { createSessions } from './sessions/manager';
+import { pathOfAnswer } from './planning/answer-road';
 import { planningOf } from './planning/of-station';
 import { createPositionEquipment } from './position/position-equipment';
 import { createKnownSettings } from './store/known-settings';
@@ -25,8 +26,8 @@ import { changeSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals } from './transmissions/account';
 import { createGate } from './transmissions/gate';
+import { createHold } from './transmissions/hold';
 import { createOutbox } from './transmissions/outbox';
-import { waitingInAll } from './transmissions/write';
 
 export interface StationOptions {
   /** As the role that works in the database and does not own it. */
@@ -139,8 +140,10 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     random,
     log,
     owner,
+    pathOfAnswer: async (answer) => pathOfAnswer(await planning(), answer),
   });
   life.atEnd(outbox.stop);
+  const planning = () => planningOf({ database, settings, now, positionNow, bearers: supervisor });
   const sessions = createSessions({
     database,
     settings,
@@ -191,7 +194,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       retention,
       backupPlan,
       positionNow,
-      planning: () => planningOf({ database, settings, now, positionNow, bearers: supervisor }),
+      planning,
       wakeOutbox: () => outbox.wake(),
       listeningSince: new Date(now()),
       now,
@@ -209,27 +212,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
       // The database is away: what was known holds until it is back.
     }
   };
-  const holdView = async (): Promise<HoldView> => {
-    // Without the database nobody knows; what waits here in memory is known.
-    const waiting = await waitingInAll(pages).catch(() => 0);
-    const running = supervisor.running();
-    return {
-      heldSince: known.last()?.heldSince ?? null,
-      atEquipment: running.flatMap(({ id, name, bearer }) =>
-        (bearer.atEquipment?.() ?? []).map(({ line, untilMs }) => ({
-          bearerId: id,
-          bearer: name,
-          line,
-          untilAt: new Date(untilMs).toISOString(),
-        })),
-      ),
-      waiting: waiting + running.reduce((sum, { bearer }) => sum + (bearer.waiting?.() ?? 0), 0),
-    };
-  };
-  const storeHold = async (held: boolean) => {
-    await known.storeHold(held);
-    void settingsChanged();
-  };
+  const hold = createHold({ database: pages, known, supervisor, settingsChanged, failed: storing.failed });
   const context: StationContext = {
     database: pages,
     version: options.version,
@@ -254,21 +237,8 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
     retention,
     storing: storing.state,
     lastEvent: () => feed.last(),
-    holdView,
-    async hold(held) {
-      if (held) {
-        known.holdNow();
-        supervisor.wake();
-      }
-      try {
-        await storeHold(held);
-      } catch (error) {
-        storing.failed(error);
-        // Letting go is not done unless it is on record; holding is.
-        if (!held) throw error;
-      }
-      return holdView();
-    },
+    holdView: hold.view,
+    hold: hold.set,
   };
 
   const server = createWebServer(createApp(context, options.webFolder));
@@ -296,7 +266,7 @@ async function begin(options: StationOptions, life: Life): Promise<Station> {
   outbox.start();
   jobs.start();
   life.every(LOOK_AT_HOLD_MS, () => {
-    if (storing.state().storing && known.holdIsPending()) void storeHold(true).catch(() => undefined);
+    if (storing.state().storing) hold.storePending();
   });
   return { url, context, stop: life.end };
 }

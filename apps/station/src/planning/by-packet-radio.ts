@@ -18,6 +18,7 @@ import {
   splitText,
   tried,
   worksAtAll,
+  type CrossingChance,
   type RetryPolicy,
 } from '@tombolo/core';
 import type { PlannedWay } from '@tombolo/contract';
@@ -94,8 +95,10 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         },
       ],
     };
+  const backs = new Map<number, CrossingChance>();
   const crossings = PATH_SCHOOLS.flatMap(({ id, path }) => {
     const hops = pathHops(path);
+    const backHops = radio.theirHops ?? hops;
     const known = withDirectTries(
       hopsFor(neighbourhood, own, path[0], radio.repeats),
       own,
@@ -103,7 +106,9 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       radio.triesBy([]).weight,
     );
     const there = crossingChance(known, own, to, hops, seeded(SEED));
-    const back = crossingChance(known, to, own, radio.theirHops ?? hops, seeded(SEED));
+    // Our own first hop, which the path decides, is on no way back.
+    const back = backs.get(backHops) ?? crossingChance(known, to, own, backHops, seeded(SEED));
+    backs.set(backHops, back);
     if (there.links.length === 0) return [];
     // A path that asks for digipeaters where none is known is tried like the one without.
     const alone = there.links.every((link) => link.to === to);
@@ -116,6 +121,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         id,
         path,
         hops,
+        backHops,
         // Those that nobody knows yet may be there all the same.
         repeats: alone ? hops : expectedRepeats(known, own, neighbourhood.repeaters, hops),
         known,
@@ -138,7 +144,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
   const theyAnswer = answers * neighbourhood.addresseeThere;
   const isHopeless = theyAnswer < HOPELESS;
   const candidates = crossings.map((crossing): Candidate => {
-    const { id, path, hops, repeats, known, links, alone, tries, there, back } = crossing;
+    const { id, path, hops, backHops, repeats, known, links, alone, tries, there, back } = crossing;
     // Those without a digipeater have told of the hop itself.
     const { answered, unanswered } = alone ? NO_TRIES.weight : tries.weight;
     const shared = sharedOut({ there, back }, answered, unanswered);
@@ -184,7 +190,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       },
       airS: expectedAirS,
       works,
-      answer: proven && { hops: radio.theirHops ?? hops, known: radio.theirHops !== null },
+      answer: proven && { hops: backHops, known: radio.theirHops !== null },
       reckoned: null,
       rests: known.filter((hop) => seen.has(hop)).map(openedNow),
       tries,

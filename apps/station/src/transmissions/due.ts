@@ -14,6 +14,11 @@ export interface OutboxContext {
   /** Name of this process on its leases. */
   readonly owner: string;
   readonly log: (message: string) => void;
+  /** The path by which something that goes out by itself is sent to somebody; null: as it was queued. */
+  readonly pathOfAnswer: (answer: {
+    readonly bearerId: string;
+    readonly to: string;
+  }) => Promise<readonly string[] | null>;
 }
 
 /** A transmission whose time has come. */

@@ -4,6 +4,7 @@ import type { Bearer } from './bearer';
 import { prepare, record } from './attempt';
 import { claim, LEASE_MS, somethingIsDue, urgentIsDue } from './claim';
 import type { DueLeg, OutboxContext } from './due';
+import { sendOver } from './write';
 
 const RENEW_LEASE_MS = 5_000;
 /** Legs are looked for this often even when nobody wakes the outbox. */
@@ -87,6 +88,18 @@ export function createOutbox(context: OutboxContext): Outbox {
   };
 }
 
+/** The path of an answer, by all that is known when it goes; null where it goes as it was queued. */
+async function plannedPath(context: OutboxContext, leg: DueLeg): Promise<readonly string[] | null> {
+  // What is repeated for others goes as they asked.
+  if (leg.role === 'convey' || leg.detail?.repeats) return null;
+  try {
+    return await context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
+  } catch (error) {
+    context.log(`the path of an answer: ${(error as Error).message}`);
+    return null;
+  }
+}
+
 async function carry(context: OutboxContext, bearer: Bearer, leg: DueLeg): Promise<void> {
   const renewing = setInterval(() => {
     void context.database
@@ -98,7 +111,12 @@ async function carry(context: OutboxContext, bearer: Bearer, leg: DueLeg): Promi
       .catch(() => undefined);
   }, RENEW_LEASE_MS);
   try {
-    const intent = await context.database.transaction((manager) => prepare(context, manager, bearer, leg));
+    const path = await plannedPath(context, leg);
+    const intent = await context.database.transaction(async (manager) => {
+      const prepared = await prepare(context, manager, bearer, path ? { ...leg, path: [...path] } : leg);
+      if (prepared && path) await sendOver(manager, leg.id, path);
+      return prepared;
+    });
     if (!intent) return;
     failpoint('outbox:intended');
     const taken = bearer.transmit

@@ -157,6 +157,10 @@ export const renew = (
     [legId, nextAt, JSON.stringify(detail)],
   );
 
+/** Sends it over another path than it was queued with. */
+export const sendOver = (queries: Queries, legId: string, path: readonly string[]): Promise<unknown> =>
+  queries.query('update leg set path = $2 where id = $1', [legId, path]);
+
 /** Lets go what a restored copy held back. */
 export const releaseHeld = (queries: Queries, itemId: string): Promise<unknown> =>
   queries.query('update leg set held = null where item_id = $1 and held is not null', [itemId]);
