@@ -26,5 +26,7 @@ export async function pathOfAnswer(
   const paths = candidates.flatMap(({ send: { way }, arrives: { chance }, airS }) =>
     way.by === 'packets' && pathHops(way.path) <= most ? [{ path: way.path, chance, airS }] : [],
   );
+  // Of those that come to the same the shortest: digipeaters of which nobody knows would repeat a longer one too.
+  paths.sort((a, b) => pathHops(a.path) - pathHops(b.path));
   return leastOfSurest(paths, (one) => one)?.path ?? null;
 }

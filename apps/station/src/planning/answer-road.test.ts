@@ -1,0 +1,47 @@
+import { DataSource } from 'typeorm';
+import type { BearerView } from '@tombolo/contract';
+import { eachWithModem, eventually, RADIO } from '../testing/harness';
+
+const at = eachWithModem();
+
+const usual = async (path: readonly string[]) => {
+  const [bearer] = await at.api.get<BearerView[]>('/bearers');
+  await at.api.patch(`/bearers/${RADIO}`, { config: { ...bearer!.config, path } });
+};
+/** The clinic sends a text over the digipeater on the bridge, which hears us; gives the path of the acknowledgement. */
+async function acknowledgedOver(): Promise<string> {
+  at.modem.hear('QT0BR-1>APZTMB:>Fill-in on the bridge');
+  at.modem.hear('QT6CL>APZTMB,QT0BR-1*,WIDE2-1:>On the air');
+  at.modem.hear('QT6CL>APZTMB,QT0BR-1*,WIDE2-1::QT2AR-7  :Are you there?{4');
+  const line = await eventually(async () => at.lines().find((one) => one.includes(':ack4')));
+  return /^QT2AR-7>[^,:]+,?([^:]*):/.exec(line!)![1]!;
+}
+
+describe('the path of an acknowledgement', () => {
+  it('is the least that is as sure as any, by all that was heard', async () => {
+    await usual(['WIDE1-1', 'WIDE2-1']);
+    expect(await acknowledgedOver()).toBe('WIDE1-1');
+  });
+
+  it('asks for no more digipeaters than the operator set', async () => {
+    await usual([]);
+    expect(await acknowledgedOver()).toBe('');
+  });
+
+  it('is the one that the operator made, where that is none of the usual ones', async () => {
+    await usual(['QT0TH-3']);
+    expect(await acknowledgedOver()).toBe('QT0TH-3');
+  });
+});
+
+it('goes as it was queued where planning fails', async () => {
+  await usual(['WIDE2-2']);
+  const owner = await new DataSource({ type: 'postgres', url: at.database.ownerUrl }).initialize();
+  try {
+    // What the planner reads of our antenna is gone; nothing else needs it.
+    await owner.query('alter table equipment rename to gone');
+    expect(await acknowledgedOver()).toBe('WIDE2-2');
+  } finally {
+    await owner.destroy();
+  }
+});
