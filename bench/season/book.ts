@@ -2,17 +2,22 @@ import { pathHops } from '@tombolo/core';
 import { OWN_TRIES_DAYS } from '@tombolo/contract';
 import type { RepeatedRow } from '../../apps/station/src/planning/own-repeats';
 import type { LinkRow } from '../../apps/station/src/planning/link-rows';
-import type { TriedRow } from '../../apps/station/src/planning/own-tries';
+import { AROUND_MS, type TriedRow } from '../../apps/station/src/planning/own-tries';
+import { firstIdAt } from '../../apps/station/src/store/moments';
 import type { Flooded } from './flood';
 
 const HOUR_MS = 3_600_000;
 const WITHIN_MS = 48 * HOUR_MS;
 const TRIED_WITHIN_MS = OWN_TRIES_DAYS * 24 * HOUR_MS;
 
+/** A try as it was made. */
+type Tried = Omit<TriedRow, 'heard_before' | 'heard_after'>;
+
 /** What one station has written down of what it heard and sent, as the program keeps it. */
 export class Book {
   private readonly links = new Map<string, LinkRow & { hours: Record<string, [number, number, number]> }>();
-  private tried: TriedRow[] = [];
+  private tried: Tried[] = [];
+  private readonly heardAt = new Map<string, number[]>();
   private repeated: RepeatedRow[] = [];
   /** How each was heard last, for advice by that alone. */
   readonly lastHeard = new Map<string, readonly string[]>();
@@ -33,6 +38,9 @@ export class Book {
       for (let n = 0; n + 1 < road.length; n++) this.count(road[n]!, road[n + 1]!, n === 0, 1, nowMs, seen);
     }
     if (copies[0]!.by !== from) this.count(from, this.own, true, 2, nowMs, seen);
+    const times = this.heardAt.get(from) ?? [];
+    times.push(nowMs);
+    this.heardAt.set(from, times);
     this.lastHeard.set(from, copies[0]!.via);
     this.theirHops.set(from, copies[0]!.via.length + pathHops(copies[0]!.left));
   }
@@ -64,9 +72,18 @@ export class Book {
       .sort((a, b) => +b.last_at - +a.last_at);
   }
 
-  triedRows(nowMs: number): readonly TriedRow[] {
+  triedRows(to: string, nowMs: number): readonly TriedRow[] {
     this.tried = this.tried.filter(({ created_at }) => created_at.getTime() > nowMs - TRIED_WITHIN_MS);
-    return this.tried.filter(({ created_at }) => created_at.getTime() < nowMs);
+    const times = this.heardAt.get(to) ?? [];
+    return this.tried
+      .filter(({ to_call, created_at }) => to_call === to && created_at.getTime() < nowMs)
+      .map((row) => {
+        const atMs = row.created_at.getTime();
+        const before = times.findLast((time) => time <= atMs && time >= atMs - AROUND_MS);
+        const after = times.find((time) => time >= atMs && time <= Math.min(nowMs, atMs + AROUND_MS));
+        const idOf = (time: number | undefined) => (time === undefined ? null : firstIdAt(time));
+        return { ...row, heard_before: idOf(before), heard_after: idOf(after) };
+      });
   }
 
   repeatedRows(nowMs: number): readonly RepeatedRow[] {

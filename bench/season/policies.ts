@@ -92,11 +92,7 @@ export const planner: Policy = (world, book, to, text, nowMs) => {
     places,
     margins,
   });
-  const tries = triesIn(
-    book.triedRows(nowMs).filter((row) => row.to_call === to),
-    [to],
-    nowMs,
-  );
+  const tries = triesIn(book.triedRows(to, nowMs), [to], nowMs, neighbourhood.habit);
   const { candidates } = byPacketRadio({
     bearerId: 'radio',
     own: OWN,

@@ -13,7 +13,7 @@ import type { Figure } from '../figure';
 import { Book } from './book';
 import { flood } from './flood';
 import { alwaysTwo, byLastHeard, OWN, planner, RETRY, TWO_HOPS, type Policy } from './policies';
-import { createWorld, hashed, type World } from './world';
+import { createWorld, hashed, type World, type WorldStation } from './world';
 
 const FAR = 40;
 const DAYS = 50;
@@ -50,17 +50,27 @@ function seasonBy(world: World, policy: Policy): Outcome {
     { length: DAYS * SENDS_A_DAY },
     (_, n) => BEFORE_S + (n + hashed(`${SEED}send${n}`)) * (DAY_S / SENDS_A_DAY),
   );
+  const announce = (call: string, role: WorldStation['role'], momentS: number, draw: string) => {
+    if (!world.isOn(call, momentS)) return;
+    // Digipeaters announce themselves without being repeated.
+    const path = role === 'far' ? TWO_HOPS : [];
+    book.hear(call, flood(world, call, path, momentS, draw), 1000 * momentS);
+  };
   let next = 0;
   for (let atS = 0; atS < BEFORE_S + DAYS * DAY_S; atS += BEACON_S) {
-    for (const { call, role } of others) {
-      // Each at a moment of its own; digipeaters announce themselves without being repeated.
-      const momentS = atS + BEACON_S * hashed(`${SEED}${call}beacon`);
-      if (!world.isOn(call, momentS)) continue;
-      const path = role === 'far' ? TWO_HOPS : [];
-      book.hear(call, flood(world, call, path, momentS, `beacon${atS}`), 1000 * momentS);
-    }
+    // Each at a moment of its own, and all in their order: what is not heard yet is not known.
+    const announcements = others
+      .map(({ call, role }) => ({ call, role, momentS: atS + BEACON_S * hashed(`${SEED}${call}beacon`) }))
+      .sort((a, b) => a.momentS - b.momentS);
+    const announceUntil = (momentS: number) => {
+      while (announcements[0] && announcements[0].momentS <= momentS) {
+        const { call, role, momentS: then } = announcements.shift()!;
+        announce(call, role, then, `beacon${atS}`);
+      }
+    };
     for (; next < sendAtS.length && sendAtS[next]! < atS + BEACON_S; next++) {
       const beganS = sendAtS[next]!;
+      announceUntil(beganS);
       // Half of the texts go to a few.
       const pick = hashed(`${SEED}to${next}`);
       const to = people[Math.floor(pick < 0.5 ? pick * 2 * 8 : (pick - 0.5) * 2 * people.length)]!;
@@ -93,6 +103,7 @@ function seasonBy(world: World, policy: Policy): Outcome {
       if (reckoned.length >= FEWEST_TO_JUDGE && reckoned.length % CORRECTED_EVERY === 0)
         correction = correctionOf(reckoned);
     }
+    announceUntil(Infinity);
   }
   return { judged, reckoned, delivered, airS, sends };
 }

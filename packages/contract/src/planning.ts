@@ -73,7 +73,12 @@ export const plannedWay = z.object({
   /** Strips of its causeway: who hands it to whom, and the chance of each. */
   strips: z.array(z.object({ from: z.string(), to: z.string(), chance, seen: z.boolean() })),
   rests: z.array(restsOn),
-  tries: z.object({ answered: z.number().int(), unanswered: z.number().int() }),
+  tries: z.object({
+    answered: z.number().int(),
+    unanswered: z.number().int(),
+    /** Of those that were not answered, so many fell into a silence of theirs, and count for little. */
+    inSilence: z.number().int(),
+  }),
   basis: z.enum(['evidence', 'map']),
   cautions: z.array(z.string()),
   /** How it is sent: the way, the address by it, and the command of a service. */

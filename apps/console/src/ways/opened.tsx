@@ -51,7 +51,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       ) : null}
       <Body soft>
         {tries.answered + tries.unanswered > 0
-          ? `Our own tries in ${OWN_TRIES_DAYS} days: ${tries.answered} answered, ${tries.unanswered} not.`
+          ? `Our own tries in ${OWN_TRIES_DAYS} days: ${tries.answered} answered, ${tries.unanswered} not.${silentWords(tries)}`
           : `No try of our own in ${OWN_TRIES_DAYS} days.`}
       </Body>
       {cautions.map((caution) => (
@@ -60,6 +60,12 @@ export function Opened({ way }: { way: PlannedWay }) {
     </Stack>
   );
 }
+
+/** Tries that tell that they were away rather than that they do not answer. */
+const silentWords = ({ inSilence }: PlannedWay['tries']): string =>
+  inSilence === 0
+    ? ''
+    : ` Of these ${inSilence} ${inSilence === 1 ? 'was' : 'were'} sent while nothing was heard of them, and ${inSilence === 1 ? 'counts' : 'count'} for little.`;
 
 /** How its answer is taken to come. */
 function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string {

@@ -57,7 +57,7 @@ const way = (title: string, send: WaysView['ways'][number]['send']): WaysView['w
   hands: 0,
   strips: [{ from: 'you', to: 'QT6CL', chance: 0.2, seen: true }],
   rests: [],
-  tries: { answered: 0, unanswered: 5 },
+  tries: { answered: 0, unanswered: 5, inSilence: 0 },
   basis: 'evidence',
   cautions: [],
   send,

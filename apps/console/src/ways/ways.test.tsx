@@ -58,7 +58,7 @@ const byRadio: PlannedWay = {
       before: { chance: 0.5, words: 'A guess from the map: 9.0 km.' },
     },
   ],
-  tries: { answered: 2, unanswered: 1 },
+  tries: { answered: 2, unanswered: 1, inSilence: 1 },
   basis: 'evidence',
   cautions: ['Dr Renske Hallow has no licence.'],
   send: {
@@ -259,7 +259,11 @@ describe('writing to somebody', () => {
     expect(hops).toHaveTextContent(
       'QT0TH-3 → QT6CL80 of 100 (60 to 95)Heard 3 times in two days; 2 times likely; 1 times not, although another road proves that it was sent; not repeated by it while another did, which counts as 3 misses; heard the other way 4 times, which counts for less.Of 3 packets of ours in a day that asked for WIDE1-1 first, 1 was heard repeated by it.',
     );
-    expect(screen.getByText('Our own tries in 30 days: 2 answered, 1 not.')).toBeVisible();
+    expect(
+      screen.getByText(
+        'Our own tries in 30 days: 2 answered, 1 not. Of these 1 was sent while nothing was heard of them, and counts for little.',
+      ),
+    ).toBeVisible();
     expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
     expect(
       screen.getByText('Its answer is reckoned over up to 2 digipeaters: so their own packets ask.'),

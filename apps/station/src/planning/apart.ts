@@ -88,7 +88,7 @@ export function planned(
         : []),
     ],
     rests: [...rests],
-    tries: { answered: tries.answered, unanswered: tries.unanswered },
+    tries: { answered: tries.answered, unanswered: tries.unanswered, inSilence: tries.inSilence },
     basis: seen ? 'evidence' : 'map',
     cautions: [...candidate.cautions],
     send: candidate.send,

@@ -51,6 +51,7 @@ const radio = (more: Partial<RadioTo> = {}): RadioTo => ({
     repeaters: ['QT0TH-3', 'QT0BR-1', 'QT0XX-1'],
     silences: [],
     addresseeThere: 1,
+    habit: null,
   },
   triesBy: () => NO_TRIES,
   repeats: { sent: new Map(), repeated: new Map() },
@@ -102,6 +103,7 @@ describe('a text by packet radio', () => {
     const silent = (unanswered: number): OwnTries => ({
       answered: 0,
       unanswered,
+      inSilence: 0,
       weight: { answered: 0, unanswered },
       lasting: { answered: 0, unanswered },
     });

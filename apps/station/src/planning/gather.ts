@@ -21,7 +21,7 @@ import type { PlanningContext } from './context';
 import { hopsAbout } from './hops';
 import { ownRepeats } from './own-repeats';
 import { theirHops } from './their-hops';
-import { NO_TRIES, ownTries, sessionsHeld, triesKey } from './own-tries';
+import { NO_TRIES, sessionsHeld, triedOf, triesIn, triesKey } from './own-tries';
 
 /** One that waits before it holds the channel for about so long. */
 const QUEUED_S = 3;
@@ -125,7 +125,7 @@ async function byPackets(
     })),
     ...services,
   ];
-  const tries = await ownTries(
+  const tried = await triedOf(
     context.queries,
     bearer.id,
     far.map(({ to }) => to),
@@ -148,6 +148,13 @@ async function byPackets(
       mapReach: context.mapReach,
       listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
     });
+    // Of a gateway it is not known whether whoever is behind it was there.
+    const tries = triesIn(
+      tried.filter(({ to_call }) => to_call === to),
+      [to],
+      context.nowMs,
+      heardAs === to ? neighbourhood.habit : null,
+    );
     // What is behind a gateway is reached where the gateway is.
     const renamed =
       heardAs === to
@@ -200,7 +207,7 @@ async function byTexts(
 ): Promise<void> {
   const { retry } = context.settings;
   const left = bearer.duty?.mostMs == null ? null : (bearer.duty.mostMs - bearer.duty.usedMs) / 1000;
-  const tries = await ownTries(context.queries, bearer.id, addresses, context.nowMs);
+  const tries = triesIn(await triedOf(context.queries, bearer.id, addresses, context.nowMs), addresses, context.nowMs);
   for (const node of addresses) {
     const [known] = await rowsOf<{ tag: string; hops: number | null; last_at: Date }>(
       context.queries,

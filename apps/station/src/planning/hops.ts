@@ -20,7 +20,8 @@ import { rowsOf, type Queries } from '../store/database';
 import { hoursListened, hoursOf, linksOfTwoDays, repeatersIn, type LinkRow } from './link-rows';
 import type { MapMargin, MapReach } from './map-reach';
 import { restsOf } from './rests';
-import { HERE, ifThere, silenceOf } from './who-is-silent';
+import type { Habit } from './own-tries';
+import { habitOf, HERE, ifThere, silenceOf } from './who-is-silent';
 
 /** What is known of one directed hop, with what it rests on. */
 export interface Hop extends HopLink {
@@ -35,6 +36,8 @@ export interface Neighbourhood {
   readonly silences: readonly string[];
   /** Chance that the addressee is still there, which is not in its hops: whatever goes wrong by it does so for every try. */
   readonly addresseeThere: number;
+  /** How steadily the addressee is heard; null where that is not known. */
+  readonly habit: Habit;
 }
 
 /** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
@@ -214,6 +217,7 @@ export function hopsFrom({
     repeaters,
     silences: [...silent.values()].flatMap(({ words }) => words ?? []),
     addresseeThere: addressee === null ? 1 : (silent.get(addressee)?.chance ?? 1),
+    habit: addressee === null ? null : habitOf(addressee, listening),
   };
 }
 

@@ -33,7 +33,7 @@ describe('the ways to somebody', () => {
         expect.stringMatching(/^A guess/),
       ],
       send: { to: 'QT1NC', way: { by: 'packets', path: [] } },
-      tries: { answered: 0, unanswered: 0 },
+      tries: { answered: 0, unanswered: 0, inSilence: 0 },
     });
     expect(ways[0]!.arrives.high - ways[0]!.arrives.low).toBeGreaterThan(0.5);
     // Nobody knows that call: half of the doubt goes once it is noted as somebody's.
@@ -137,7 +137,7 @@ describe('the ways to somebody', () => {
     at.aheadMs = 61_000;
     const after = (await waysTo('QT1NC')).ways[0]!;
     expect(after.arrives.chance).toBeLessThan(before.arrives.chance);
-    expect(after.tries).toEqual({ answered: 0, unanswered: 3 });
+    expect(after.tries).toEqual({ answered: 0, unanswered: 3, inSilence: 0 });
     // Until an answer may no longer come it is open.
     expect(await at.api.get<PredictionsView>('/predictions')).toMatchObject({ all: { count: 0 }, open: 1 });
     at.aheadMs = 130_000;
@@ -152,6 +152,29 @@ describe('the ways to somebody', () => {
     });
   });
 
+  it('are hardly the worse for what was sent while they were away, once they are heard again', async () => {
+    // Every ten minutes for two hours, and from five hours later on.
+    for (let n = 0; n < 12; n++) {
+      at.aheadMs += 600_000;
+      beacon('QT1NC');
+      await receptions(n + 1);
+    }
+    at.aheadMs += 150 * 60_000;
+    const text = textTo('QT1NC', 'Is anybody there?', { path: [] });
+    await at.api.post<ItemDetail>('/items', text);
+    await itemWhen(at.api, text.id, ({ status }) => status.outcome === 'expired', 20);
+    at.aheadMs += 60_000;
+    const away = (await waysTo('QT1NC')).ways[0]!;
+    at.aheadMs += 149 * 60_000;
+    for (let n = 0; n < 6; n++) beacon('QT1NC');
+    await receptions(18);
+    const back = (await waysTo('QT1NC')).ways[0]!;
+    expect(back.tries.unanswered).toBeGreaterThanOrEqual(2);
+    expect(back.tries.inSilence).toBe(back.tries.unanswered);
+    expect(back.works!).toBeGreaterThan(0.6);
+    expect(away.works!).toBeLessThan(0.1);
+  });
+
   it('are the better for an answer', async () => {
     at.modem.onSent((frame) => {
       const number = numberOf(frame);
@@ -163,7 +186,7 @@ describe('the ways to somebody', () => {
     await itemWhen(at.api, text.id, ({ status }) => status.rung === 'delivered');
     const after = (await waysTo('QT1NC')).ways[0]!;
     expect(after.proof!.proven.chance).toBeGreaterThan(before.proof!.proven.chance);
-    expect(after.tries).toEqual({ answered: 1, unanswered: 0 });
+    expect(after.tries).toEqual({ answered: 1, unanswered: 0, inSilence: 0 });
     // It waits as long as one that nobody answered would.
     expect(await at.api.get<PredictionsView>('/predictions')).toMatchObject({ all: { count: 0 }, open: 1 });
     at.aheadMs = 130_000;
@@ -207,7 +230,7 @@ describe('the ways to somebody', () => {
     await itemWhen(at.api, question.id, ({ status }) => status.rung === 'delivered');
     const after = (await waysTo('QT1NC')).ways[0]!;
     expect(after.proof!.proven.chance).toBeGreaterThan(before.proof!.proven.chance + 0.1);
-    expect(after.tries).toEqual({ answered: 1, unanswered: 0 });
+    expect(after.tries).toEqual({ answered: 1, unanswered: 0, inSilence: 0 });
   });
 
   it('of somebody with a phone alone lead over the service, with what rules ask, and where a guess begins', async () => {

@@ -47,11 +47,10 @@ export interface Listening {
   readonly anyHeard: readonly number[];
 }
 
-/** Whether somebody is still there, by how steadily it was heard in the last hours. */
-export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }: Listening): Silence {
+/** How steadily somebody was heard in the last hours, by whomever heard it most; null where nothing of it was. */
+export function habitOf(call: string, { rows, anyHeard }: Pick<Listening, 'rows' | 'anyHeard'>) {
   const links = rows.filter((row) => row.from_call === call && row.count > 0);
-  // Who does not listen cannot tell who is silent.
-  if (links.length === 0 || sinceMs === null) return HERE;
+  if (links.length === 0) return null;
   const lastMs = Math.max(...links.map(({ last_at }) => last_at.getTime()));
   const sinceHour = Math.floor(lastMs / HOUR_MS) - 2;
   // Of several who heard it the one that did so most: copies are one packet.
@@ -64,28 +63,35 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
     overS: (lastMs - Math.max(row.first_at.getTime(), sinceHour * HOUR_MS)) / 1000,
   }));
   const most = heard.reduce((best, one) => (one.count > best.count ? one : best));
-  const silentS = (nowMs - Math.max(lastMs, sinceMs)) / 1000;
   const hours = hoursHeard(links);
+  return { ...most, lastMs, hours, bursts: burstsOf(hours), leavesAnHour: leavesAnHour(hours, anyHeard) };
+}
+
+/** Whether somebody is still there, by how steadily it was heard in the last hours. */
+export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }: Listening): Silence {
+  const habit = habitOf(call, { rows, anyHeard });
+  // Who does not listen cannot tell who is silent.
+  if (habit === null || sinceMs === null) return HERE;
+  const { lastMs, hours } = habit;
+  const silentS = (nowMs - Math.max(lastMs, sinceMs)) / 1000;
   const carriedFor =
-    most.by === own
+    habit.by === own
       ? 1
       : carriedShare({
           hours,
-          carrier: hoursHeard(rows.filter(({ from_call }) => from_call === most.by)),
+          carrier: hoursHeard(rows.filter(({ from_call }) => from_call === habit.by)),
           lastMs,
           silentS,
         });
   const chance = stillThere({
-    ...most,
+    ...habit,
     silentS: silentS * carriedFor,
-    bursts: burstsOf(hours),
-    leavesAnHour: leavesAnHour(hours, anyHeard),
   });
   if (chance >= WORTH_A_WORD) return { chance, words: null };
   const others = rows.some((row) => row.count > 0 && row.last_at.getTime() > lastMs + QUIET_MS);
   return {
     chance,
-    words: `${call} was heard every ${aboutTime(most.overS / most.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
+    words: `${call} was heard every ${aboutTime(habit.overS / habit.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
   };
 }
 

@@ -1,0 +1,51 @@
+import { firstIdAt } from '../store/moments';
+import { NO_TRIES, triesIn, triesKey, type Habit, type TriedRow } from './own-tries';
+
+const HOUR_MS = 3_600_000;
+const NOW_MS = Date.parse('2026-11-26T12:00:00Z');
+/** Heard every quarter of an hour, evenly. */
+const STEADY: Habit = { count: 8, overS: 7200, bursts: 1, leavesAnHour: 0 };
+
+/** Sent three times so many hours ago, and heard of them so long before and after. */
+const tried = (agoH: number, { answered = false, beforeH = 0.1, afterH = 0.1 } = {}): TriedRow => {
+  const atMs = NOW_MS - agoH * HOUR_MS;
+  const idAfter = (hours: number) => (Number.isFinite(hours) ? firstIdAt(atMs + hours * HOUR_MS) : null);
+  return {
+    to_call: 'QT6CL',
+    node: null,
+    path: [],
+    created_at: new Date(atMs),
+    sent: 3,
+    last: new Date(atMs + 60_000),
+    answered,
+    heard_before: idAfter(-beforeH),
+    heard_after: idAfter(afterH),
+  };
+};
+const came = (rows: readonly TriedRow[], habit: Habit) =>
+  triesIn(rows, ['QT6CL'], NOW_MS, habit).get(triesKey('QT6CL', [])) ?? NO_TRIES;
+
+describe('what came of our own tries', () => {
+  it('weighs the full while they were heard, and little in a silence of somebody who is heard steadily', () => {
+    const there = came([tried(2)], STEADY);
+    const away = came([tried(2, { beforeH: 1.5, afterH: 1.5 })], STEADY);
+    expect([there.unanswered, there.inSilence, away.unanswered, away.inSilence]).toEqual([3, 0, 3, 3]);
+    expect(away.weight.unanswered).toBeLessThan(0.1 * there.weight.unanswered);
+    expect(away.lasting.unanswered).toBeLessThan(0.1 * there.lasting.unanswered);
+  });
+
+  it('takes nobody for away of whom no habit is known, nor for an answer', () => {
+    const silent = { beforeH: Infinity, afterH: Infinity };
+    expect(came([tried(2, silent)], null)).toEqual(came([tried(2)], null));
+    expect(came([tried(2, silent)], { ...STEADY!, count: 2 })).toEqual(came([tried(2)], null));
+    expect(came([tried(2, { ...silent, answered: true })], STEADY)).toMatchObject({
+      answered: 1,
+      unanswered: 2,
+      inSilence: 0,
+    });
+    // Nothing was heard for hours on either side.
+    expect(came([tried(20, silent)], STEADY).inSilence).toBe(3);
+    // What is not over yet is no long silence: it was sent a moment after they were heard.
+    expect(came([tried(0.1, { beforeH: 0.05, afterH: Infinity })], STEADY).inSilence).toBe(0);
+  });
+});
