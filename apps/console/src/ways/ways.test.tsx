@@ -141,7 +141,7 @@ describe('the path to a call that was written by hand', () => {
     await screen.findByRole('list', { name: 'Proposed ways' });
     return within(screen.getByRole('radiogroup', { name: 'Path' })).getByRole('radio', { checked: true });
   };
-  const untried = { answered: 0, unanswered: 0 };
+  const untried = { answered: 0, unanswered: 0, inSilence: 0 };
 
   it('is that of the way that something of ours was answered by', async () => {
     expect(await openFor([byRadio])).toHaveAccessibleName('WIDE1-1');
