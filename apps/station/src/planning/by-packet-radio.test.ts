@@ -106,6 +106,7 @@ describe('a text by packet radio', () => {
       inSilence: 0,
       weight: { answered: 0, unanswered },
       lasting: { answered: 0, unanswered },
+      sinceHeard: 0,
     });
     const after = (unanswered: number) =>
       radio({ triesBy: (path) => (path.join() === 'WIDE1-1' ? silent(unanswered) : NO_TRIES) });
@@ -133,5 +134,20 @@ describe('a text by packet radio', () => {
       { hops: 0, known: true },
       { hops: 1, known: true },
     ]);
+  });
+
+  it('is the less likely to arrive, when they may be away, the more was sent since they were heard', () => {
+    const of = (addresseeThere: number, sinceHeard: number) => {
+      const one = radio();
+      return radio({
+        neighbourhood: { ...one.neighbourhood, addresseeThere },
+        triesBy: (path) => (path.join() === 'WIDE1-1' ? { ...NO_TRIES, sinceHeard } : NO_TRIES),
+      });
+    };
+    const chance = (there: number, sinceHeard: number) => over('WIDE1-1', of(there, sinceHeard)).works!;
+    expect(chance(0.5, 3)).toBeLessThan(0.6 * chance(0.5, 0));
+    // As much as if they were there and did not answer.
+    expect(chance(1, 3)).toBeLessThan(chance(1, 0));
+    expect(chance(0.5, 3) / chance(0.5, 0)).toBeLessThan(chance(1, 3) / chance(1, 0));
   });
 });

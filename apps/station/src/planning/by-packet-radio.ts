@@ -1,4 +1,5 @@
 import {
+  afterSilence,
   airTimeMs,
   answersAtAll,
   beliefOfDraws,
@@ -134,14 +135,23 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
     ];
   });
   // Whoever is off is so by every path: what was tried by one tells of the others.
+  const byPath = PATH_SCHOOLS.map(({ id, path }) => ({
+    tries: radio.triesBy(path),
+    crossing: crossings.find((one) => one.id === id && !(one.alone && one.hops > 0)) ?? null,
+  }));
   const answers = answersAtAll(
-    PATH_SCHOOLS.map(({ id, path }) => {
-      const crossing = crossings.find((one) => one.id === id && !(one.alone && one.hops > 0));
-      return { ...radio.triesBy(path).lasting, crossing: crossing ?? null };
-    }),
+    byPath.map(({ tries, crossing }) => ({ ...tries.lasting, crossing })),
     radio.far === 'stranger',
   );
-  const theyAnswer = answers * neighbourhood.addresseeThere;
+  // Who was not heard since may be away, or not answer: what came of tries since then tells of both.
+  const theyAnswer = afterSilence(
+    answers * neighbourhood.addresseeThere,
+    byPath.map(({ tries, crossing }) => ({
+      answered: tries.lasting.answered,
+      unanswered: tries.sinceHeard,
+      crossing,
+    })),
+  );
   const isHopeless = theyAnswer < HOPELESS;
   const candidates = crossings.map((crossing): Candidate => {
     const { id, path, hops, backHops, repeats, known, links, alone, tries, there, back } = crossing;

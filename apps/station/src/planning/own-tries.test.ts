@@ -37,7 +37,8 @@ describe('what came of our own tries', () => {
   it('takes nobody for away of whom no habit is known, nor for an answer', () => {
     const silent = { beforeH: Infinity, afterH: Infinity };
     expect(came([tried(2, silent)], null)).toEqual(came([tried(2)], null));
-    expect(came([tried(2, silent)], { ...STEADY!, count: 2 })).toEqual(came([tried(2)], null));
+    const long = { beforeH: 1.5, afterH: 1.5 };
+    expect(came([tried(2, long)], { ...STEADY!, count: 2 })).toEqual(came([tried(2)], null));
     expect(came([tried(2, { ...silent, answered: true })], STEADY)).toMatchObject({
       answered: 1,
       unanswered: 2,
@@ -45,7 +46,11 @@ describe('what came of our own tries', () => {
     });
     // Nothing was heard for hours on either side.
     expect(came([tried(20, silent)], STEADY).inSilence).toBe(3);
-    // What is not over yet is no long silence: it was sent a moment after they were heard.
+    // What is not over yet tells by itself: they may be away now, or not answer.
+    const now = came([tried(2, { beforeH: 0.5, afterH: Infinity })], STEADY);
+    expect(now.lasting.unanswered).toBe(0);
+    expect(now.sinceHeard).toBeCloseTo(came([tried(2)], STEADY).lasting.unanswered, 6);
+    // And it is no long silence yet where it was sent a moment after they were heard.
     expect(came([tried(0.1, { beforeH: 0.05, afterH: Infinity })], STEADY).inSilence).toBe(0);
   });
 });

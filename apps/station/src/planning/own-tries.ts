@@ -12,6 +12,8 @@ export interface OwnTries {
   readonly weight: { readonly answered: number; readonly unanswered: number };
   /** What they weigh of the other end: who does not answer texts stays so for longer than the air stays as it is. */
   readonly lasting: { readonly answered: number; readonly unanswered: number };
+  /** Not answered since they were heard last, and not in `lasting`: they tell as well that somebody who is heard steadily is away now. */
+  readonly sinceHeard: number;
 }
 
 export const NO_TRIES: OwnTries = {
@@ -20,6 +22,7 @@ export const NO_TRIES: OwnTries = {
   inSilence: 0,
   weight: { answered: 0, unanswered: 0 },
   lasting: { answered: 0, unanswered: 0 },
+  sinceHeard: 0,
 };
 
 const DAY_S = 86_400;
@@ -112,6 +115,8 @@ export function triesIn(
     const weight = weightOf(ageS, FIXED_HALF_LIFE_S);
     const lasting = weightOf(ageS, LASTING_HALF_LIFE_S);
     const there = row.answered ? 1 : wasThere(row, habit, nowMs);
+    const goesOn =
+      !row.answered && habit !== null && row.heard_after === null && nowMs - row.created_at.getTime() < AROUND_MS;
     tries.set(address, {
       answered: before.answered + answered,
       unanswered: before.unanswered + unanswered,
@@ -122,8 +127,9 @@ export function triesIn(
       },
       lasting: {
         answered: before.lasting.answered + lasting * answered,
-        unanswered: before.lasting.unanswered + lasting * there * unanswered,
+        unanswered: before.lasting.unanswered + (goesOn ? 0 : lasting * there * unanswered),
       },
+      sinceHeard: before.sinceHeard + (goesOn ? lasting * unanswered : 0),
     });
   }
   return tries;
@@ -148,5 +154,6 @@ export async function sessionsHeld(queries: Queries, bearerId: string, nowMs: nu
     inSilence: 0,
     weight: { answered: sum(true), unanswered: sum(false) },
     lasting: { answered: sum(true), unanswered: sum(false) },
+    sinceHeard: 0,
   };
 }

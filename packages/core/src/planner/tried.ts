@@ -161,12 +161,16 @@ function silentChance({ unanswered, crossing }: TriedByPath): number {
  */
 export function answersAtAll(paths: readonly TriedByPath[], isStranger = false): number {
   const answered = paths.reduce((sum, path) => sum + path.answered, 0);
-  const silent = (1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE)) * DOUBT_LEFT ** answered;
+  return afterSilence(1 - (1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE)) * DOUBT_LEFT ** answered, paths);
+}
+
+/** The chance that somebody answers, after tries by some paths that were not answered; those that were tell only of their path. */
+export function afterSilence(before: number, paths: readonly TriedByPath[]): number {
   const answers = paths.reduce((all, path) => {
     const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** path.answered;
     return all * ((1 - doubt) * silentChance(path) + doubt);
-  }, 1 - silent);
-  return answers / (answers + silent);
+  }, before);
+  return answers / (answers + 1 - before);
 }
 
 /** When each try begins, s from now, those before the deadline. */
