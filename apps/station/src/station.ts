@@ -5,6 +5,7 @@ import type { StationContext } from './context';
 import { createLife, type Life } from './life';
 import { createSupervisor } from './bearers/supervisor';
 import type { HeavyFiles } from './heavy/files';
+import { createHold } from './hold';
 import { createApp } from './http/app';
 import { closeServer, createWebServer, listenOnLoopback } from './http/server';
 import { wantRebuild } from './ingest/derived/rebuild';
@@ -26,7 +27,6 @@ import { changeSettings } from './store/settings';
 import { watchStoring } from './store/storing';
 import { createRefusals } from './transmissions/account';
 import { createGate } from './transmissions/gate';
-import { createHold } from './transmissions/hold';
 import { createOutbox } from './transmissions/outbox';
 
 export interface StationOptions {

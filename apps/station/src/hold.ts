@@ -1,8 +1,8 @@
 import type { DataSource } from 'typeorm';
 import type { HoldView } from '@tombolo/contract';
-import type { Supervisor } from '../bearers/supervisor';
-import type { KnownSettings } from '../store/known-settings';
-import { waitingInAll } from './write';
+import type { Supervisor } from './bearers/supervisor';
+import type { KnownSettings } from './store/known-settings';
+import { waitingInAll } from './transmissions/write';
 
 export interface HoldContext {
   readonly database: DataSource;
