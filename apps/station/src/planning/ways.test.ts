@@ -166,8 +166,8 @@ describe('the ways to somebody', () => {
     at.aheadMs += 60_000;
     const away = (await waysTo('QT1NC')).ways[0]!;
     at.aheadMs += 149 * 60_000;
-    for (let n = 0; n < 6; n++) beacon('QT1NC');
-    await receptions(18);
+    for (let n = 0; n < 20; n++) beacon('QT1NC');
+    await receptions(32);
     const back = (await waysTo('QT1NC')).ways[0]!;
     expect(back.tries.unanswered).toBeGreaterThanOrEqual(2);
     expect(back.tries.inSilence).toBe(back.tries.unanswered);

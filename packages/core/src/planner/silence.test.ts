@@ -26,12 +26,23 @@ const inHours = (counts: readonly number[], from = 400_000): Map<number, number>
   new Map(counts.flatMap((count, n) => (count > 0 ? [[from + n, count] as const] : [])));
 
 describe('how evenly somebody is heard', () => {
-  it('is the variance of whole hours over their mean (index of dispersion), within one and three', () => {
-    // By a plan, three an hour: evener than by chance. Part hours at either end do not count.
-    expect(burstsOf(inHours([1, 3, 3, 3, 2, 3, 3, 3, 1]))).toBe(1);
+  it('is the variance of whole hours over their mean (index of dispersion), up to three', () => {
     // Mean 4, sum of squares 24 over six hours: 24 / 5 / 4.
     expect(burstsOf(inHours([9, 2, 2, 2, 6, 6, 6, 9]))).toBeCloseTo(1.2, 9);
     expect(burstsOf(inHours([1, 20, 1, 1, 30, 1, 1, 1]))).toBe(3);
+  });
+
+  it('is less than one by a plan, as far as the hours tell so', () => {
+    // Three an hour, of which one in twenty is lost: part hours at either end do not count.
+    const plan = (hours: number) =>
+      burstsOf(inHours([1, ...Array.from({ length: hours }, (_, n) => (n % 7 === 3 ? 2 : 3)), 1]));
+    expect(plan(7)).toBeLessThan(1);
+    expect(plan(21)).toBeLessThan(plan(7));
+    // What it stands for: as unlikely as that all that were due are lost, each with the chance that is the index.
+    const index = (0.05 * 40 + 4) / 44;
+    const counts = Array.from({ length: 40 }, (_, n) => 20 + (n % 2 === 0 ? 1 : -1) * Math.sqrt((0.05 * 20 * 39) / 40));
+    const bursts = burstsOf(inHours([1, ...counts, 1]));
+    for (const due of [1, 2, 5]) expect(Math.exp(-due / bursts)).toBeCloseTo(index ** (due / (1 - index)), 6);
   });
 
   it('is not told from a few hours, nor from hours that stand alone', () => {
@@ -45,6 +56,9 @@ describe('how evenly somebody is heard', () => {
     const silent = { count: 9, overS: 3 * 3600, silentS: 5400 };
     expect(stillThere(silent)).toBeGreaterThan(0.9);
     expect(stillThere({ ...silent, bursts: 1 })).toBeLessThan(0.5);
+    expect(stillThere({ ...silent, bursts: 0.5 })).toBeLessThan(0.01);
+    // Before one was due nothing is missing, however even the plan.
+    expect(stillThere({ ...silent, silentS: 1190, bursts: 0.5 })).toBe(1);
   });
 });
 

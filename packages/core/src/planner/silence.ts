@@ -4,7 +4,7 @@ export interface Heard {
   /** Over which time, s, up to when it was heard last. */
   readonly overS: number;
   readonly silentS: number;
-  /** How many come together: `burstsOf`. Absent: as many as they do at most. */
+  /** How many come together, less than one where they come more evenly than by chance: `burstsOf`. Absent: as many as they do at most. */
   readonly bursts?: number;
   /** How often it goes silent for hours, for each hour that it is there: `leavesAnHour`. Absent: not known. */
   readonly leavesAnHour?: number;
@@ -32,17 +32,23 @@ const FEWEST_HOURS = 6;
  */
 export function stillThere({ count, overS, silentS, bursts = MOST_BURSTS, leavesAnHour = 0 }: Heard): number {
   if (count < FEWEST || overS < LEAST_OVER_S) return 1;
-  const expected = ((count / overS) * Math.max(0, silentS)) / bursts;
+  const due = (count / overS) * Math.max(0, silentS);
   // Where less than one was to be expected nothing is missing.
-  if (expected <= 1) return 1;
+  if (due / Math.max(1, bursts) <= 1) return 1;
+  const expected = due / bursts;
   const off = Math.min(MOST_OFF, Math.max(OFF_BEFORE, 1 - Math.exp((-leavesAnHour * silentS) / 3600)));
   const there = (1 - off) * Math.exp(-expected);
   return there / (there + off);
 }
 
+/** Evenness is only believed as far as the hours tell it against so many in which packets come by chance (common practice, no source). */
+const HELD_EVEN_HOURS = 4;
+
 /**
  * How many packets come together, by those of each hour in which a station was heard at all, in their order: the index of dispersion
- * (variance over mean), 1 where they come evenly, as by a beacon plan, or by chance alone.
+ * (variance over mean), 1 where they come by chance. Below one they come by a plan of which some are lost: each is lost with a chance that is
+ * the index itself (binomial counts), and so many in a row are as unlikely as by chance if −ln(index) / (1 − index) times as many were due;
+ * one over that is given.
  * @param hours packets by the number of the hour since 1970; the first and the last hour of each run are part hours and left out
  */
 export function burstsOf(hours: ReadonlyMap<number, number>): number {
@@ -50,7 +56,10 @@ export function burstsOf(hours: ReadonlyMap<number, number>): number {
   if (whole.length < FEWEST_HOURS) return MOST_BURSTS;
   const mean = whole.reduce((sum, count) => sum + count, 0) / whole.length;
   const variance = whole.reduce((sum, count) => sum + (count - mean) ** 2, 0) / (whole.length - 1);
-  return Math.min(MOST_BURSTS, Math.max(1, variance / mean));
+  const index = variance / mean;
+  if (index >= 1) return Math.min(MOST_BURSTS, index);
+  const held = (index * whole.length + HELD_EVEN_HOURS) / (whole.length + HELD_EVEN_HOURS);
+  return (1 - held) / -Math.log(held);
 }
 
 /**
