@@ -5,10 +5,12 @@ import {
   carriedShare,
   leavesAnHour,
   meanOf,
+  returnsAnHour,
   stillThere,
   type Belief,
 } from '@tombolo/core';
 import { hoursOf, type LinkRow } from './link-rows';
+import type { Habit } from './own-tries';
 
 const HOUR_MS = 3_600_000;
 
@@ -47,9 +49,27 @@ export interface Listening {
   readonly anyHeard: readonly number[];
 }
 
+const linksFrom = (call: string, rows: readonly LinkRow[]): LinkRow[] =>
+  rows.filter((row) => row.from_call === call && row.count > 0);
+
+/** How somebody comes and goes, by the hours of two days. */
+const comesAndGoes = (hours: ReadonlyMap<number, number>, anyHeard: readonly number[]) => ({
+  bursts: burstsOf(hours),
+  leavesAnHour: leavesAnHour(hours, anyHeard),
+  returnsAnHour: returnsAnHour(hours, anyHeard),
+});
+
+/** How steadily somebody is heard in the hours in which it is there, of two days; null where it was not heard. */
+export function habitOf(call: string, { rows, anyHeard }: Pick<Listening, 'rows' | 'anyHeard'>): Habit {
+  const hours = hoursHeard(linksFrom(call, rows));
+  if (hours.size === 0) return null;
+  const count = [...hours.values()].reduce((sum, one) => sum + one, 0);
+  return { count, overS: (hours.size * HOUR_MS) / 1000, ...comesAndGoes(hours, anyHeard) };
+}
+
 /** How steadily somebody was heard in the last hours, by whomever heard it most; null where nothing of it was. */
-export function habitOf(call: string, { rows, anyHeard }: Pick<Listening, 'rows' | 'anyHeard'>) {
-  const links = rows.filter((row) => row.from_call === call && row.count > 0);
+function lately(call: string, rows: readonly LinkRow[]) {
+  const links = linksFrom(call, rows);
   if (links.length === 0) return null;
   const lastMs = Math.max(...links.map(({ last_at }) => last_at.getTime()));
   const sinceHour = Math.floor(lastMs / HOUR_MS) - 2;
@@ -63,13 +83,12 @@ export function habitOf(call: string, { rows, anyHeard }: Pick<Listening, 'rows'
     overS: (lastMs - Math.max(row.first_at.getTime(), sinceHour * HOUR_MS)) / 1000,
   }));
   const most = heard.reduce((best, one) => (one.count > best.count ? one : best));
-  const hours = hoursHeard(links);
-  return { ...most, lastMs, hours, bursts: burstsOf(hours), leavesAnHour: leavesAnHour(hours, anyHeard) };
+  return { ...most, lastMs, hours: hoursHeard(links) };
 }
 
 /** Whether somebody is still there, by how steadily it was heard in the last hours. */
 export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }: Listening): Silence {
-  const habit = habitOf(call, { rows, anyHeard });
+  const habit = lately(call, rows);
   // Who does not listen cannot tell who is silent.
   if (habit === null || sinceMs === null) return HERE;
   const { lastMs, hours } = habit;
@@ -85,6 +104,7 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
         });
   const chance = stillThere({
     ...habit,
+    ...comesAndGoes(hours, anyHeard),
     silentS: silentS * carriedFor,
   });
   if (chance >= WORTH_A_WORD) return { chance, words: null };

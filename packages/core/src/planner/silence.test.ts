@@ -1,4 +1,4 @@
-import { burstsOf, carriedShare, leavesAnHour, stillThere } from './silence';
+import { burstsOf, carriedShare, leavesAnHour, returnsAnHour, stillThere } from './silence';
 
 describe('a station that is silent', () => {
   it('may be off when it was heard steadily, and tells nothing when it was seldom heard', () => {
@@ -75,6 +75,18 @@ describe('how often somebody goes', () => {
     const deaf = all.filter((hour) => hour < 400_010 || hour > 400_012);
     expect(leavesAnHour(inHours([...three(10), 0, 0, 0, ...three(10)]), deaf)).toBe(0);
     expect(leavesAnHour(new Map(), all)).toBe(0);
+  });
+
+  it('tells how soon it comes back, for each hour that it was silent', () => {
+    const came = inHours([...three(10), 0, 0, 0, ...three(10), 0, 0, 0, 0, ...three(8)]);
+    expect(returnsAnHour(came, all)).toBeCloseTo(2.5 / (7 + 12), 9);
+    // Nothing is known of one that never went: within a day.
+    expect(returnsAnHour(inHours(three(10)), all)).toBeCloseTo(1 / 24, 9);
+    // Every 20 min: back since the last one was due, and not heard yet.
+    const gone = { count: 9, overS: 3 * 3600, bursts: 1, silentS: 10 * 3600 };
+    expect(stillThere({ ...gone, returnsAnHour: 0.15 })).toBeCloseTo(0.05, 6);
+    expect(stillThere(gone)).toBeLessThan(1e-6);
+    expect(stillThere({ ...gone, returnsAnHour: 1e9 })).toBeCloseTo(0.5, 6);
   });
 
   it('makes silence tell more the longer it lasts, and nothing before something was missed', () => {

@@ -8,6 +8,8 @@ export interface Heard {
   readonly bursts?: number;
   /** How often it goes silent for hours, for each hour that it is there: `leavesAnHour`. Absent: not known. */
   readonly leavesAnHour?: number;
+  /** How often it comes back, for each hour that it is silent: `returnsAnHour`. Absent: not known. */
+  readonly returnsAnHour?: number;
 }
 
 /** From less no habit is told. */
@@ -17,10 +19,14 @@ const LEAST_OVER_S = 600;
 const OFF_BEFORE = 0.02;
 /** Nor is one that comes and goes taken for gone before it misses something (common practice, no source). */
 const MOST_OFF = 0.5;
+/** Nor is one that comes and goes taken for there before it is heard (common practice, no source). */
+const MOST_BACK = 0.5;
 /** An hour without a packet may be one of bad conditions; more in a row are not (common practice, no source). */
 const FEWEST_SILENT_HOURS = 2;
 /** Before anything is known it counts as so many hours in which it did not leave. */
 const HELD_HOURS = 12;
+/** Before anything is known whoever went comes back within a day, as if that had been seen half a time (common practice, no source). */
+const RETURNS_BEFORE = 0.5;
 /** Traffic comes in bursts: silence counts as if so many times less had been heard, unless it is known to come evenly (common practice, no source). */
 const MOST_BURSTS = 3;
 /** From fewer whole hours it is not told how evenly somebody is heard. */
@@ -30,7 +36,14 @@ const FEWEST_HOURS = 6;
  * Chance that a station is still there: who was heard steadily and is silent for long may be off. Silence of one that was seldom heard tells
  * nothing.
  */
-export function stillThere({ count, overS, silentS, bursts = MOST_BURSTS, leavesAnHour = 0 }: Heard): number {
+export function stillThere({
+  count,
+  overS,
+  silentS,
+  bursts = MOST_BURSTS,
+  leavesAnHour = 0,
+  returnsAnHour = 0,
+}: Heard): number {
   if (count < FEWEST || overS < LEAST_OVER_S) return 1;
   const due = (count / overS) * Math.max(0, silentS);
   // Where less than one was to be expected nothing is missing.
@@ -38,7 +51,10 @@ export function stillThere({ count, overS, silentS, bursts = MOST_BURSTS, leaves
   const expected = due / bursts;
   const off = Math.min(MOST_OFF, Math.max(OFF_BEFORE, 1 - Math.exp((-leavesAnHour * silentS) / 3600)));
   const there = (1 - off) * Math.exp(-expected);
-  return there / (there + off);
+  // Whoever came back since one was due last is there and not heard yet.
+  const back = Math.min(MOST_BACK, (returnsAnHour * overS) / count / 3600);
+  const stayed = there / (there + off);
+  return stayed + (1 - stayed) * back;
 }
 
 /** Evenness is only believed as far as the hours tell it against so many in which packets come by chance (common practice, no source). */
@@ -68,19 +84,34 @@ export function burstsOf(hours: ReadonlyMap<number, number>): number {
  * @param anyHeard the hours in which anybody was heard: of the others nothing can be told
  */
 export function leavesAnHour(hours: ReadonlyMap<number, number>, anyHeard: readonly number[]): number {
+  const { leaves, there } = comings(hours, anyHeard);
+  return leaves / (there + HELD_HOURS);
+}
+
+/** How often a station that is silent for some hours comes back, for each hour of such silences. Parameters as of `leavesAnHour`. */
+export function returnsAnHour(hours: ReadonlyMap<number, number>, anyHeard: readonly number[]): number {
+  const { leaves, away } = comings(hours, anyHeard);
+  return (leaves + RETURNS_BEFORE) / (away + HELD_HOURS);
+}
+
+/** Silences of some hours that it came back from, the hours that these took, and those in which it was heard. */
+function comings(hours: ReadonlyMap<number, number>, anyHeard: readonly number[]) {
   const first = Math.min(...hours.keys());
   const last = Math.max(...hours.keys());
-  let [leaves, silent, there] = [0, 0, 0];
+  let [leaves, silent, away, there] = [0, 0, 0, 0];
   for (const hour of anyHeard.filter((one) => one >= first && one <= last).sort((a, b) => a - b)) {
     if (!hours.has(hour)) {
       silent++;
       continue;
     }
     there++;
-    if (silent >= FEWEST_SILENT_HOURS) leaves++;
+    if (silent >= FEWEST_SILENT_HOURS) {
+      leaves++;
+      away += silent;
+    }
     silent = 0;
   }
-  return leaves / (there + HELD_HOURS);
+  return { leaves, away, there };
 }
 
 const HOUR_MS = 3_600_000;
