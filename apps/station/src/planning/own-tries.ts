@@ -34,11 +34,11 @@ const ANSWERS = ['accepted', 'handed on', 'delivered', 'answered'];
 /** So long an answer may still come to the last try. */
 const STILL_OPEN_MS = 60_000;
 
-/** Of tries over one path to one address. */
-export const triesKey = (address: string, path: readonly string[]): string => [address, ...path].join('>');
-
 /** Silence is looked for so long before and after a try. */
 export const AROUND_MS = 3 * 3_600_000;
+
+/** Of tries over one path to one address. */
+export const triesKey = (address: string, path: readonly string[]): string => [address, ...path].join('>');
 
 /** Tries over one bearer to some addresses, and when whoever they went to was heard before and after those that were not answered. */
 export const triedOf = (
@@ -49,17 +49,24 @@ export const triedOf = (
 ): Promise<TriedRow[]> =>
   rowsOf<TriedRow>(
     queries,
-    `select t.*, before.id as heard_before, after.id as heard_after from (select l.to_call, l.detail->>'node' as node, l.path, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
-            (count(*) filter (where e.kind = 'sent'))::int as sent, bool_or(e.kind = any($4)) as answered
-     from leg l join evidence e on e.leg_id = l.id
-     where l.bearer_id = $1 and l.created_at > $2 and l.created_at < $5 and l.role = 'convey' and l.acknowledgement_asked
-       and (l.to_call = any($3) or l.detail->>'node' = any($3))
-     group by l.id having count(*) filter (where e.kind = 'sent') > 0) t
+    `select t.*, before.id as heard_before, after.id as heard_after
+     from (
+       select l.to_call, l.detail->>'node' as node, l.path, l.created_at, max(e.at) filter (where e.kind = 'sent') as last,
+              (count(*) filter (where e.kind = 'sent'))::int as sent, bool_or(e.kind = any($4)) as answered
+       from leg l join evidence e on e.leg_id = l.id
+       where l.bearer_id = $1 and l.created_at > $2 and l.created_at < $5 and l.role = 'convey' and l.acknowledgement_asked
+         and (l.to_call = any($3) or l.detail->>'node' = any($3))
+       group by l.id having count(*) filter (where e.kind = 'sent') > 0
+     ) t
      cross join lateral (select ((extract(epoch from t.created_at) * 1000)::bigint << 21) as id) began
-     left join lateral (select p.id from packet p where not t.answered and t.node is null and p.source = t.to_call
-       and p.id between began.id - $6 and began.id order by p.id desc limit 1) before on true
-     left join lateral (select p.id from packet p where not t.answered and t.node is null and p.source = t.to_call
-       and p.id between began.id and least(began.id + $6, $7) order by p.id limit 1) after on true`,
+     left join lateral (
+       select p.id from packet p where not t.answered and t.node is null and p.source = t.to_call
+         and p.id between began.id - $6 and began.id order by p.id desc limit 1
+     ) before on true
+     left join lateral (
+       select p.id from packet p where not t.answered and t.node is null and p.source = t.to_call
+         and p.id between began.id and least(began.id + $6, $7) order by p.id limit 1
+     ) after on true`,
     [
       bearerId,
       new Date(nowMs - WITHIN_MS),
