@@ -100,6 +100,7 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
           hours,
           carrier: hoursHeard(rows.filter(({ from_call }) => from_call === habit.by)),
           lastMs,
+          nowMs,
           silentS,
         });
   const chance = stillThere({

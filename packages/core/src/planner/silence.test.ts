@@ -104,25 +104,45 @@ describe('the share of a silence in which somebody would have been heard', () =>
   const first = 400_000;
   // Heard three times an hour over one that is heard six times, up to the last moment of the third hour; silent for four hours.
   const lastMs = (first + 3) * HOUR_MS - 1;
+  const silent = { lastMs, nowMs: lastMs + 4 * HOUR_MS, silentS: 4 * 3600 };
   const shareWhen = (carrier: readonly number[], hours: readonly number[] = [3, 3, 3]) =>
-    carriedShare({ hours: inHours(hours), carrier: inHours(carrier), lastMs, silentS: 4 * 3600 });
+    carriedShare({ hours: inHours(hours), carrier: inHours(carrier), ...silent });
 
   it('is what was heard of the carrier since, of what it sent before', () => {
     expect(shareWhen([6, 6, 6, 6, 6, 6, 6])).toBeCloseTo(1, 6);
     expect(shareWhen([6, 6, 6, 6, 6])).toBeCloseTo(0.5, 6);
     expect(shareWhen([6, 6, 6])).toBe(0);
     // More than before is not more than all of it.
-    expect(shareWhen([6, 6, 6, 20, 20, 20, 20])).toBe(1);
+    expect(shareWhen([6, 6, 6, 20, 20, 20, 20])).toBeCloseTo(1, 6);
+  });
+
+  it('takes one for there that is heard half as often, hour by hour', () => {
+    expect(shareWhen([6, 6, 6, 3, 3, 3, 3])).toBeCloseTo(1, 6);
+    // In two hours not at all, however often in the others.
+    expect(shareWhen([6, 6, 6, 0, 60, 0, 6])).toBeCloseTo(0.5, 6);
+    expect(shareWhen([6, 6, 6, 1, 1, 1, 1])).toBeCloseTo(1 / 3, 6);
   });
 
   it('counts what the carrier sent in the last hour beyond its share', () => {
-    // Eighteen of the carrier to seven of its own: of the last hour, with one of its own, what is beyond 18/7 came later.
-    expect(shareWhen([6, 6, 6], [3, 3, 1])).toBeCloseTo((6 - 18 / 7) / 24, 6);
+    // Silent from a quarter past on, for four hours.
+    const quarter = (carrier: readonly number[]) =>
+      carriedShare({
+        hours: inHours([3, 3, 1]),
+        carrier: inHours(carrier),
+        lastMs: (first + 2.25) * HOUR_MS,
+        nowMs: (first + 6.25) * HOUR_MS,
+        silentS: 4 * 3600,
+      });
+    // Fifteen of the carrier to seven of its own: of the last hour, with one of its own, what is beyond 15/7 came later.
+    expect(quarter([6, 6, 3])).toBeCloseTo((3 - 15 / 7) / (0.5 * (15 / 2.25)) / 4, 6);
+    // No more than what is left of that hour, nor than what is over of the one that goes on.
+    expect(quarter([6, 6, 6])).toBeCloseTo(0.75 / 4, 6);
+    expect(quarter([6, 6, 2, 0, 0, 0, 60])).toBeCloseTo(0.25 / 4, 6);
   });
 
   it('is all of it where nothing is known of the carrier, or nothing was to be expected', () => {
     expect(shareWhen([])).toBe(1);
     expect(shareWhen([0, 0, 0, 6, 6])).toBe(1);
-    expect(carriedShare({ hours: inHours([3]), carrier: inHours([3]), lastMs, silentS: 0 })).toBe(1);
+    expect(carriedShare({ hours: inHours([3]), carrier: inHours([3]), lastMs, nowMs: lastMs, silentS: 0 })).toBe(1);
   });
 });

@@ -118,6 +118,8 @@ const HOUR_MS = 3_600_000;
 /** Over so many hours it is told how often the carrier was heard for each of its own. */
 const CARRIED_HOURS = 2;
 const LEAST_CARRIED_S = 60;
+/** A carrier that is heard half as often as before is there, with less to carry (common practice, no source). */
+const STILL_CARRIES = 0.5;
 
 /** What was heard of a station and of the one over whom it is heard. */
 export interface HeardThrough {
@@ -127,14 +129,15 @@ export interface HeardThrough {
   readonly carrier: ReadonlyMap<number, number>;
   /** When the station was heard last, ms since 1970. */
   readonly lastMs: number;
+  readonly nowMs: number;
   readonly silentS: number;
 }
 
 /**
  * For which share of a silence, 0 to 1, it would have been heard: while the one over whom it is heard is silent itself nothing is missed.
- * Told from how often that one was heard since, of how often it was before; 1 where nothing is known of it.
+ * Told hour by hour from how often that one was heard since, of half as often as it was before; 1 where nothing is known of it.
  */
-export function carriedShare({ hours, carrier, lastMs, silentS }: HeardThrough): number {
+export function carriedShare({ hours, carrier, lastMs, nowMs, silentS }: HeardThrough): number {
   const last = Math.floor(lastMs / HOUR_MS);
   const first = last - CARRIED_HOURS;
   const sum = (of: ReadonlyMap<number, number>, from: number, to: number) =>
@@ -143,10 +146,18 @@ export function carriedShare({ hours, carrier, lastMs, silentS }: HeardThrough):
   const carried = sum(carrier, first, last);
   if (carried === 0) return 1;
   const toOne = carried / Math.max(1, sum(hours, first, last));
-  // Of the hour in which it was heard last, what the carrier sent beyond its share was later.
-  const since =
-    sum(carrier, last + 1, Infinity) + Math.max(0, (carrier.get(last) ?? 0) - toOne * (hours.get(last) ?? 0));
   const overS = (lastMs - HOUR_MS * Math.max(first, Math.min(...carrier.keys()))) / 1000;
-  const expected = (carried / Math.max(LEAST_CARRIED_S, overS)) * silentS;
-  return expected > 0 ? Math.min(1, since / expected) : 1;
+  const aSecond = (STILL_CARRIES * carried) / Math.max(LEAST_CARRIED_S, overS);
+  // Of the hour in which it was heard last, what the carrier sent beyond its share was later.
+  const rest = Math.max(0, (carrier.get(last) ?? 0) - toOne * (hours.get(last) ?? 0));
+  /** For how long of an hour, s, it carried with so many packets. */
+  const carriedIn = (hour: number, count: number) => {
+    const overMs = Math.min(nowMs, HOUR_MS * (hour + 1)) - Math.max(lastMs, HOUR_MS * hour);
+    return Math.min(Math.max(0, overMs) / 1000, count / aSecond);
+  };
+  const carriedS = [...carrier].reduce(
+    (all, [hour, count]) => all + (hour > last ? carriedIn(hour, count) : 0),
+    carriedIn(last, rest),
+  );
+  return silentS > 0 ? Math.min(1, carriedS / silentS) : 1;
 }
