@@ -71,7 +71,7 @@ const silentWords = ({ inSilence }: PlannedWay['tries']): string =>
 function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string {
   const over = hops === 0 ? 'without a digipeater' : `over up to ${counted(hops, 'digipeater')}`;
   return known
-    ? `Its answer is reckoned ${over}: so their own packets ask.`
+    ? `Its answer is reckoned ${over}, as their own packets ask.`
     : `Its answer is reckoned ${over}, like ours: what their packets ask for was not heard in two days.`;
 }
 

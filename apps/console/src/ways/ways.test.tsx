@@ -266,7 +266,7 @@ describe('writing to somebody', () => {
     ).toBeVisible();
     expect(screen.getByText('Dr Renske Hallow has no licence.')).toBeVisible();
     expect(
-      screen.getByText('Its answer is reckoned over up to 2 digipeaters: so their own packets ask.'),
+      screen.getByText('Its answer is reckoned over up to 2 digipeaters, as their own packets ask.'),
     ).toBeInTheDocument();
     expect(
       screen.getByText(/^That it works at all, .*: 90 of 100, by all that was tried and by how they are heard\.$/),

@@ -1,4 +1,4 @@
-import { INBOX_ROOM, inboxHasRoom, standingOf, type Standing } from '@tombolo/core';
+import { baseCall, INBOX_ROOM, inboxHasRoom, standingOf, type Standing } from '@tombolo/core';
 import type { ItemKind, Settings } from '@tombolo/contract';
 import { LISTED } from '../people/people';
 import { rowsOf, storable, type Queries } from '../store/database';
@@ -43,7 +43,7 @@ export async function lookAtInbox(
 
 /** On the list of people, or somebody whom we wrote to or answered: with any SSID. */
 async function isKnown(queries: Queries, name: string): Promise<boolean> {
-  const base = name.split('-')[0]!;
+  const base = baseCall(name);
   const rows = await rowsOf(
     queries,
     `${LISTED}

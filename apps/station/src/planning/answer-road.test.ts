@@ -18,7 +18,7 @@ async function acknowledgedOver(): Promise<string> {
 }
 
 describe('the path of an acknowledgement', () => {
-  it('is the least that is as sure as any, by all that was heard', async () => {
+  it('is the one that takes least of the channel until it has arrived, by all that was heard', async () => {
     await usual(['WIDE1-1', 'WIDE2-1']);
     expect(await acknowledgedOver()).toBe('WIDE1-1');
   });

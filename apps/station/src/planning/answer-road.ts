@@ -1,14 +1,14 @@
 import { carriageOf } from '@tombolo/contract';
 import { PATH_SCHOOLS, pathHops } from '@tombolo/core';
 import type { PlanningContext } from './context';
-import { leastOfSurest } from './nearly-surest';
 import { crossingsTo } from './propose';
 
 const isUsual = (path: readonly string[]): boolean => PATH_SCHOOLS.some((school) => school.path.join() === path.join());
 
 /**
- * The path of something that goes out by itself, and once, to somebody who was just heard: over no more digipeaters than the bearer's own
- * path. Null where nothing is known, or where the operator set a path of their own: it goes as it was queued.
+ * The path of something that goes out by itself, and once, to somebody who was just heard over digipeaters: the one that takes least of the
+ * channel until it has arrived, over no more digipeaters than the bearer's own path. Null where nothing is known, or where the operator set a
+ * path of their own: it goes as it was queued.
  */
 export async function pathOfAnswer(
   context: PlanningContext,
@@ -24,9 +24,15 @@ export async function pathOfAnswer(
     { bearerId, address: to, times: 1 },
   );
   const paths = candidates.flatMap(({ send: { way }, arrives: { chance }, airS }) =>
-    way.by === 'packets' && pathHops(way.path) <= most ? [{ path: way.path, chance, airS }] : [],
+    way.by === 'packets' && chance > 0 ? [{ path: way.path, hops: pathHops(way.path), chance, airS }] : [],
   );
-  // Of those that come to the same the shortest: digipeaters of which nobody knows would repeat a longer one too.
-  paths.sort((a, b) => pathHops(a.path) - pathHops(b.path));
-  return leastOfSurest(paths, (one) => one)?.path ?? null;
+  // Where it does not arrive they send again, as their packets ask for, and it is sent again.
+  const theirHops = candidates.find(({ answer }) => answer?.known)?.answer?.hops;
+  const againS = paths.find(({ hops }) => hops === theirHops)?.airS ?? Math.max(0, ...paths.map(({ airS }) => airS));
+  const [best] = paths
+    .filter(({ hops }) => hops <= most)
+    .map(({ path, hops, chance, airS }) => ({ path, hops, takesS: (againS + airS) / chance }))
+    // Of those that come to the same the shortest: digipeaters of which nobody knows would repeat a longer one too.
+    .sort((a, b) => a.takesS - b.takesS || a.hops - b.hops);
+  return best?.path ?? null;
 }

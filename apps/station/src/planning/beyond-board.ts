@@ -1,4 +1,4 @@
-import { across, arrivalOf, nextWindowMs, openingOf, type Arrival, type Moment } from '@tombolo/core';
+import { across, arrivalOf, baseCall, nextWindowMs, openingOf, type Arrival, type Moment } from '@tombolo/core';
 import type { Carriage } from '@tombolo/contract';
 import type { Beyond } from './candidate';
 
@@ -18,8 +18,6 @@ const STEPS = 8;
 /** The board of `WHO@BOARD`, without the regions behind it; null where none is named. */
 export const boardOf = (address: string): string | null => address.split('@')[1]?.split('.')[0] || null;
 
-const baseOf = (call: string): string => call.split('-')[0]!;
-
 /** From the board on which it is left to whom it is for: it goes on to theirs in the next window, and waits there until it is fetched. */
 export function beyondBoard(
   to: string,
@@ -27,7 +25,7 @@ export function beyondBoard(
   nowMs: number,
 ): Beyond {
   const home = boardOf(to);
-  if (home === null || baseOf(home) === baseOf(call))
+  if (home === null || baseCall(home) === baseCall(call))
     return { arrival: FETCHED, words: `On the board ${FETCHED_WORDS}` };
   if (forwards === null)
     return {

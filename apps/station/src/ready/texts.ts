@@ -1,4 +1,4 @@
-import type { StationSees } from '@tombolo/core';
+import { baseCall, type StationSees } from '@tombolo/core';
 import { rowsOf, type Queries } from '../store/database';
 import { firstIdAt, msOfId } from '../store/moments';
 
@@ -10,7 +10,7 @@ const SSIDS = 16;
 
 /** A call with each SSID that there can be. */
 function everySsid(call: string): string[] {
-  const base = call.split('-')[0]!;
+  const base = baseCall(call);
   return Array.from({ length: SSIDS }, (_, ssid) => (ssid === 0 ? base : `${base}-${ssid}`));
 }
 

@@ -90,8 +90,8 @@ export function createOutbox(context: OutboxContext): Outbox {
 
 /** The path of an answer, by all that is known when it goes; null where it goes as it was queued. */
 async function plannedPath(context: OutboxContext, leg: DueLeg): Promise<readonly string[] | null> {
-  // What is repeated for others goes as they asked.
-  if (leg.role === 'convey' || leg.detail?.repeats) return null;
+  // What is repeated for others goes as they asked, and to whom was heard direct just now it goes direct.
+  if (leg.role === 'convey' || leg.detail?.repeats || leg.path.length === 0) return null;
   try {
     return await context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
   } catch (error) {

@@ -1,3 +1,4 @@
+import { baseCall } from '../link/address';
 import { fail, ok, type Parsed } from '../result';
 import { pattern } from '../text/pattern';
 import { LONGEST_LINE } from './patterns';
@@ -158,7 +159,7 @@ export function findLeft(
   message: { readonly from: string; readonly to: string; readonly subject: string; readonly text: string },
   known: ReadonlySet<string>,
 ): BoardEntry | null {
-  const base = (call: string) => call.split('-')[0]!.toUpperCase();
+  const base = (call: string) => baseCall(call).toUpperCase();
   const lines = linesOf(message.text);
   const least = leastOctets(lines);
   const characters = lines.join('\n').length;

@@ -10,6 +10,9 @@ export interface Address {
 export const formatAddress = (address: Address): string =>
   address.ssid === 0 ? address.call : `${address.call}-${address.ssid}`;
 
+/** The call sign without its SSID, of whatever is written like one: whose station it is. */
+export const baseCall = (call: string): string => call.split('-', 1)[0]!;
+
 /**
  * Reads `CALL` or `CALL-SSID` in upper case, as AX.25 can carry it (v2.2 §3.12).
  * Fails with the offset of the first character that does not fit.

@@ -67,7 +67,7 @@ export const KEYING_FIELDS = [
     key: 'path',
     initial: 'WIDE1-1,WIDE2-1',
     label: 'Usual path',
-    hint: 'For acknowledgements to stations further away, and for what is handed on. Empty for direct',
+    hint: 'For what is handed on; acknowledgements and answers ask for no more digipeaters than it does. A path of your own is taken as it is. Empty for direct',
   },
 ] as const satisfies readonly BearerField[];
 

@@ -1,4 +1,4 @@
-import { emergencyOf, tellsState, type Emergency } from '@tombolo/core';
+import { baseCall, emergencyOf, tellsState, type Emergency } from '@tombolo/core';
 import { rowsOf, type Queries } from '../../store/database';
 import type { NewEvent } from '../../store/events';
 import type { Stored } from '../store-heard';
@@ -21,7 +21,7 @@ function saidBy(stored: readonly Stored[], own: string | null): Map<string, Call
     const { heard, packet, information } = understood;
     // A late copy says nothing new.
     if (heard.importId !== null || !isNewPacket || !packet || !information) continue;
-    if (own !== null && packet.source.split('-')[0] === own) continue;
+    if (own !== null && baseCall(packet.source) === own) continue;
     const emergency = emergencyOf(information);
     if (emergency || tellsState(information)) said.set(packet.source, { emergency, packetId });
   }

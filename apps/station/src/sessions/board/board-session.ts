@@ -1,4 +1,5 @@
 import {
+  baseCall,
   fillTemplate,
   findLeft,
   holdsPattern,
@@ -108,7 +109,7 @@ async function wanted(context: SessionContext, listed: readonly BoardEntry[]): P
     [context.bearerId],
   );
   const had = new Set(taken.map(({ key }) => key));
-  const base = context.own.split('-')[0]!;
+  const base = baseCall(context.own);
   const isOurs = ({ to }: BoardEntry) => [context.own, base].includes(to.split('@')[0]!.toUpperCase());
   return listed.filter(
     (entry) =>
