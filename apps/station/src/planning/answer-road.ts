@@ -1,9 +1,7 @@
 import { carriageOf } from '@tombolo/contract';
-import { PATH_SCHOOLS, pathHops } from '@tombolo/core';
+import { isUsualPath, pathHops } from '@tombolo/core';
 import type { PlanningContext } from './context';
 import { crossingsTo } from './propose';
-
-const isUsual = (path: readonly string[]): boolean => PATH_SCHOOLS.some((school) => school.path.join() === path.join());
 
 /**
  * The path of something that goes out by itself, and once, to somebody who was just heard over digipeaters: the one that takes least of the
@@ -16,7 +14,7 @@ export async function pathOfAnswer(
 ): Promise<readonly string[] | null> {
   const bearer = context.bearers.find(({ id }) => id === bearerId);
   const carriage = bearer && carriageOf(bearer.config);
-  if (carriage?.what !== 'packets' || !isUsual(carriage.path)) return null;
+  if (carriage?.what !== 'packets' || !isUsualPath(carriage.path)) return null;
   const most = pathHops(carriage.path);
   const candidates = await crossingsTo(
     context,

@@ -44,4 +44,11 @@ describe('the path of an acknowledgement', () => {
     expect(acknowledgementPath(heard('relayed', ['QT0BR-1'], true, 1), USUAL)).toEqual(USUAL);
     expect(acknowledgementPath(heard('internet'), USUAL)).toEqual(USUAL);
   });
+
+  it('is not longer than what was set, nor another where somebody made one of their own', () => {
+    const near = heard('relayed', ['QT0BR-1'], true);
+    expect(acknowledgementPath(near, [])).toEqual([]);
+    expect(acknowledgementPath(near, ['QT0TH-3'])).toEqual(['QT0TH-3']);
+    expect(acknowledgementPath(heard('direct'), ['QT0TH-3'])).toEqual([]);
+  });
 });

@@ -32,6 +32,10 @@ export const PATH_SCHOOLS = [
 
 export type PathSchool = (typeof PATH_SCHOOLS)[number]['id'];
 
+/** Whether a path is one of them; another one was made by somebody who knows the place. */
+export const isUsualPath = (path: readonly string[]): boolean =>
+  PATH_SCHOOLS.some((school) => school.path.join() === path.join());
+
 export interface HeardLately {
   readonly how: 'direct' | 'relayed' | 'internet';
   /** Digipeaters that repeated it, in order, as far as they are named. */
@@ -52,9 +56,13 @@ export const pathHops = (path: readonly string[]): number =>
 export const hopsAskedFor = ({ hops, unused }: Pick<HeardPath, 'hops' | 'unused'>): number =>
   hops.length + pathHops(unused);
 
-/** The path for an acknowledgement: the usual one, or a shorter one where the way back is known to work. */
+/**
+ * The path for an acknowledgement: the bearer's own, or a shorter one where the way back is known to work; of a path that is none of the
+ * usual ones only no digipeater at all is shorter.
+ */
 export function acknowledgementPath(heard: HeardLately, usual: readonly string[]): string[] {
   if (heard.how === 'direct') return [];
-  if (heard.how === 'relayed' && hopsOf(heard) === 1 && heard.repeatsUs) return ['WIDE1-1'];
+  const canBeShorter = isUsualPath(usual) && pathHops(usual) > 0;
+  if (canBeShorter && heard.how === 'relayed' && hopsOf(heard) === 1 && heard.repeatsUs) return ['WIDE1-1'];
   return [...usual];
 }

@@ -67,7 +67,7 @@ export const KEYING_FIELDS = [
     key: 'path',
     initial: 'WIDE1-1,WIDE2-1',
     label: 'Usual path',
-    hint: 'For what is handed on; acknowledgements and answers ask for no more digipeaters than it does. A path of your own is taken as it is. Empty for direct',
+    hint: 'For what is handed on. Acknowledgements and answers go direct to whom is heard so, else over no more digipeaters than this; another path than the usual ones is taken as it is. Empty for direct',
   },
 ] as const satisfies readonly BearerField[];
 
