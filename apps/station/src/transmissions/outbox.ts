@@ -93,7 +93,9 @@ async function plannedPath(context: OutboxContext, leg: DueLeg): Promise<readonl
   // What is repeated for others goes as they asked, and to whom was heard direct just now it goes direct.
   if (leg.role === 'convey' || leg.detail?.repeats || leg.path.length === 0) return null;
   try {
-    return await context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
+    const path = await context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
+    // Air time for the frame as it was queued is taken from the account already: a longer one would go beyond it.
+    return path && path.length <= leg.path.length ? path : null;
   } catch (error) {
     context.log(`the path of an answer: ${(error as Error).message}`);
     return null;
