@@ -35,5 +35,19 @@ export default tseslint.config(
     ignores: ['**/*.test.{ts,tsx}', '**/testing/**'],
     rules: reactHooks.configs.recommended.rules,
   },
+  {
+    // The look is owned by `src/ui`: what is laid out elsewhere says so by its properties. A map draws on an element of the browser.
+    files: ['apps/console/**/*.tsx'],
+    ignores: ['apps/console/src/ui/**', 'apps/console/src/places/chart/map/chart-map.tsx', '**/*.test.tsx'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'JSXAttribute[name.name="style"]:not([value.expression.name="filling"])',
+          message: 'Lay it out by the properties of a piece of src/ui, or give src/ui the piece that is missing.',
+        },
+      ],
+    },
+  },
   { files: ['**/*.js'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
 );

@@ -46,6 +46,13 @@ export const personAddress = z.discriminatedUnion('sort', [
   addressOf('board'),
 ]);
 
+/** Who takes something to somebody by hand, and about how long that takes from when it is with them. */
+const broughtBy = z.object({
+  person: z.uuid(),
+  aboutMin: z.number().int().min(1, 'a minute at least').max(1440, 'a day at most'),
+});
+export type BroughtBy = z.infer<typeof broughtBy>;
+
 /** Somebody who is reached through this station, by all the addresses that are known; of each sort the first is used first. */
 export const personChange = z.object({
   name: z
@@ -63,6 +70,12 @@ export const personChange = z.object({
     .regex(/^\P{Cc}*$/u, 'no control characters')
     .default(''),
   addresses: z.array(personAddress).min(1, 'at least one address: nobody is reached without').max(30),
+  /** Others of the list who take something to them, the first to be asked first. */
+  broughtBy: z
+    .array(broughtBy)
+    .max(5, 'at most five who bring something')
+    .refine((all) => new Set(all.map(({ person }) => person)).size === all.length, 'the same person twice')
+    .default([]),
 });
 export type PersonChange = z.infer<typeof personChange>;
 
@@ -72,6 +85,7 @@ export const person = z.object({
   licensed: z.boolean(),
   agreement: z.string(),
   addresses: z.array(z.object({ sort: z.enum(ADDRESS_SORTS), address: z.string() })),
+  broughtBy: z.array(z.object({ person: z.uuid(), aboutMin: z.number().int() })),
 });
 export type Person = z.infer<typeof person>;
 

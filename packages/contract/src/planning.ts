@@ -89,6 +89,8 @@ export const plannedWay = z.object({
     command: z
       .object({ service: z.string(), command: z.string(), values: z.record(z.string(), z.string()) })
       .nullable(),
+    /** Who takes it to the addressee by hand, whose name then stands in front of the text; null where nobody has to. */
+    broughtBy: z.string().nullable(),
   }),
 });
 export type PlannedWay = z.infer<typeof plannedWay>;

@@ -71,6 +71,7 @@ export * from './mesh/plan/running';
 export * from './mesh/plan/sun';
 export * from './relay/fill-in';
 export * from './relay/guards';
+export * from './relay/meant-for';
 export * from './services/answers';
 export * from './services/fields';
 export * from './services/fill';

@@ -11,6 +11,7 @@ export const people: readonly Person[] = [
       { sort: 'phone', address: '+00 555 0142' },
       { sort: 'mail', address: 'office@ferry.example' },
     ],
+    broughtBy: [],
   },
   {
     id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e02',
@@ -18,6 +19,7 @@ export const people: readonly Person[] = [
     licensed: false,
     agreement: '',
     addresses: [{ sort: 'node', address: 'LSFARM' }],
+    broughtBy: [],
   },
   {
     id: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e03',
@@ -28,6 +30,7 @@ export const people: readonly Person[] = [
       { sort: 'mail', address: 'hallow@clinic.example' },
       { sort: 'node', address: 'VLCLIN' },
     ],
+    broughtBy: [],
   },
 ];
 

@@ -1,8 +1,8 @@
-import { View } from 'react-native';
 import { Columns } from '../../src/places/columns';
 import { TrafficList } from '../../src/places/traffic/traffic-list';
 import { useWide } from '../../src/ui/look';
 import { Body } from '../../src/ui/text';
+import { Stack } from '../../src/ui/layout';
 
 export { ErrorBoundary } from '../../src/places/boundary';
 
@@ -14,9 +14,9 @@ export default function Traffic() {
     <Columns
       list={list}
       detail={
-        <View style={{ padding: 32 }}>
+        <Stack pad={32}>
           <Body soft>Choose an item to see its road and what proves it.</Body>
-        </View>
+        </Stack>
       }
     />
   );

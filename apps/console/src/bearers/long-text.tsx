@@ -7,8 +7,8 @@ import { Button } from '../ui/button';
 import { CheckRow } from '../ui/choice';
 import { Row, Stack } from '../ui/layout';
 import { Link } from '../ui/link';
-import { useLook } from '../ui/look';
 import { Body, Mono } from '../ui/text';
+import { asItGoes } from './hand-over';
 
 /** A text as it goes out: one, or as many as it takes. */
 export interface Sent {
@@ -44,15 +44,15 @@ interface LongTextProps {
 
 /** What can be done about a text that does not fit, or has letters that not every set shows: each way out with what comes of it. */
 export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps) {
-  const look = useLook();
   const draft = useDraft();
   const { body, inParts } = draft;
-  const octets = octetsOfText(body).length;
   const plain = transliterate(body);
   const short = shorten(body, settings.abbreviations ?? USUAL_ABBREVIATIONS);
+  const octetsWith = (text: string) => octetsOfText(asItGoes(draft, text)).length;
+  const octets = octetsWith(body);
   const isLong = octets > mostOctets;
   if (!isLong && !(unplain && plain.text !== body)) return null;
-  const split = splitText(body, 'a', mostOctets);
+  const split = splitText(asItGoes(draft, body), 'a', mostOctets);
   const parts = split.ok && split.value.length > 1 ? split.value : null;
   const use = (text: string) => draft.change({ body: text });
   return (
@@ -69,10 +69,10 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
       {parts && inParts && isLong ? (
         <View role="list" aria-label="As it goes out">
           {parts.map((part) => (
-            <View key={part} role="listitem" style={{ borderLeftWidth: 2, borderLeftColor: look.sand, paddingLeft: 8 }}>
+            <Stack key={part} role="listitem" cited="sand">
               <Mono>{part}</Mono>
               <Body soft>{`${octetsOfText(part).length} octets`}</Body>
-            </View>
+            </Stack>
           ))}
         </View>
       ) : null}
@@ -80,7 +80,7 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
         <Proposal
           title="Use plain letters"
           text={plain.text}
-          words={plainWords(plain.changed, plain.lost, octets, octetsOfText(plain.text).length)}
+          words={plainWords(plain.changed, plain.lost, octets, octetsWith(plain.text))}
           use={use}
         />
       ) : null}
@@ -88,7 +88,7 @@ export function LongText({ settings, mostOctets, airS, unplain }: LongTextProps)
         <Proposal
           title="Use the short form"
           text={short}
-          words={`${octetsOfText(short).length} octets instead of ${octets}, by this station’s abbreviations.`}
+          words={`${octetsWith(short)} octets instead of ${octets}, by this station’s abbreviations.`}
           use={use}
         />
       ) : null}

@@ -19,6 +19,8 @@ export const draftSchema = z.object({
   to: z.record(z.string(), z.string()),
   /** Of the mesh: said on purpose, that it is for everybody on the channel. */
   everybody: z.boolean(),
+  /** Who takes it by hand to whom, with that name in front of the text; null where it goes to whom it is for. */
+  handOver: z.object({ by: z.string(), to: z.string() }).nullable().catch(null),
   /** Of mail and of messages on boards. */
   subject: z.string(),
   cc: z.string(),
@@ -54,6 +56,7 @@ export const blankDraft = (id: string, nowMs: number): Draft => ({
   whom: '',
   to: {},
   everybody: false,
+  handOver: null,
   subject: '',
   cc: '',
   bulletin: false,
@@ -109,6 +112,9 @@ export function changed(draft: Draft, { addressee, answers, ...change }: DraftCh
   const elsewhere =
     addressee !== undefined || (change.values !== undefined && farEnd(change.values) !== farEnd(draft.values));
   if (elsewhere && change.whom === undefined) next.whom = '';
+  // Who brings it was asked at that address, by that way.
+  const otherwise = elsewhere || another || (change.way !== undefined && change.way !== draft.way) || change.everybody;
+  if (otherwise && change.handOver === undefined) next.handOver = null;
   if (answers === null) next.occasion = null;
   return next;
 }

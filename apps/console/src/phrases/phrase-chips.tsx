@@ -1,16 +1,16 @@
 import { fillPhrase, withPhrase } from '@tombolo/core';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { useDistanceUnit } from '../live/preferences';
 import { useSettings, useStations } from '../live/queries';
 import { Button } from '../ui/button';
 import { Chips } from '../ui/chips';
 import { Field } from '../ui/field';
 import { Row, Stack } from '../ui/layout';
-import { useLook } from '../ui/look';
 import { Link } from '../ui/link';
 import { Body } from '../ui/text';
 import { byUse, decksOf, phraseKnown, usePhraseUse } from './use-phrases';
+import { Press } from '../ui/press';
 
 /** Why a variable is not known, by its name. */
 const NOT_KNOWN = {
@@ -25,7 +25,6 @@ const NOT_KNOWN = {
 
 /** Phrases one press each, with what is known put in; the text can be cleared, and whom it is for stays. */
 export function PhraseChips({ text, change }: { text: string; change: (text: string) => void }) {
-  const look = useLook();
   const settings = useSettings();
   const stations = useStations();
   const unit = useDistanceUnit();
@@ -62,21 +61,18 @@ export function PhraseChips({ text, change }: { text: string; change: (text: str
       ) : null}
       <Row role="group" aria-label="Phrases" wrap gap={8}>
         {byUse(deck?.phrases ?? [], uses).map((phrase) => (
-          <Pressable
+          <Press
             key={phrase}
             role="button"
             aria-label={`Add “${phrase}”`}
             onPress={() => add(phrase)}
-            style={{
-              minHeight: 48,
-              paddingHorizontal: 12,
-              justifyContent: 'center',
-              borderBottomWidth: 2,
-              borderBottomColor: look.sand,
-            }}
+            minHeight={48}
+            padX={12}
+            justify="center"
+            underlined="sand"
           >
             <Body>{phrase}</Body>
-          </Pressable>
+          </Press>
         ))}
       </Row>
       {asking !== null ? (

@@ -6,8 +6,8 @@ import { useOpenItems } from '../live/queries';
 import { readKey } from '../live/read-marks';
 import { Button } from '../ui/button';
 import { Link, type Address } from '../ui/link';
-import { useLook } from '../ui/look';
 import { Body, Spoken } from '../ui/text';
+import { Row } from '../ui/layout';
 
 /** What came within this time is told in one sentence. */
 const TOGETHER_MS = 3000;
@@ -85,26 +85,14 @@ export function Arrivals({ path }: { path: string }) {
 
 /** Above the place, as other news of the station are. */
 function News({ words, href }: { words: string; href: Address }) {
-  const look = useLook();
   return (
-    <View
-      role="region"
-      aria-label="News"
-      style={{
-        flexDirection: 'row',
-        alignItems: 'center',
-        paddingLeft: 12,
-        backgroundColor: look.leaf,
-        borderBottomWidth: 1,
-        borderBottomColor: look.tide,
-      }}
-    >
+    <Row role="region" aria-label="News" align="center" padLeft={12} ground="leaf" ruled="tide">
       <Link href={href} fill minHeight={48} justify="center">
         <Body bold tone="tide">
           {words}
         </Body>
       </Link>
       <Button title="Close" about="this news" kind="plain" onPress={() => useTold.setState({ shown: false })} />
-    </View>
+    </Row>
   );
 }

@@ -1,20 +1,20 @@
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
-import { Row } from '../ui/layout';
-import { useLook } from '../ui/look';
+import { Row, Stack } from '../ui/layout';
 
 /** List, detail and perhaps a third column beside each other on a wide screen. */
-export function Columns({ list, detail, third }: { list: ReactNode; detail: ReactNode; third?: ReactNode }) {
-  const look = useLook();
-  const edge = { borderLeftWidth: 1, borderLeftColor: look.rule };
-  return (
-    <Row fill minHeight={0}>
-      {/* On paper goes what was opened, not the list that it stands in. */}
-      <View {...({ dataSet: { paper: 'no' } } as object)} style={{ width: 360 }}>
-        {list}
-      </View>
-      <View style={[{ flex: 1.2, minWidth: 0 }, edge]}>{detail}</View>
-      {third ? <View style={[{ flex: 1, minWidth: 0 }, edge]}>{third}</View> : null}
-    </Row>
-  );
-}
+export const Columns = ({ list, detail, third }: { list: ReactNode; detail: ReactNode; third?: ReactNode }) => (
+  <Row fill minHeight={0}>
+    {/* On paper goes what was opened, not the list that it stands in. */}
+    <Stack {...({ dataSet: { paper: 'no' } } as object)} width={360}>
+      {list}
+    </Stack>
+    <Stack share={1.2} minWidth={0} ruledLeft>
+      {detail}
+    </Stack>
+    {third ? (
+      <Stack fill minWidth={0} ruledLeft>
+        {third}
+      </Stack>
+    ) : null}
+  </Row>
+);

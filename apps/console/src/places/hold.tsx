@@ -1,4 +1,3 @@
-import { Pressable } from 'react-native';
 import { api } from '../live/api';
 import { useChange, useHold, useSettings } from '../live/queries';
 import { useTimeWords } from '../live/preferences';
@@ -9,6 +8,7 @@ import { Icon } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Notice } from '../ui/page';
 import { Body, Mono } from '../ui/text';
+import { Press } from '../ui/press';
 
 const useHoldChange = () => useChange((held: boolean) => api.holdEverything(held), ['settings', 'hold', 'bearers']);
 
@@ -21,24 +21,22 @@ export function HoldButton() {
   const held = settings.data?.heldSince != null;
   if (held) return null;
   return (
-    <Pressable
+    <Press
       role="button"
       aria-label={change.isError ? 'Not held: try again' : 'Hold all that would go out'}
       aria-busy={change.isPending}
       onPress={() => change.mutate(true)}
-      style={{
-        minHeight: 48,
-        minWidth: 48,
-        flexDirection: 'row',
-        alignItems: 'center',
-        justifyContent: wide ? 'flex-start' : 'center',
-        gap: 12,
-        paddingHorizontal: 10,
-      }}
+      row
+      minHeight={48}
+      minWidth={48}
+      align="center"
+      justify={wide ? 'start' : 'center'}
+      gap={12}
+      padX={10}
     >
       <Icon name="hand-back-left-outline" color={change.isError ? look.alarm : look.inkSoft} />
       {wide ? <Body soft>{change.isError ? 'Not held: try again' : 'Hold all'}</Body> : null}
-    </Pressable>
+    </Press>
   );
 }
 

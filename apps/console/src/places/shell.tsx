@@ -1,12 +1,11 @@
 import { router, usePathname, type Href } from 'expo-router';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { usePreferences } from '../live/preferences';
 import { Icon, type IconName } from '../ui/icon';
 import { useLook, useWide } from '../ui/look';
 import { Body } from '../ui/text';
 import { AlarmBanner } from './alarm-banner';
-import { focusHeading } from '../ui/heading-focus';
 import { Row, Stack } from '../ui/layout';
 import { useArrival } from './arrival';
 import { Arrivals } from './arrivals';
@@ -20,7 +19,8 @@ import { FirstTime } from './start/first-time';
 import { useTrueAddress } from './true-address';
 import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
-import { leadsTo, Link, type Address } from '../ui/link';
+import { Link, type Address } from '../ui/link';
+import { SkipLink } from '../ui/skip-link';
 
 interface Place {
   readonly href: Address;
@@ -40,7 +40,7 @@ export const PLACES: readonly Place[] = [
 /** Five places: a bar at the bottom of a phone, a rail at the left of a wide screen. */
 export function Shell({ children }: { children: ReactNode }) {
   const wide = useWide();
-  const look = useLook();
+  const Frame = wide ? Row : Stack;
   const path = usePathname();
   const [shortcuts, setShortcuts] = useState(false);
   useArrival(path);
@@ -49,37 +49,20 @@ export function Shell({ children }: { children: ReactNode }) {
   const links = PLACES.map((place) => (
     <PlaceLink key={place.name} place={place} here={path.startsWith(String(place.href))} wide={wide} />
   ));
-  const head = (
-    <View
-      role="banner"
-      style={{
-        flexDirection: wide ? 'column' : 'row',
-        alignItems: wide ? 'stretch' : 'center',
-        justifyContent: 'space-between',
-        paddingHorizontal: wide ? 8 : 16,
-        paddingVertical: wide ? 12 : 2,
-        gap: 4,
-      }}
-    >
-      <Body bold size={18} padX={wide ? 10 : 0}>
-        Tombolo
-      </Body>
-      {wide ? null : (
-        <Row align="center">
-          <HoldButton />
-          <LightSwitch />
-          <ToolsLink wide={false} here={path.startsWith('/tools')} />
-        </Row>
-      )}
-    </View>
+  const name = (
+    <Body bold size={18} padX={wide ? 10 : 0}>
+      Tombolo
+    </Body>
   );
   return (
-    <View style={{ flex: 1, flexDirection: wide ? 'row' : 'column', backgroundColor: look.paper }}>
+    <Frame fill ground="paper">
       <SkipLink />
       {wide ? (
-        <View style={{ width: 176, borderRightWidth: 1, borderRightColor: look.rule, justifyContent: 'space-between' }}>
+        <Stack width={176} ruledRight justify="between">
           <View>
-            {head}
+            <Stack role="banner" padX={8} padY={12} gap={4}>
+              {name}
+            </Stack>
             <View role="navigation" aria-label="Places">
               {links}
             </View>
@@ -89,9 +72,16 @@ export function Shell({ children }: { children: ReactNode }) {
             <LightSwitch />
             <ToolsLink wide here={path.startsWith('/tools')} />
           </Stack>
-        </View>
+        </Stack>
       ) : (
-        <Stack ruled>{head}</Stack>
+        <Row role="banner" align="center" justify="between" padX={16} padY={2} gap={4} ruled>
+          {name}
+          <Row align="center">
+            <HoldButton />
+            <LightSwitch />
+            <ToolsLink wide={false} here={path.startsWith('/tools')} />
+          </Row>
+        </Row>
       )}
       <Stack nativeID="place" fill minHeight={0} minWidth={0} role="main">
         <MayBeOld />
@@ -107,67 +97,32 @@ export function Shell({ children }: { children: ReactNode }) {
         {shortcuts ? <ShortcutList close={() => setShortcuts(false)} /> : null}
       </Stack>
       {wide ? null : (
-        <View
-          role="navigation"
-          aria-label="Places"
-          style={{ flexDirection: 'row', borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}
-        >
+        <Row role="navigation" aria-label="Places" ruledAbove ground="leaf">
           {links}
-        </View>
+        </Row>
       )}
-    </View>
-  );
-}
-
-/** The first stop of the Tab key: past the places to what this one shows. Seen only when it is reached. */
-function SkipLink() {
-  const look = useLook();
-  return (
-    <Pressable
-      {...leadsTo('#place', () => void focusHeading())}
-      style={(state) => ({
-        position: 'absolute',
-        zIndex: 1,
-        left: (state as { focused?: boolean }).focused ? 8 : -9999,
-        top: 8,
-        minHeight: 48,
-        paddingHorizontal: 16,
-        justifyContent: 'center',
-        backgroundColor: look.leaf,
-        borderWidth: 1,
-        borderColor: look.tide,
-      })}
-    >
-      <Body bold tone="tide">
-        Skip to this place
-      </Body>
-    </Pressable>
+    </Frame>
   );
 }
 
 function PlaceLink({ place, here, wide }: { place: Place; here: boolean; wide: boolean }) {
   const look = useLook();
-  const colour = here ? look.tide : look.inkSoft;
+  const tone = here ? 'tide' : 'inkSoft';
+  const mark = here ? 'tide' : 'none';
+  const along = wide
+    ? ({ row: true, justify: 'start', gap: 12, padX: 18, mark } as const)
+    : ({ fill: true, justify: 'center', markAbove: mark } as const);
   return (
     <Link
       href={place.href}
       label={place.name}
       current={here ? 'page' : undefined}
-      style={{
-        flex: wide ? undefined : 1,
-        flexDirection: wide ? 'row' : 'column',
-        alignItems: 'center',
-        justifyContent: wide ? 'flex-start' : 'center',
-        gap: wide ? 12 : 0,
-        minHeight: 56,
-        paddingHorizontal: wide ? 18 : 0,
-        borderTopWidth: wide ? 0 : 3,
-        borderLeftWidth: wide ? 3 : 0,
-        borderColor: here ? look.tide : 'transparent',
-      }}
+      align="center"
+      minHeight={56}
+      {...along}
     >
-      <Icon name={place.icon} color={colour} size={24} />
-      <Body bold={here} style={{ color: colour, fontSize: wide ? 16 : 14, lineHeight: 20 }}>
+      <Icon name={place.icon} color={look[tone]} size={24} />
+      <Body bold={here} tone={tone} size={wide ? 16 : 14} line={20}>
         {place.name}
       </Body>
     </Link>
@@ -181,15 +136,13 @@ function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
       href="/tools"
       label="Tools and settings"
       current={here ? 'page' : undefined}
-      style={{
-        minHeight: 48,
-        minWidth: 48,
-        flexDirection: 'row',
-        alignItems: 'center',
-        justifyContent: wide ? 'flex-start' : 'center',
-        gap: 12,
-        paddingHorizontal: 10,
-      }}
+      row
+      minHeight={48}
+      minWidth={48}
+      align="center"
+      justify={wide ? 'start' : 'center'}
+      gap={12}
+      padX={10}
     >
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
       {wide ? <Body tone={here ? 'tide' : 'inkSoft'}>Tools</Body> : null}

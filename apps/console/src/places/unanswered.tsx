@@ -7,8 +7,8 @@ import { useOpenItems } from '../live/queries';
 import { Button } from '../ui/button';
 import { useTimed } from '../ui/clock';
 import { Link } from '../ui/link';
-import { useLook } from '../ui/look';
 import { Body } from '../ui/text';
+import { Row } from '../ui/layout';
 
 type Waiting = Pick<ItemSummary, 'heap' | 'direction' | 'kind' | 'createdAt'>;
 
@@ -21,7 +21,6 @@ export const unanswered = <I extends Waiting>(items: readonly I[], min: number, 
 
 /** Says on every place that something waits for an answer too long, where that is wished on this device. */
 export function Unanswered() {
-  const look = useLook();
   const { data } = useOpenItems();
   const min = usePreferences(({ unansweredMin }) => unansweredMin);
   /** Those that somebody closed: said again when another one is late. */
@@ -40,25 +39,14 @@ export function Unanswered() {
   return (
     <View role="status" aria-live="polite">
       {shown ? (
-        <View
-          role="region"
-          aria-label="Unanswered"
-          style={{
-            flexDirection: 'row',
-            alignItems: 'center',
-            paddingLeft: 12,
-            backgroundColor: look.leaf,
-            borderBottomWidth: 1,
-            borderBottomColor: look.alarm,
-          }}
-        >
+        <Row role="region" aria-label="Unanswered" align="center" padLeft={12} ground="leaf" ruled="alarm">
           <Link href={ids.length === 1 ? `/traffic/${ids[0]!}` : '/traffic'} fill minHeight={48} justify="center">
             <Body bold tone="alarm">
               {words}
             </Body>
           </Link>
           <Button title="Close" about="what waits for an answer" kind="plain" onPress={() => setClosed(late)} />
-        </View>
+        </Row>
       ) : null}
     </View>
   );

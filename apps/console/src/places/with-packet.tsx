@@ -1,6 +1,5 @@
 import { router, useLocalSearchParams } from 'expo-router';
 import type { ReactNode } from 'react';
-import { View } from 'react-native';
 import { useWide } from '../ui/look';
 import { Button } from '../ui/button';
 import { Row, Stack } from '../ui/layout';
@@ -22,7 +21,9 @@ export function WithPacket({
   if (!wide) return <>{children(openPacket)}</>;
   return (
     <Row fill minHeight={0}>
-      <View style={{ flex: 1.2, minWidth: 0 }}>{children(openPacket)}</View>
+      <Stack share={1.2} minWidth={0}>
+        {children(openPacket)}
+      </Stack>
       <Stack fill minWidth={0} ruledLeft>
         {packet ? (
           <>

@@ -29,6 +29,7 @@ export const person = (name: string, addresses: Partial<Record<AddressSort, stri
   licensed: false,
   agreement: '',
   addresses: Object.entries(addresses).map(([sort, address]) => ({ sort: sort as AddressSort, address })),
+  broughtBy: [],
 });
 
 export const boardLink = (more: Partial<BearerView> = {}): BearerView => ({

@@ -1,5 +1,6 @@
-import { ScrollView, View } from 'react-native';
 import { Button } from './button';
+import { Row } from './layout';
+import { OneLine } from './one-line';
 
 interface ChipsProps<T extends string> {
   label: string;
@@ -17,19 +18,13 @@ export function Chips<T extends string>({ label, options, value, onChange, line 
   ));
   if (line)
     return (
-      <ScrollView
-        horizontal
-        showsHorizontalScrollIndicator={false}
-        role="group"
-        aria-label={label}
-        style={{ flexGrow: 0 }}
-      >
-        <View style={{ flexDirection: 'row', gap: 6 }}>{chips}</View>
-      </ScrollView>
+      <OneLine role="group" aria-label={label}>
+        <Row gap={6}>{chips}</Row>
+      </OneLine>
     );
   return (
-    <View role="group" aria-label={label} style={{ flexDirection: 'row', flexWrap: 'wrap', gap: 8 }}>
+    <Row role="group" aria-label={label} wrap gap={8}>
       {chips}
-    </View>
+    </Row>
   );
 }

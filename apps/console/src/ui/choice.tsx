@@ -46,12 +46,12 @@ export function CheckRow({ label, hint, checked, onChange, disabled = false }: C
         }}
       />
       {hint ? (
-        <Body soft style={{ marginLeft: 36 }}>
+        <Body soft inset={36}>
           {hint}
         </Body>
       ) : null}
       {disabled !== false && tried ? (
-        <Body aria-live="polite" style={{ marginLeft: 36 }}>
+        <Body aria-live="polite" inset={36}>
           {disabled}
         </Body>
       ) : null}

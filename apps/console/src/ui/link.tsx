@@ -1,6 +1,6 @@
 import { router, type Href } from 'expo-router';
 import type { ReactNode } from 'react';
-import { Pressable, type GestureResponderEvent, type StyleProp, type ViewStyle } from 'react-native';
+import { Pressable, type GestureResponderEvent } from 'react-native';
 import { laidOut, type Laid } from './laid';
 import { useLook } from './look';
 
@@ -35,19 +35,18 @@ interface LinkProps extends Partial<Laid> {
   label?: string;
   /** What is shown is what it leads to. */
   current?: 'page' | 'step' | 'true';
-  style?: StyleProp<ViewStyle>;
   children: ReactNode;
 }
 
 /** A link around anything that holds no other control. */
-export function Link({ href, go, label, current, row, style, children, ...more }: LinkProps) {
-  const { style: laid } = laidOut(more, useLook().rule);
+export function Link({ href, go, label, current, row, children, ...more }: LinkProps) {
+  const { style: laid } = laidOut(more, useLook());
   return (
     <Pressable
       {...leadsTo(href, go)}
       aria-label={label}
       aria-current={current}
-      style={[row && { flexDirection: 'row' }, laid, style]}
+      style={[row && { flexDirection: 'row' }, laid]}
     >
       {children}
     </Pressable>

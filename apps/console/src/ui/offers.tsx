@@ -42,7 +42,7 @@ export function Offers({
             borderRadius: 4,
           }}
         >
-          <Word style={{ color: look.tide }}>{word}</Word>
+          <Word tone="tide">{word}</Word>
         </Pressable>
       ))}
     </View>

@@ -6,7 +6,6 @@ import {
   View,
   type NativeScrollEvent,
   type NativeSyntheticEvent,
-  type ViewStyle,
 } from 'react-native';
 import { Icon, type IconName } from './icon';
 import { focusHeading } from './heading-focus';
@@ -21,20 +20,16 @@ export function Page({
   title,
   aside,
   children,
-  style,
+  maxWidth = 880,
 }: {
   title: string;
   aside?: ReactNode;
   children: ReactNode;
-  style?: ViewStyle;
+  maxWidth?: number;
 }) {
   const kept = useKeptScroll(title);
   return (
-    <ScrollView
-      {...kept}
-      style={{ flex: 1 }}
-      contentContainerStyle={[{ padding: 16, paddingBottom: 48, maxWidth: 880 }, style]}
-    >
+    <ScrollView {...kept} style={{ flex: 1 }} contentContainerStyle={{ padding: 16, paddingBottom: 48, maxWidth }}>
       <PageHead title={title} aside={aside} />
       {children}
     </ScrollView>
@@ -167,13 +162,13 @@ export function Notice({
   children?: ReactNode;
 }) {
   const look = useLook();
-  const colour = kind === 'alarm' ? look.alarm : look.sandText;
+  const tone = kind === 'alarm' ? 'alarm' : 'sandText';
   return (
     <View
       role={kind === 'alarm' ? 'alert' : 'status'}
-      style={{ borderLeftWidth: 4, borderLeftColor: colour, paddingLeft: 12, paddingVertical: 4, marginBottom: 16 }}
+      style={{ borderLeftWidth: 4, borderLeftColor: look[tone], paddingLeft: 12, paddingVertical: 4, marginBottom: 16 }}
     >
-      <Body bold style={{ color: colour }}>
+      <Body bold tone={tone}>
         {title}
       </Body>
       {typeof children === 'string' ? <Body>{children}</Body> : children}

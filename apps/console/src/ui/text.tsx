@@ -9,16 +9,18 @@ import { useTitle } from './title';
 /** How a text stands among others. */
 type Placed = Pick<
   Laid,
-  'above' | 'below' | 'around' | 'padX' | 'width' | 'minWidth' | 'self' | 'fill' | 'grow' | 'shrink' | 'basis'
+  'above' | 'below' | 'around' | 'inset' | 'padX' | 'width' | 'minWidth' | 'self' | 'fill' | 'grow' | 'shrink' | 'basis'
 >;
 
-interface Words extends TextProps, Partial<Placed> {
+interface Words extends Omit<TextProps, 'style'>, Partial<Placed> {
   'aria-level'?: 1 | 2 | 3;
   children: ReactNode;
   soft?: boolean;
   bold?: boolean;
   /** A colour of the look, where it says something. */
-  tone?: 'ink' | 'inkSoft' | 'alarm' | 'tide' | 'sandText';
+  tone?: 'ink' | 'inkSoft' | 'alarm' | 'tide' | 'onTide' | 'sandText';
+  /** Its lines end on the right. */
+  right?: boolean;
   /** Of the letters and of the line, px; where the usual does not serve. */
   size?: number;
   line?: number;
@@ -43,9 +45,9 @@ const HEADINGS: Readonly<Record<1 | 2 | 3, Face>> = {
 };
 
 /** Called, not rendered: lists show thousands of texts, and each component costs. */
-function useLettered(face: Face, { soft, bold, tone, size, line, style, children, ...more }: Words) {
+function useLettered(face: Face, { soft, bold, tone, size, line, right, children, ...more }: Words) {
   const look = useLook();
-  const { style: laid, rest } = laidOut(more, look.rule);
+  const { style: laid, rest } = laidOut(more, look);
   return (
     <Text
       {...rest}
@@ -56,8 +58,8 @@ function useLettered(face: Face, { soft, bold, tone, size, line, style, children
           lineHeight: line ?? face.line,
           color: look[tone ?? (soft ? 'inkSoft' : 'ink')],
         },
+        right && { textAlign: 'right' },
         laid,
-        style,
       ])}
     >
       {safe(children)}

@@ -21,14 +21,15 @@ export function takingWay(
   whom: string,
   text: string,
 ): DraftChange {
-  const { way, to, command, inParts } = send;
+  const { way, to, command, inParts, broughtBy } = send;
   const school = way.by === 'packets' ? PATH_SCHOOLS.find(({ path }) => path.join() === way.path.join()) : undefined;
   return {
     whom,
     way: part,
     body: text,
     // A node is called by whom it belongs to, where that is known.
-    addressee: way.by === 'texts' && person !== null ? person : to,
+    addressee: way.by === 'texts' && person !== null ? (broughtBy ?? person) : to,
+    handOver: broughtBy !== null && person !== null ? { by: broughtBy, to: person } : null,
     inParts,
     everybody: false,
     ...(school && { school: school.id, askAcknowledgement: true }),
@@ -46,18 +47,19 @@ export function isTaken(draft: DraftView, way: Pick<PlannedWay, 'send'>, part: s
     draft.addressee.trim().toUpperCase() === wanted.addressee?.trim().toUpperCase() &&
     (wanted.school === undefined || draft.school === wanted.school) &&
     (wanted.channel === undefined || draft.channel === '' || draft.channel === wanted.channel) &&
-    (wanted.command === undefined || draft.command === wanted.command)
+    (wanted.command === undefined || draft.command === wanted.command) &&
+    draft.handOver?.by === wanted.handOver?.by
   );
 }
 
 /** Whom the ways are asked for: the one that was named, unless something else was addressed by hand since. */
 export function whomFor(
-  { whom, addressee, way }: Pick<DraftView, 'whom' | 'addressee' | 'way'>,
+  { whom, addressee, way, handOver }: Pick<DraftView, 'whom' | 'addressee' | 'way' | 'handOver'>,
   people: readonly Person[],
 ): string {
   const [named, addressed] = [whom.trim(), addressee.trim()];
-  // A service stands between: its own address is nobody's.
-  if (named === '' || addressed === '' || way === BY_SERVICE) return named || addressed;
+  // A service stands between: its own address is nobody's. So does who brings it.
+  if (named === '' || addressed === '' || way === BY_SERVICE || handOver) return named || addressed;
   const person = personKnownAs(named, people);
   const same = person
     ? personKnownAs(addressed, people)?.id === person.id

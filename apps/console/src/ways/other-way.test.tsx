@@ -67,12 +67,14 @@ const asTried = way('Packet radio, over one digipeater', {
   to: 'QT6CL',
   inParts: false,
   command: null,
+  broughtBy: null,
 });
 const byMesh = way('Mesh, to node VLCLIN', {
   way: { by: 'texts', bearerId: mesh.id, channel: 'Sound' },
   to: '01D1-0006',
   inParts: false,
   command: null,
+  broughtBy: null,
 });
 const shown = (ways: WaysView['ways'], item = stuck(), items: readonly Partial<ItemDetail>[] = []) => {
   const details = items.map((more) => arrivedItem(more));

@@ -8,7 +8,6 @@ import { Button } from '../ui/button';
 import { Causeway } from '../ui/causeway';
 import { Row, Stack } from '../ui/layout';
 import { Measured } from '../ui/measured';
-import { useLook } from '../ui/look';
 import { Body, Heading, Mono } from '../ui/text';
 import { AskFirstCard } from './ask-first';
 import { isTaken, partOf, takingWay, textOf } from './chosen';
@@ -120,7 +119,6 @@ interface WayCardProps {
 }
 
 function WayCard({ way, first, person, whom }: WayCardProps) {
-  const look = useLook();
   const draft = useDraft();
   const bearers = useBearers();
   const [open, setOpen] = useState(false);
@@ -131,16 +129,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
     strips: way.strips.map(() => ({ state: 'planned' as const, evidence: [], inferred: false })),
   };
   return (
-    <View
-      role="listitem"
-      style={{
-        borderWidth: taken ? 2 : 1,
-        borderColor: taken ? look.tide : look.rule,
-        borderRadius: 4,
-        padding: 12,
-        gap: 8,
-      }}
-    >
+    <Stack role="listitem" framed={taken ? 'tide' : 'rule'} frameWidth={taken ? 2 : 1} rounded={4} pad={12} gap={8}>
       <Row wrap columnGap={12}>
         <Body bold shrink={1}>
           {way.title}
@@ -181,6 +170,6 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
           onPress={() => setOpen(!open)}
         />
       </Row>
-    </View>
+    </Stack>
   );
 }

@@ -24,6 +24,7 @@ const clinic = {
     { sort: 'call', address: 'QT6CL' },
     { sort: 'node', address: 'VLCLIN' },
   ],
+  broughtBy: [],
 };
 const spread = { chance: 0.8, low: 0.6, high: 0.95 };
 const byRadio: PlannedWay = {
@@ -66,6 +67,7 @@ const byRadio: PlannedWay = {
     to: 'QT6CL',
     inParts: false,
     command: null,
+    broughtBy: null,
   },
 };
 const byMesh: PlannedWay = {
@@ -80,6 +82,7 @@ const byMesh: PlannedWay = {
     to: '01D1-0006',
     inParts: false,
     command: null,
+    broughtBy: null,
   },
 };
 const view = (more: Partial<WaysView> = {}): WaysView => ({
@@ -319,6 +322,78 @@ describe('writing to somebody', () => {
   });
 });
 
+describe('a way by the hand of somebody', () => {
+  const byOskar: PlannedWay = {
+    ...byRadio,
+    id: 'radio/QT5LS by oskar',
+    title: 'By hand of Oskar Pellmund: Packet radio to QT5LS, over one digipeater',
+    strips: [
+      { from: 'you', to: 'Oskar Pellmund', chance: 0.9, seen: true },
+      { from: 'Oskar Pellmund', to: clinic.name, chance: 0.8, seen: false },
+    ],
+    send: { ...byRadio.send, to: 'QT5LS', broughtBy: 'Oskar Pellmund' },
+  };
+
+  it('puts the name in front of what goes out, says so, and is asked for the one it is for', async () => {
+    const asked = stationAnswers({
+      ...here(view({ ways: [byOskar] })),
+      'POST /api/v1/items': { status: 503, body: { title: 'away', detail: 'away' } },
+    });
+    renderPiece(<WritePlace />);
+    await userEvent.type(await field('Whom'), 'rens{Enter}');
+    await waitFor(() => expect(draft()).toMatchObject({ to: { radio: 'QT5LS' }, whom: clinic.name }));
+    await userEvent.type(await field('Text'), 'Insulin comes');
+    const hand = within(screen.getByRole('group', { name: 'By hand' }));
+    expect(hand.getByText('Dr Renske Hallow: Insulin comes')).toBeVisible();
+    expect(
+      hand.getByText(/^Oskar Pellmund is to bring it to Dr Renske Hallow\. What is proved here ends with/),
+    ).toBeVisible();
+    // 18 for the name in front, 13 as written.
+    expect(screen.getByText(/^31 of 67 characters/)).toBeVisible();
+    expect(await screen.findByText('What you have chosen is what is proposed.')).toBeVisible();
+    await userEvent.click(
+      screen.getByRole('button', { name: /^Send by radio .*, to be brought to Dr Renske Hallow$/ }),
+    );
+    await waitFor(() =>
+      expect(asked.find(({ path }) => path === '/api/v1/items')?.body).toMatchObject({
+        addressee: { is: 'address', address: 'QT5LS' },
+        content: { is: 'text', body: 'Dr Renske Hallow: Insulin comes' },
+      }),
+    );
+    await waitFor(() =>
+      expect(asked.filter(({ path }) => path === '/api/v1/ways').at(-1)!.body).toMatchObject({
+        to: clinic.name,
+        text: 'Insulin comes',
+      }),
+    );
+    // What was written stays as it was written, and can go to them alone.
+    await userEvent.click(hand.getByRole('button', { name: 'Send it to Oskar Pellmund alone' }));
+    expect(draft()).toMatchObject({
+      body: 'Insulin comes',
+      handOver: null,
+      whom: 'Oskar Pellmund',
+      to: { radio: 'QT5LS' },
+    });
+    expect(screen.queryByRole('group', { name: 'By hand' })).toBeNull();
+  });
+
+  it.each([
+    ['another address', { addressee: 'QT1NC' }],
+    ['another way', { way: 'mesh' }],
+    ['somebody else', { whom: 'Ferry Office' }],
+  ])('is none any more for %s', (_, change) => {
+    writing({
+      whom: clinic.name,
+      way: 'radio',
+      addressee: 'QT5LS',
+      handOver: { by: 'Oskar Pellmund', to: clinic.name },
+    });
+    expect(written().handOver).not.toBeNull();
+    useDrafts.getState().change(change);
+    expect(written().handOver).toBeNull();
+  });
+});
+
 it.each([
   ['', '', ''],
   ['Dr Renske Hallow', '', 'Dr Renske Hallow'],
@@ -327,5 +402,5 @@ it.each([
   ['qt1nc', 'QT1NC', 'qt1nc'],
   ['', 'QT1NC', 'QT1NC'],
 ])('named %p and addressed %p the ways are asked for %p', (whom, addressee, to) => {
-  expect(whomFor({ whom, addressee, way: 'radio' }, [clinic as never])).toBe(to);
+  expect(whomFor({ whom, addressee, way: 'radio', handOver: null }, [clinic as never])).toBe(to);
 });

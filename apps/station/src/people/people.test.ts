@@ -36,12 +36,46 @@ describe('the list of people', () => {
       address: sort === 'mail' ? address : address.toUpperCase(),
     }));
     expect(await api.get('/people')).toEqual([
-      { id, name: 'Ferry Office', licensed: true, agreement: 'By mail', addresses: kept },
+      { id, name: 'Ferry Office', licensed: true, agreement: 'By mail', addresses: kept, broughtBy: [] },
     ]);
     await api.put(`/people/${id}`, { name: 'Ferry', licensed: false, addresses: addresses.slice(0, 1) });
     expect(await api.get('/people')).toEqual([
-      { id, name: 'Ferry', licensed: false, agreement: '', addresses: addresses.slice(0, 1) },
+      { id, name: 'Ferry', licensed: false, agreement: '', addresses: addresses.slice(0, 1), broughtBy: [] },
     ]);
+  });
+
+  it('keeps who brings something to somebody, in their order, and refuses what makes no sense', async () => {
+    const [farm, pier] = [
+      await listPerson(api, 'Farm', { node: 'LSFARM' }),
+      await listPerson(api, 'Pier', { node: 'PIER' }),
+    ];
+    const id = randomUUID();
+    const put = (broughtBy: unknown) =>
+      api.put<Person>(`/people/${id}`, {
+        name: 'Ferry Office',
+        licensed: false,
+        addresses: [{ sort: 'mail', address: 'office@ferry.example' }],
+        broughtBy,
+      });
+    const both = [
+      { person: pier.id, aboutMin: 5 },
+      { person: farm.id, aboutMin: 40 },
+    ];
+    expect((await put(both)).broughtBy).toEqual(both);
+    for (const wrong of [
+      [{ person: id, aboutMin: 5 }],
+      [{ person: farm.id, aboutMin: 0 }],
+      [{ person: farm.id, aboutMin: 1441 }],
+      [
+        { person: farm.id, aboutMin: 5 },
+        { person: farm.id, aboutMin: 9 },
+      ],
+      [{ person: 'Farm', aboutMin: 5 }],
+    ])
+      expect(await put(wrong)).toMatchObject({ status: 422 });
+    expect((await api.get<Person[]>('/people')).find((one) => one.id === id)!.broughtBy).toEqual(both);
+    expect((await put(both.slice(1))).broughtBy).toEqual(both.slice(1));
+    expect((await api.get<Person[]>('/people')).find((one) => one.id === id)!.broughtBy).toEqual(both.slice(1));
   });
 
   it('refuses a second one of a name, somebody without an address, and an address that is none', async () => {

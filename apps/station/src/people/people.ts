@@ -2,7 +2,7 @@ import { MOST_PEOPLE, type PeopleChange, type Person, type PersonChange } from '
 import type { DataSource, EntityManager } from 'typeorm';
 import { ProblemError } from '../problem-error';
 import { rowsOf, storable, touchedBy, type Queries } from '../store/database';
-import { PersonAddressEntity, PersonEntity } from '../store/entities';
+import { PersonAddressEntity, PersonBroughtByEntity, PersonEntity } from '../store/entities';
 import { appendEvents } from '../store/events';
 import { PEOPLE_LOCK } from '../store/locks';
 
@@ -11,7 +11,9 @@ export const listPeople = (queries: Queries): Promise<Person[]> =>
   rowsOf<Person>(
     queries,
     `select p.id, p.name, p.licensed, p.agreement,
-            coalesce(json_agg(json_build_object('sort', a.sort, 'address', a.address) order by a.n) filter (where a.n is not null), '[]') as addresses
+            coalesce(json_agg(json_build_object('sort', a.sort, 'address', a.address) order by a.n) filter (where a.n is not null), '[]') as addresses,
+            (select coalesce(json_agg(json_build_object('person', b.by_id, 'aboutMin', b.about_min) order by b.n), '[]')
+             from person_brought_by b where b.person_id = p.id and exists (select 1 from person o where o.id = b.by_id)) as "broughtBy"
      from person p left join person_address a on a.person_id = p.id group by p.id order by p.created_at, p.id`,
   );
 
@@ -60,12 +62,24 @@ async function keepIn(manager: EntityManager, id: string, change: PersonChange, 
   const known = people.some((one) => one.id === id);
   if (!known && people.length >= MOST_PEOPLE)
     throw new ProblemError(409, 'list-full', 'The list is full', `It holds at most ${MOST_PEOPLE} people.`);
+  if (change.broughtBy.some(({ person }) => person === id))
+    throw new ProblemError(
+      422,
+      'brought-by-themselves',
+      'Nobody brings something to themselves',
+      `${change.name} cannot be among those who bring something to them.`,
+    );
   const { name, licensed, agreement } = change;
   if (known) await manager.getRepository(PersonEntity).update({ id }, { name, licensed, agreement });
   else await manager.getRepository(PersonEntity).insert({ id, name, licensed, agreement, createdAt: at });
   const addresses = manager.getRepository(PersonAddressEntity);
   await addresses.delete({ personId: id });
   await addresses.insert(change.addresses.map((one, n) => ({ personId: id, n, ...one })));
+  const brought = manager.getRepository(PersonBroughtByEntity);
+  await brought.delete({ personId: id });
+  await brought.insert(
+    change.broughtBy.map(({ person, aboutMin }, n) => ({ personId: id, n, byId: person, aboutMin })),
+  );
   await appendEvents(manager, [{ type: 'person', data: { id } }], at);
   return { id, ...change };
 }

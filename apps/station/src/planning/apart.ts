@@ -29,7 +29,7 @@ export function apart(ways: readonly FoundWay[]): Told[] {
 
 /** The surest of each bearer and service that is not among them: what is beaten in everything still goes where the others fail together. */
 export function sharingNothing(candidates: readonly Candidate[], told: readonly Told[], deadlineS: number): Told[] {
-  const roadOf = ({ send }: Candidate) => `${send.way.bearerId}/${send.command?.service ?? ''}`;
+  const roadOf = ({ send }: Candidate) => `${send.way.bearerId}/${send.command?.service ?? ''}/${send.broughtBy ?? ''}`;
   const taken = new Set(
     told.flatMap(({ way }) => candidates.filter(({ id }) => id === way.crossings[0]?.id).map(roadOf)),
   );

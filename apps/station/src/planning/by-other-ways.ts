@@ -135,6 +135,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
           to: mesh.node,
           inParts: texts.length > 1,
           command: null,
+          broughtBy: null,
         },
         askable: null,
       },
@@ -200,6 +201,7 @@ export function bySession(session: SessionTo): Candidate {
       to: session.to,
       inParts: false,
       command: null,
+      broughtBy: null,
     },
     askable: null,
   };

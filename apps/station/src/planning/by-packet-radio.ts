@@ -223,6 +223,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
         to,
         inParts: texts.length > 1,
         command: radio.command,
+        broughtBy: null,
       },
       // A service is not asked: how it answers says nothing of whom it hands a text to. Without a digipeater every path is the direct one.
       askable:

@@ -257,7 +257,7 @@ async function inSessions(
 }
 
 /** What stands against it although it is not forbidden here. */
-function cautionsOf(bearer: BearerView, person: Person | null): string[] {
+export function cautionsOf(bearer: BearerView, person: Person | null): string[] {
   if (!person || person.licensed || !bearerKind(bearer.config.kind).amateurBand) return [];
   return [
     person.agreement === ''

@@ -2,6 +2,7 @@ import { across, chanceBy, findWays } from '@tombolo/core';
 import { personKnownAs, type WaysQuestion, type WaysView } from '@tombolo/contract';
 import { listPeople } from '../people/people';
 import { askFirst } from './ask-first';
+import { byHand } from './by-hand';
 import { apart, planned, sharingNothing } from './apart';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
 import type { PlanningContext } from './context';
@@ -30,6 +31,7 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
   const person = personKnownAs(question.to, people) ?? null;
   const gathered: Gathered = { candidates: [], excluded: [] };
   for (const bearer of context.bearers) await gather(context, question, person, bearer, gathered);
+  if (person) await byHand(context, question, person, people, gathered);
   if (gathered.candidates.length === 0 && gathered.excluded.length === 0)
     gathered.excluded.push({
       title: question.to,

@@ -4,6 +4,7 @@ import {
   octetsOfText,
   parseStationCall,
   readField,
+  readMeantFor,
   readServiceWord,
   farOf,
   roomFor,
@@ -76,15 +77,14 @@ export function fitted(text: string, most: number): string {
 /** `Ferry Office: when …` names whom it is for; the rest is what to say. */
 function meantFor(item: ItemRow, people: readonly Person[]): { person: Person; text: string } | null {
   const whole = textOf(item);
-  for (const person of people) {
-    const start = new RegExp(
-      `^(?:for |to )?${person.name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\s*[:,–-]\\s*`,
-      'iu',
-    ).exec(whole);
-    if (start) return { person, text: whole.slice(start[0].length) };
-    if (item.addressee.toLowerCase() === person.name.toLowerCase()) return { person, text: whole };
-  }
-  return null;
+  const named = readMeantFor(
+    whole,
+    people.map(({ name }) => name),
+  );
+  const person = people.find(({ name }) => name === named?.name);
+  if (named && person) return { person, text: named.text };
+  const addressed = people.find(({ name }) => name.toLowerCase() === item.addressee.toLowerCase());
+  return addressed ? { person: addressed, text: whole } : null;
 }
 
 /** Sender in front, so that the far side knows whom it hears from. */

@@ -169,6 +169,7 @@ describe('a database of an earlier version', () => {
           name: 'Ferry Office',
           licensed: false,
           agreement: '',
+          broughtBy: [],
           addresses: [
             { sort: 'phone', address: '+00 555 0142' },
             { sort: 'mail', address: 'office@ferry.example' },
@@ -179,6 +180,7 @@ describe('a database of an earlier version', () => {
           name: 'Farm',
           licensed: false,
           agreement: '',
+          broughtBy: [],
           addresses: [{ sort: 'node', address: 'LSFARM' }],
         },
       ]);

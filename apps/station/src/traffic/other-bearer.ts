@@ -121,6 +121,8 @@ function surerOf({ ways }: WaysView, triedBearers: readonly string[]): PlannedWa
         !wasTried(way) &&
         TRIED_HERE.has(way.send.way.by) &&
         way.send.command === null &&
+        // Somebody is asked for a favour by the operator, not by a rule.
+        way.send.broughtBy === null &&
         !way.send.inParts &&
         way.cautions.length === 0,
     )

@@ -2,7 +2,7 @@ import type { BearerView, OfferView, SessionView } from '@tombolo/contract';
 import { useTimeWords } from '../../live/preferences';
 import LinearProgress from '@rneui/themed/dist/LinearProgress';
 import { useState } from 'react';
-import { ScrollView, View } from 'react-native';
+import { View } from 'react-native';
 import { useChange, useSettings } from '../../live/queries';
 import { sessionApi, useOffers, useSessions } from '../../live/sessions';
 import { transmitLocks } from '@tombolo/contract';
@@ -20,6 +20,7 @@ import { TransmitQuestions } from '../transmit-questions';
 import { aboutSeconds } from '../about';
 import { Link } from '../../ui/link';
 import { secondsLeft } from './time-left';
+import { Scrolled } from '../../ui/scrolled';
 
 /** Sessions with a board or a mail gateway. */
 export function SessionPlace({ bearer, mail }: { bearer: BearerView; mail: boolean }) {
@@ -259,16 +260,11 @@ function LastSession({ session }: { session: SessionView }) {
 
 /** What went to and fro; `>` marks our lines. */
 function SessionRecord({ text }: { text: string }) {
-  const look = useLook();
   return (
-    <ScrollView
-      tabIndex={0}
-      aria-label="What was said"
-      style={{ maxHeight: 320, borderWidth: 1, borderColor: look.rule, borderRadius: 4, padding: 8, marginVertical: 8 }}
-    >
+    <Scrolled label="What was said" maxHeight={320}>
       <Mono size={14} line={20} selectable>
         {text || 'Nothing yet.'}
       </Mono>
-    </ScrollView>
+    </Scrolled>
   );
 }

@@ -19,6 +19,7 @@ import { Notice, Waiting } from '../../ui/page';
 import { Body } from '../../ui/text';
 import { useDraft } from '../../drafts/drafts';
 import { leftOfHourMs } from './hour';
+import { asItGoes, broughtWords, HandOver } from '../hand-over';
 import { LongText, textsOf } from '../long-text';
 import { peopleToOffer, reachedBy, toAddress, toPerson } from '../people';
 import { SendButton, useSending } from '../sending';
@@ -56,20 +57,21 @@ export default function MeshText() {
       : null;
   // A key that the station keeps is not told here; that there is one is.
   const sealed = channel.kept || channel.key !== null;
-  const { texts, problem } = textsOf(draft, mostMeshTextOctets(sealed), (one) => checkMeshText(one, sealed));
-  const frameOctets = (problem === null ? texts : [draft.body]).reduce(
+  const whole = asItGoes(draft, draft.body);
+  const { texts, problem } = textsOf({ ...draft, body: whole }, mostMeshTextOctets(sealed), (one) =>
+    checkMeshText(one, sealed),
+  );
+  const frameOctets = (problem === null ? texts : [whole]).reduce(
     (sum, one) => sum + meshTextFrameOctets(one, sealed),
     0,
   );
   const airMsOf = (one: string) => (radio ? meshAirTimeMs(meshTextFrameOctets(one, sealed), radio) : null);
-  const airMs = radio
-    ? (problem === null ? texts : [draft.body]).reduce((sum, one) => sum + (airMsOf(one) ?? 0), 0)
-    : null;
+  const airMs = radio ? (problem === null ? texts : [whole]).reduce((sum, one) => sum + (airMsOf(one) ?? 0), 0) : null;
   const leftMs = mesh.duty && leftOfHourMs(mesh.duty);
   const costs = [
     texts.length > 1
-      ? `${octetsOfText(draft.body).length} octets in ${texts.length} texts`
-      : `${octetsOfText(draft.body).length} of ${mostMeshTextOctets(sealed)} octets`,
+      ? `${octetsOfText(whole).length} octets in ${texts.length} texts`
+      : `${octetsOfText(whole).length} of ${mostMeshTextOctets(sealed)} octets`,
     `${frameOctets} on the air${sealed ? ', sealed' : ''}`,
     airMs === null ? null : `${(airMs / 1000).toFixed(2)} s, and again at each node that repeats it`,
     leftMs == null ? null : `${(leftMs / 1000).toFixed(1)} s of the hour left`,
@@ -152,6 +154,7 @@ export default function MeshText() {
         unplain={false}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
+      <HandOver />
       <UnderText />
       {radio ? null : (
         <Notice kind="alarm" title="No frequency is set">
@@ -171,7 +174,7 @@ export default function MeshText() {
         title={
           draft.everybody
             ? `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by mesh to everybody on ${channel.name}`
-            : `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by mesh to ${node?.tag ?? 'a node'} on ${channel.name}, ask for acknowledgement`
+            : `Send ${texts.length > 1 ? `${texts.length} texts ` : ''}by mesh to ${node?.tag ?? 'a node'} on ${channel.name}${broughtWords(draft)}, ask for acknowledgement`
         }
         disabled={!whom ? 'Say first whom it is for.' : problem === null ? false : 'It needs a text that fits.'}
         busy={busy}
@@ -180,7 +183,7 @@ export default function MeshText() {
           whom &&
           send({
             addressee: whom,
-            content: { is: 'text', body: draft.body, inParts: draft.inParts && texts.length > 1 },
+            content: { is: 'text', body: whole, inParts: draft.inParts && texts.length > 1 },
             way: { by: 'texts', bearerId: mesh.id, channel: channel.name },
             answers: draft.answers,
           })

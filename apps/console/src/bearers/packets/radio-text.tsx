@@ -25,6 +25,7 @@ import { PhraseChips } from '../../phrases/phrase-chips';
 import { Body } from '../../ui/text';
 import type { DraftChange, DraftView } from '../../drafts/draft';
 import { useDraft } from '../../drafts/drafts';
+import { asItGoes, broughtWords, HandOver } from '../hand-over';
 import { LongText } from '../long-text';
 import { reachedBy, toAddress } from '../people';
 import { SendButton, useSending } from '../sending';
@@ -44,7 +45,10 @@ export default function RadioText() {
   const modems = bearers.data?.filter((bearer) => sendsPackets(bearer.config) && bearer.enabled) ?? [];
   const modem = modems.find((bearer) => bearer.state.link === 'up') ?? modems[0];
   const proposed = useProposedPaths();
-  const plan = useMemo(() => planText(draft, transmitterOf(modem), own, proposed), [draft, modem, own, proposed]);
+  const plan = useMemo(
+    () => planText({ ...draft, body: asItGoes(draft, draft.body) }, transmitterOf(modem), own, proposed),
+    [draft, modem, own, proposed],
+  );
   if (settings.isLoadingError) return <Trouble error={settings.error} retry={() => void settings.refetch()} />;
   if (!settings.data) return <Waiting what="settings" />;
 
@@ -54,7 +58,7 @@ export default function RadioText() {
     if (!modem || !complete || problem) return;
     send({
       addressee: toAddress(draft.addressee),
-      content: { is: 'text', body: draft.body, inParts: draft.inParts && plan.parts > 1 },
+      content: { is: 'text', body: asItGoes(draft, draft.body), inParts: draft.inParts && plan.parts > 1 },
       way: {
         by: 'packets',
         bearerId: modem.id,
@@ -90,6 +94,7 @@ export default function RadioText() {
         unplain={/[^ -z]/.test(draft.body)}
       />
       <PhraseChips text={draft.body} change={(body) => draft.change({ body })} />
+      <HandOver />
       <UnderText />
 
       <Choice<DraftView['school']>
@@ -142,7 +147,7 @@ export default function RadioText() {
       <SendButton
         locks={modem ? locksOf(modem.config.kind, settings.data) : transmitLocks(settings.data)}
         settings={settings.data}
-        title={plan.buttonWords}
+        title={`${plan.buttonWords}${broughtWords(draft)}`}
         disabled={
           !modem
             ? 'There is no modem that could send it.'

@@ -29,16 +29,16 @@ export function BearerCard({ bearer }: { bearer: BearerView }) {
   const kind = bearerKind(config.kind);
   const { words, where, Details, inside } = consoleKind(config.kind);
   const called = inSessions(kind);
-  const colour = state.link === 'up' ? look.tide : state.link === 'down' ? look.alarm : look.inkSoft;
+  const tone = state.link === 'up' ? 'tide' : state.link === 'down' ? 'alarm' : 'inkSoft';
   return (
     <Stack padY={14} ruled gap={4}>
       <Row align="center" gap={10}>
-        <Icon name={STATE[state.link].icon} color={colour} />
+        <Icon name={STATE[state.link].icon} color={look[tone]} />
         <Heading level={2} fill>
           {bearer.name}
         </Heading>
       </Row>
-      <Body style={{ color: colour }}>{called ? 'Called in sessions, over the modem' : stateWords(bearer, now)}</Body>
+      <Body tone={tone}>{called ? 'Called in sessions, over the modem' : stateWords(bearer, now)}</Body>
       <Body soft>
         {words}
         <Mono soft>{where(config)}</Mono>

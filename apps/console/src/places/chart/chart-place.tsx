@@ -1,14 +1,13 @@
 import { ownStation, type StationView } from '@tombolo/contract';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useCallback, useDeferredValue, useMemo } from 'react';
-import { ScrollView, View } from 'react-native';
 import { useDistanceUnit } from '../../live/preferences';
 import { useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { useNow } from '../../ui/clock';
 import { Row, Stack } from '../../ui/layout';
-import { useLook, useThirdColumn, useWide } from '../../ui/look';
+import { useThirdColumn, useWide } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
 import { useChart } from './chart-store';
@@ -19,6 +18,7 @@ import { StationCard } from './station/station-card';
 import { StationPanel } from './station/station-panel';
 import { StationList } from './station-list';
 import { Link, type Address } from '../../ui/link';
+import { OneLine } from '../../ui/one-line';
 
 /** Further views of what was heard. */
 const VIEWS: readonly { readonly href: Address; readonly title: string }[] = [
@@ -33,26 +33,18 @@ const VIEWS: readonly { readonly href: Address; readonly title: string }[] = [
 function ChartViews() {
   const wide = useWide();
   const words = VIEWS.map(({ href, title }) => (
-    <Link
-      key={title}
-      href={href}
-      style={{ minHeight: wide ? 36 : 48, paddingRight: wide ? 14 : 18, justifyContent: 'center' }}
-    >
+    <Link key={title} href={href} minHeight={wide ? 36 : 48} padRight={wide ? 14 : 18} justify="center">
       <Body tone="tide">{title}</Body>
     </Link>
   ));
   const role = { role: 'navigation', 'aria-label': 'Views of the chart' } as const;
   if (wide)
     return (
-      <View {...role} style={{ flexDirection: 'row', flexWrap: 'wrap' }}>
+      <Row {...role} wrap>
         {words}
-      </View>
+      </Row>
     );
-  return (
-    <ScrollView {...role} horizontal showsHorizontalScrollIndicator={false} style={{ flexGrow: 0 }}>
-      {words}
-    </ScrollView>
-  );
+  return <OneLine {...role}>{words}</OneLine>;
 }
 
 /** Opens a station beside the map and the list; null closes it. */
@@ -62,7 +54,6 @@ const select = (call: string | null) => router.setParams({ station: call ?? unde
 export function ChartPlace() {
   const wide = useWide();
   const third = useThirdColumn();
-  const look = useLook();
   const now = useNow(10_000);
   const settings = useSettings();
   const stations = useStations();
@@ -110,7 +101,7 @@ export function ChartPlace() {
   if (wide)
     return (
       <Row fill minHeight={0}>
-        <View style={{ width: 320, borderRightWidth: 1, borderRightColor: look.rule }}>
+        <Stack width={320} ruledRight>
           {list(
             <Stack gap={8}>
               <Heading level={1}>Chart</Heading>
@@ -118,14 +109,14 @@ export function ChartPlace() {
               {views}
             </Stack>,
           )}
-        </View>
+        </Stack>
         <Stack fill minWidth={0}>
           {map}
         </Stack>
         {selected !== null ? (
-          <View style={{ width: third ? 360 : 340, borderLeftWidth: 1, borderLeftColor: look.rule }}>
+          <Stack width={third ? 360 : 340} ruledLeft>
             <StationPanel key={selected} call={selected} close={() => select(null)} />
-          </View>
+          </Stack>
         ) : null}
       </Row>
     );

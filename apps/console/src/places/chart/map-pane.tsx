@@ -2,14 +2,12 @@ import type { Settings, StationView } from '@tombolo/contract';
 import { useDistanceUnit } from '../../live/preferences';
 import { bearingBetween, compassPoint, distanceInWords, kmOf, locatorOf, type DistanceUnit } from '@tombolo/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Pressable, View } from 'react-native';
 import { followDevice, leaveDevice, useDevicePosition } from '../../live/device-position';
 import { useHeardLinks } from '../../live/queries';
 import { mapApi, useMaps } from '../../live/maps';
 import { useTrackers } from '../../live/trackers';
 import { useTrails } from '../../live/trails';
 import { Button } from '../../ui/button';
-import { Icon, type IconName } from '../../ui/icon';
 import { Row } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Waiting } from '../../ui/page';
@@ -18,6 +16,7 @@ import { useChart, type MapPoint } from './chart-store';
 import { FollowWords } from './follow-words';
 import { MovedWords, StationHere } from './station-here';
 import type { ChartView } from './map/chart-view';
+import { MapFrame, MapTool, MapTools, OverMap } from '../../ui/over-map';
 
 const ChartMap = lazy(() => import('./map/chart-map'));
 
@@ -85,7 +84,7 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
   }, []);
 
   return (
-    <View style={{ flex: 1, minHeight: 0, overflow: 'hidden' }}>
+    <MapFrame>
       <Suspense fallback={<Waiting what="the map" />}>
         <ChartMap
           look={look}
@@ -108,29 +107,25 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
           onReady={ready}
         />
       </Suspense>
-      <View
-        role="toolbar"
-        aria-label="Map tools"
-        style={{ position: 'absolute', right: 8, top: 8, gap: 6, alignItems: 'flex-end' }}
-      >
-        <Tool name="plus" label="Nearer" onPress={() => view.current?.zoomBy(1)} />
-        <Tool name="minus" label="Farther" onPress={() => view.current?.zoomBy(-1)} />
-        <Tool name="arrow-expand-all" label="Show all" onPress={() => view.current?.showAll()} />
-        <Tool
+      <MapTools label="Map tools">
+        <MapTool name="plus" label="Nearer" onPress={() => view.current?.zoomBy(1)} />
+        <MapTool name="minus" label="Farther" onPress={() => view.current?.zoomBy(-1)} />
+        <MapTool name="arrow-expand-all" label="Show all" onPress={() => view.current?.showAll()} />
+        <MapTool
           name="crosshairs-gps"
           label={follow === 'own' ? 'Stop following me' : 'Follow me'}
           pressed={follow === 'own'}
           onPress={followMe}
         />
-        <Tool
+        <MapTool
           name="ruler"
           label={measured === null ? 'Measure' : 'Stop measuring'}
           pressed={measured !== null}
           onPress={() => change({ measured: measured === null ? [] : null })}
         />
-      </View>
+      </MapTools>
       {measured !== null ? (
-        <Overlay>
+        <OverMap>
           <MeasureWords points={measured} unit={unit} />
           <Row wrap gap={8}>
             <Button
@@ -148,21 +143,21 @@ export function MapPane({ stations, selected, onSelect, settings }: MapPaneProps
               />
             ) : null}
           </Row>
-        </Overlay>
+        </OverMap>
       ) : null}
       {follow === 'own' && measured === null ? (
-        <Overlay>
+        <OverMap>
           <FollowWords device={device} station={station !== null} unit={unit} />
           {settings ? <MovedWords device={device} settings={settings} unit={unit} /> : null}
-        </Overlay>
+        </OverMap>
       ) : null}
       {trouble ? (
-        <Overlay>
+        <OverMap>
           <Body tone="alarm">{`A map could not be drawn – ${trouble}`}</Body>
           <Button title="Close" kind="plain" onPress={() => setTrouble(null)} />
-        </Overlay>
+        </OverMap>
       ) : null}
-    </View>
+    </MapFrame>
   );
 }
 
@@ -177,63 +172,6 @@ function followedPoint(follow: string | null, own: MapPoint | null, stations: re
   return station && station.latitude !== null && station.longitude !== null
     ? { latitude: station.latitude, longitude: station.longitude }
     : null;
-}
-
-function Tool({
-  name,
-  label,
-  onPress,
-  pressed,
-}: {
-  name: IconName;
-  label: string;
-  onPress: () => void;
-  pressed?: boolean;
-}) {
-  const look = useLook();
-  return (
-    <Pressable
-      role="button"
-      aria-label={label}
-      aria-pressed={pressed}
-      onPress={onPress}
-      style={{
-        width: 48,
-        height: 48,
-        alignItems: 'center',
-        justifyContent: 'center',
-        backgroundColor: pressed ? look.tide : look.leaf,
-        borderWidth: 1,
-        borderColor: look.rule,
-        borderRadius: 4,
-      }}
-    >
-      <Icon name={name} color={pressed ? look.onTide : look.tide} />
-    </Pressable>
-  );
-}
-
-function Overlay({ children }: { children: React.ReactNode }) {
-  const look = useLook();
-  return (
-    <View
-      role="status"
-      style={{
-        position: 'absolute',
-        left: 8,
-        right: 64,
-        top: 8,
-        maxWidth: 420,
-        gap: 8,
-        padding: 12,
-        backgroundColor: look.leaf,
-        borderWidth: 1,
-        borderColor: look.rule,
-      }}
-    >
-      {children}
-    </View>
-  );
 }
 
 /** Distance and bearing there and back, in words. */

@@ -2,6 +2,7 @@ import type { StationView } from '@tombolo/contract';
 import { counted, type DistanceUnit } from '@tombolo/core';
 import { useDeferredValue, useState, type ReactElement } from 'react';
 import { FlatList } from 'react-native';
+import { filling } from '../../ui/filling';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { Field } from '../../ui/field';
@@ -38,7 +39,7 @@ export function StationList({ head, rows, total, loading, error, retry, unit, se
   return (
     <FlatList
       {...kept}
-      style={{ flex: 1 }}
+      style={filling}
       contentContainerStyle={{ paddingBottom: 48 }}
       data={drawn}
       keyExtractor={(station) => station.call}

@@ -1,7 +1,6 @@
 import type { StationView } from '@tombolo/contract';
 import type { DistanceUnit } from '@tombolo/core';
 import { memo } from 'react';
-import { View } from 'react-native';
 import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { Link } from '../../ui/link';
@@ -11,6 +10,7 @@ import { Body, Mono, Spoken } from '../../ui/text';
 import { age } from '../../ui/time';
 import { meaningOf, SYMBOL_ICONS } from './symbols';
 import { motionWords } from './words';
+import { Row, Stack } from '../../ui/layout';
 
 interface StationRowProps {
   station: StationView;
@@ -32,31 +32,19 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
       href={`/chart/station?call=${encodeURIComponent(station.call)}`}
       go={() => onPress(station.call)}
       current={selected ? 'true' : undefined}
-      style={{
-        flexDirection: 'row',
-        gap: 12,
-        paddingVertical: 10,
-        paddingHorizontal: 16,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-        borderLeftWidth: 3,
-        borderLeftColor: selected ? look.tide : 'transparent',
-        backgroundColor: selected ? look.leaf : undefined,
-        alignItems: 'flex-start',
-        minHeight: 56,
-      }}
+      row
+      gap={12}
+      padY={10}
+      padX={16}
+      ruled
+      mark={selected ? 'tide' : 'none'}
+      ground={selected ? 'leaf' : undefined}
+      align="start"
+      minHeight={56}
     >
       <Icon name={SYMBOL_ICONS[meaning]} size={26} color={look.inkSoft} />
-      <View style={{ flex: 1, minWidth: 0 }}>
-        <View
-          style={{
-            flexDirection: 'row',
-            flexWrap: 'wrap',
-            columnGap: 10,
-            alignItems: 'baseline',
-            justifyContent: 'space-between',
-          }}
-        >
+      <Stack fill minWidth={0}>
+        <Row wrap columnGap={10} align="baseline" justify="between">
           <Mono bold numberOfLines={1} shrink={1}>
             {station.name}
           </Mono>
@@ -64,7 +52,7 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
           <Mono soft size={14}>
             {where ?? 'no position'}
           </Mono>
-        </View>
+        </Row>
         {says || motion ? (
           <Body numberOfLines={1}>
             {[motion && motion !== 'standing' ? motion : null, says].filter(Boolean).join(', ')}
@@ -78,7 +66,7 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
             {station.conflict}
           </Body>
         ) : null}
-      </View>
+      </Stack>
     </Link>
   );
 });

@@ -5,7 +5,7 @@ import { useItems } from '../../live/queries';
 import { exportUrl } from '../../live/exports';
 import { Button } from '../../ui/button';
 import { Field } from '../../ui/field';
-import { Row } from '../../ui/layout';
+import { Row, Stack } from '../../ui/layout';
 import { Empty, LongPage, Trouble, Waiting } from '../../ui/page';
 import { ShowOlder } from '../../ui/show-older';
 import { ItemRow } from '../traffic/item-row';
@@ -25,9 +25,9 @@ export function TrafficLog({ head }: { head: ReactNode }) {
       of={search}
       keyOf={(item) => item.id}
       draw={(item) => (
-        <View style={{ marginHorizontal: -16 }}>
+        <Stack out={16}>
           <ItemRow item={item} selected={false} />
-        </View>
+        </Stack>
       )}
       foot={<ShowOlder list={items} />}
       head={

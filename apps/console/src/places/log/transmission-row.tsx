@@ -1,6 +1,5 @@
 import type { BearerView, TransmissionView } from '@tombolo/contract';
 import { useState } from 'react';
-import { Pressable } from 'react-native';
 import { Instant } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
 import { Row, Stack } from '../../ui/layout';
@@ -8,6 +7,7 @@ import { useLook } from '../../ui/look';
 import { Body } from '../../ui/text';
 import { EvidenceList } from '../traffic/evidence-list';
 import { transmissionWords } from './by-itself-words';
+import { Press } from '../../ui/press';
 
 /** One transmission that belongs to no item, with its evidence on tap. */
 export function TransmissionRow({
@@ -28,18 +28,13 @@ export function TransmissionRow({
   return (
     <Stack role="listitem" ruled>
       <Row gap={8} padY={10}>
-        <Pressable
-          role="button"
-          aria-expanded={open}
-          onPress={() => setOpen(!open)}
-          style={{ flex: 1, flexDirection: 'row', gap: 12, minHeight: 48 }}
-        >
+        <Press role="button" aria-expanded={open} onPress={() => setOpen(!open)} row fill gap={12} minHeight={48}>
           <Icon name={open ? 'chevron-up' : 'chevron-down'} color={look.inkSoft} />
           <Stack fill gap={2}>
             <Body bold>{why}</Body>
             <Body soft>{became}</Body>
           </Stack>
-        </Pressable>
+        </Press>
         <Instant iso={row.createdAt} seconds />
       </Row>
       {open ? <EvidenceList evidence={row.evidence} arrived={false} bearers={bearers} openPacket={openPacket} /> : null}

@@ -1,11 +1,10 @@
 import type { PacketSummary } from '@tombolo/contract';
 import { counted, summaryInUnit } from '@tombolo/core';
-import { View } from 'react-native';
 import { useDistanceUnit, useTimeWords } from '../../live/preferences';
 import { useTimed } from '../../ui/clock';
 import { Link } from '../../ui/link';
-import { useLook } from '../../ui/look';
 import { Body, Mono } from '../../ui/text';
+import { Row } from '../../ui/layout';
 
 /** `heard direct`, or with copies `heard direct and 2 more copies`. */
 export function copiesWords({ copies }: PacketSummary): string {
@@ -18,17 +17,12 @@ export function copiesWords({ copies }: PacketSummary): string {
 
 /** One packet with its copies counted, not repeated. */
 export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?: () => void }) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const timeWords = useTimeWords();
   const time = useTimed((now) => timeWords(packet.at, now));
   return (
-    <Link
-      href={`/packet/${packet.id}`}
-      go={onPress}
-      style={{ paddingVertical: 8, borderBottomWidth: 1, borderBottomColor: look.rule, minHeight: 56 }}
-    >
-      <View style={{ flexDirection: 'row', gap: 10, alignItems: 'baseline' }}>
+    <Link href={`/packet/${packet.id}`} go={onPress} padY={8} ruled minHeight={56}>
+      <Row gap={10} align="baseline">
         <Mono bold numberOfLines={1} shrink={1}>
           {packet.sourceName ?? packet.source}
         </Mono>
@@ -38,7 +32,7 @@ export function PacketRow({ packet, onPress }: { packet: PacketSummary; onPress?
         <Mono soft size={14}>
           {time}
         </Mono>
-      </View>
+      </Row>
       <Body numberOfLines={2}>{summaryInUnit(packet.summary, packet.kind, unit)}</Body>
       <Body soft size={15} line={20}>
         {copiesWords(packet)}

@@ -1,10 +1,11 @@
 import type { PathStatement } from '@tombolo/contract';
 import { useState } from 'react';
-import { Pressable, View } from 'react-native';
+import { View } from 'react-native';
 import { Icon } from '../../ui/icon';
 import { Row, Stack } from '../../ui/layout';
 import { useLook } from '../../ui/look';
 import { Body } from '../../ui/text';
+import { Press } from '../../ui/press';
 
 /** Proven sentences first. */
 const inOrder = (statements: readonly PathStatement[]): PathStatement[] => [
@@ -39,16 +40,18 @@ export function PathStatements({ statements, label }: { statements: readonly Pat
           </Row>
         ))}
       </View>
-      <Pressable
+      <Press
         role="button"
         aria-expanded={open}
         // Several stand on one page: each says of what.
         aria-label={`${open ? 'Hide what it rests on' : 'What does it rest on?'} ${label}`}
         onPress={() => setOpen(!open)}
-        style={{ minHeight: 48, justifyContent: 'center', alignSelf: 'flex-start' }}
+        minHeight={48}
+        justify="center"
+        self="start"
       >
         <Body tone="tide">{open ? 'Hide what it rests on' : 'What does it rest on?'}</Body>
-      </Pressable>
+      </Press>
     </Stack>
   );
 }

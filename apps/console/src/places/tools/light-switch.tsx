@@ -1,8 +1,8 @@
-import { Pressable } from 'react-native';
 import { Icon, type IconName } from '../../ui/icon';
 import { LIGHTS, LIGHT_WORDS, type Light } from '../../ui/lights';
 import { useLight, useLook, useWide } from '../../ui/look';
 import { Body } from '../../ui/text';
+import { Press } from '../../ui/press';
 
 const ICONS: Record<Light, IconName> = { day: 'white-balance-sunny', dusk: 'weather-sunset', watch: 'eye-outline' };
 
@@ -13,22 +13,20 @@ export function LightSwitch() {
   const wide = useWide();
   const next = LIGHTS[(LIGHTS.indexOf(light) + 1) % LIGHTS.length]!;
   return (
-    <Pressable
+    <Press
       role="button"
       aria-label={`Light: ${LIGHT_WORDS[light]}. Change to ${next}`}
       onPress={() => choose(next)}
-      style={{
-        minHeight: 48,
-        minWidth: 48,
-        flexDirection: 'row',
-        alignItems: 'center',
-        justifyContent: wide ? 'flex-start' : 'center',
-        gap: 12,
-        paddingHorizontal: 10,
-      }}
+      row
+      minHeight={48}
+      minWidth={48}
+      align="center"
+      justify={wide ? 'start' : 'center'}
+      gap={12}
+      padX={10}
     >
       <Icon name={ICONS[light]} color={look.inkSoft} />
       {wide ? <Body soft>{light[0]!.toUpperCase() + light.slice(1)}</Body> : null}
-    </Pressable>
+    </Press>
   );
 }

@@ -19,6 +19,7 @@ import { consoleKind } from '../../bearers/registry';
 import { OtherWay } from '../../ways/other-way';
 import { useDrafts } from '../../drafts/drafts';
 import { saveFile } from '../log/save';
+import { Brought } from './brought';
 import { CustodyList } from './custody-list';
 import { Predicted } from './predicted';
 import { EvidenceList } from './evidence-list';
@@ -162,6 +163,7 @@ export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: str
         {data.causeway && width > 0 ? <Causeway road={data.causeway} width={Math.min(width, 620)} large /> : null}
       </Stack>
       <ItemState item={data} />
+      <Brought item={data} />
       <Question item={data} />
       <Parts item={data} answer={answerWith} />
 

@@ -1,13 +1,13 @@
 import type { ItemSummary } from '@tombolo/contract';
 import { neededOf } from '@tombolo/core';
 import { memo } from 'react';
-import { View } from 'react-native';
 import { useTimeWords } from '../../live/preferences';
 import { useUnread } from '../../live/read-marks';
 import { useTacticalName } from '../../live/tactical';
 import { Causeway } from '../../ui/causeway';
 import { useTimed } from '../../ui/clock';
 import { Icon } from '../../ui/icon';
+import { Row, Stack } from '../../ui/layout';
 import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono, Spoken } from '../../ui/text';
@@ -50,20 +50,16 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
     <Link
       href={`/traffic/${item.id}`}
       current={selected ? 'true' : undefined}
-      style={{
-        paddingVertical: 10,
-        // The mark of the open item takes its 3 px from the padding, so that rows line up with headings.
-        paddingLeft: 13,
-        paddingRight: 16,
-        gap: 2,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-        borderLeftWidth: 3,
-        borderLeftColor: selected ? look.tide : 'transparent',
-        backgroundColor: selected ? look.leaf : 'transparent',
-      }}
+      padY={10}
+      // The mark of the open item takes its 3 px from the padding, so that rows line up with headings.
+      padLeft={13}
+      padRight={16}
+      gap={2}
+      ruled
+      mark={selected ? 'tide' : 'none'}
+      ground={selected ? 'leaf' : undefined}
     >
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 8 }}>
+      <Row align="center" gap={8}>
         <Icon
           name={
             item.kind === 'bulletin'
@@ -92,28 +88,24 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
             {item.precedence}
           </Body>
         )}
-        <View style={{ flex: 1 }} />
+        <Stack fill />
         <Mono soft size={14}>
           {old}
         </Mono>
-      </View>
+      </Row>
       <Body bold={unread} numberOfLines={1}>
         {unread ? 'New: ' : ''}
         {firstWords(item)}
       </Body>
-      <View style={{ flexDirection: 'row', alignItems: 'center', gap: 10 }}>
+      <Row align="center" gap={10}>
         {item.causeway ? <Causeway road={item.causeway} width={104} /> : null}
-        <Body
-          soft={!trouble}
-          style={[{ flex: 1, fontSize: 15, lineHeight: 20 }, trouble ? { color: look.sandText } : null]}
-          numberOfLines={2}
-        >
+        <Body tone={trouble ? 'sandText' : 'inkSoft'} fill size={15} line={20} numberOfLines={2}>
           {needed ? `${needed[0]!.toUpperCase()}${needed.slice(1)} · ` : ''}
           {item.status.words}
           {wait}
           {until}
         </Body>
-      </View>
+      </Row>
     </Link>
   );
 });

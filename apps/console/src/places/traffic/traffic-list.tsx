@@ -3,6 +3,7 @@ import { counted, type Heap } from '@tombolo/core';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { SectionList } from 'react-native';
 import { useItems, useOpenItems, useSettings } from '../../live/queries';
+import { filling } from '../../ui/filling';
 import { Button } from '../../ui/button';
 import { useKeptScroll } from '../../ui/kept-scroll';
 import { Row, Stack } from '../../ui/layout';
@@ -64,7 +65,7 @@ export function TrafficList({ selectedId }: { selectedId: string | null }) {
   return (
     <SectionList
       {...kept}
-      style={{ flex: 1 }}
+      style={filling}
       sections={sections}
       keyExtractor={(item) => item.id}
       stickySectionHeadersEnabled={false}

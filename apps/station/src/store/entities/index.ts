@@ -20,6 +20,7 @@ export {
   AuditEntity,
   EquipmentEntity,
   PersonAddressEntity,
+  PersonBroughtByEntity,
   PersonEntity,
   SettingEntity,
   SheetTickEntity,

@@ -34,6 +34,14 @@ export const PersonAddressEntity = table('person_address', {
   address: text(),
 });
 
+/** Who takes something to a person by hand; one who is off the list may be put back. */
+export const PersonBroughtByEntity = table('person_brought_by', {
+  personId: key(uuid()),
+  n: key(integer()),
+  byId: uuid(),
+  aboutMin: integer(),
+});
+
 /** A piece of equipment. */
 export const EquipmentEntity = table('equipment', {
   id: key(uuid()),

@@ -1,4 +1,5 @@
 import { Bulletins } from './bulletins';
+import { BroughtBy } from './brought-by';
 import { ByMonth } from './by-month';
 import { ByThemselves } from './by-themselves';
 import { Emergencies } from './emergencies';
@@ -47,4 +48,5 @@ export const migrations = [
   HoursByKey,
   Reckoned,
   Forwarding,
+  BroughtBy,
 ];

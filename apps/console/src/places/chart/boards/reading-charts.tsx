@@ -1,9 +1,7 @@
 import type { ReadingsView, Series, Watch } from '@tombolo/contract';
 import { trendPerHour, trendWord } from '@tombolo/core';
-import { View } from 'react-native';
 import { useDistanceUnit } from '../../../live/preferences';
 import { Row, Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { LineChart } from '../../../ui/line-chart';
 import { Measured } from '../../../ui/measured';
 import { Body, Heading, Mono } from '../../../ui/text';
@@ -42,7 +40,6 @@ interface ReadingChartsProps {
 
 /** What a station measured, each quantity with its trend in words and its line. */
 export function ReadingCharts({ readings, title, now, watches = [], columns = 1 }: ReadingChartsProps) {
-  const look = useLook();
   const unit = useDistanceUnit();
   return (
     <Stack above={16}>
@@ -66,7 +63,7 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
               )?.threshold.limit;
               const chartWidth = Math.floor((width - 24 * (columns - 1)) / columns);
               return (
-                <View key={series.quantity} style={{ width: chartWidth, paddingVertical: 8 }}>
+                <Stack key={series.quantity} width={chartWidth} padY={8}>
                   <Row justify="between" gap={8}>
                     <Body shrink={1}>{series.name}</Body>
                     <Mono bold>{`${last.value.toFixed(series.decimals)}${series.unit ? ` ${series.unit}` : ''}`}</Mono>
@@ -83,7 +80,7 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
                     limit={limit === undefined ? null : limit * (shownWind(series.quantity, unit)?.perMs ?? 1)}
                     now={now}
                   />
-                </View>
+                </Stack>
               );
             })}
           </Row>
@@ -94,20 +91,11 @@ export function ReadingCharts({ readings, title, now, watches = [], columns = 1 
           {readings.digital
             .filter(({ name, label }) => label !== '' || !/^Bit \d$/.test(name))
             .map(({ name, label, active }) => (
-              <View
-                role="listitem"
-                key={name}
-                style={{
-                  borderWidth: 1,
-                  borderColor: active ? look.ink : look.rule,
-                  paddingHorizontal: 10,
-                  paddingVertical: 4,
-                }}
-              >
+              <Stack role="listitem" key={name} framed={active ? 'ink' : 'rule'} padX={10} padY={4}>
                 <Body bold={active} soft={!active}>
                   {`${name} ${active ? label || 'on' : `not ${label || 'on'}`}`}
                 </Body>
-              </View>
+              </Stack>
             ))}
         </Row>
       ) : null}

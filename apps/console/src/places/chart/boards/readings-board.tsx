@@ -53,7 +53,7 @@ export function ReadingsBoard({ kind }: { kind: ReadingsView['kind'] }) {
   const rows = readings.data ?? [];
   const ours = (watches.data ?? []).filter(({ quantity }) => quantity.startsWith(kind));
   return (
-    <Page title={words.title} style={{ maxWidth: 1080 }}>
+    <Page title={words.title} maxWidth={1080}>
       <Row wrap gap={8} below={8}>
         <Button title="Back to the chart" icon="arrow-left" kind="plain" href="/chart" />
         <Button

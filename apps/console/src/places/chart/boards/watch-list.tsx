@@ -6,7 +6,6 @@ import { useDistanceUnit } from '../../../live/preferences';
 import { useChange } from '../../../live/queries';
 import { Button } from '../../../ui/button';
 import { Row, Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { RemoveButton } from '../../../ui/remove-button';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { WatchForm } from './watch-form';
@@ -14,7 +13,6 @@ import { watchInWords } from './wind';
 
 /** What is watched for. */
 export function WatchList({ watches, readings }: { watches: readonly Watch[]; readings: readonly ReadingsView[] }) {
-  const look = useLook();
   const unit = useDistanceUnit();
   const [edited, edit] = useState<string | null>(null);
   const turn = useChange(
@@ -35,7 +33,7 @@ export function WatchList({ watches, readings }: { watches: readonly Watch[]; re
               <Row gap={10} wrap>
                 <Mono bold>{watch.call}</Mono>
                 <Body fill>{`${watch.name} ${watchInWords(watch, unit)}`}</Body>
-                <Body bold={watch.raised} soft={!watch.raised} style={watch.raised ? { color: look.alarm } : undefined}>
+                <Body bold={watch.raised} tone={watch.raised ? 'alarm' : 'inkSoft'}>
                   {!watch.enabled ? 'off' : watch.raised ? 'alarm is on' : 'quiet'}
                 </Body>
               </Row>

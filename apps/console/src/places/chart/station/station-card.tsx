@@ -1,11 +1,9 @@
 import type { StationView } from '@tombolo/contract';
 import type { DistanceUnit } from '@tombolo/core';
 import { router } from 'expo-router';
-import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Icon } from '../../../ui/icon';
-import { Row } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
+import { Row, Stack } from '../../../ui/layout';
 import { whereWords } from '../../../ui/quantity';
 import { Body, Mono } from '../../../ui/text';
 import { age } from '../../../ui/time';
@@ -22,14 +20,9 @@ interface StationCardProps {
 
 /** What was tapped on the map of a phone: the least that one must know, and the ways on. */
 export function StationCard({ station, unit, now, close }: StationCardProps) {
-  const look = useLook();
   const writeTo = useDrafts((store) => store.writeTo);
   return (
-    <View
-      role="region"
-      aria-label={`Chosen: ${station.name}`}
-      style={{ padding: 12, gap: 6, borderTopWidth: 1, borderTopColor: look.rule, backgroundColor: look.leaf }}
-    >
+    <Stack role="region" aria-label={`Chosen: ${station.name}`} pad={12} gap={6} ruledAbove ground="leaf">
       <Row gap={10} align="center">
         <Icon name={SYMBOL_ICONS[meaningOf(station)]} size={26} />
         <Mono bold size={18} fill>
@@ -65,6 +58,6 @@ export function StationCard({ station, unit, now, close }: StationCardProps) {
         )}
         <Button title="Close" kind="plain" onPress={close} />
       </Row>
-    </View>
+    </Stack>
   );
 }

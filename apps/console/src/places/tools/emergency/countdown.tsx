@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
-import { useLook } from '../../../ui/look';
 import { Body, Heading } from '../../../ui/text';
+import { Stack } from '../../../ui/layout';
 
 /** Time to think again, s. */
 const COUNTS_S = 10;
@@ -19,7 +19,6 @@ export function Countdown({
   send: () => void;
   cancel: () => void;
 }) {
-  const look = useLook();
   const [left, setLeft] = useState(COUNTS_S);
   const back = useRef<View>(null);
   // The key that began it takes it back.
@@ -42,13 +41,13 @@ export function Countdown({
     return () => clearInterval(timer);
   }, []);
   return (
-    <View style={{ padding: 12, gap: 12, borderWidth: 2, borderColor: look.alarm }}>
+    <Stack pad={12} gap={12} framed="alarm" frameWidth={2}>
       <Heading level={2}>{`${what} goes out in ${left} s`}</Heading>
       <Body role="alert">{`${what} goes out in ${COUNTS_S} seconds by ${over}, unless you take it back.`}</Body>
       <View ref={back}>
         <Button title="Take it back" icon="undo" onPress={cancel} />
       </View>
       <Button title="Send it now" kind="plain" onPress={send} />
-    </View>
+    </Stack>
   );
 }

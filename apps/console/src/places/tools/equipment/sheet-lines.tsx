@@ -81,12 +81,12 @@ function Line({ line, tick, toggle }: { line: SheetLine; tick: Tick | undefined;
         onChange={() => toggle?.()}
         disabled={toggle === null && 'Enter your initials above: each tick says who looked.'}
       />
-      <View style={{ marginLeft: 36, gap: 4 }}>
+      <Stack inset={36} gap={4}>
         <Mono selectable>{line.value}</Mono>
         <Body soft>{line.why}</Body>
         <Body>{`Right when: ${line.right}`}</Body>
         {tick ? <TickWords tick={tick} done={done} /> : null}
-      </View>
+      </Stack>
     </Stack>
   );
 }

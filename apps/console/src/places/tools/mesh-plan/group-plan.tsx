@@ -1,7 +1,6 @@
 import { counted, ofHundred, type GroupPlan, type GroupSetting } from '@tombolo/core';
 import { View } from 'react-native';
 import { Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Notice } from '../../../ui/page';
 import { Body, Mono } from '../../../ui/text';
 
@@ -11,7 +10,6 @@ export function GroupResult({
 }: {
   plan: GroupPlan;
 }) {
-  const look = useLook();
   return (
     <View aria-live="polite">
       <Body bold>
@@ -25,14 +23,11 @@ export function GroupResult({
       )}
       <Stack role="list" aria-label="Settings of the modem" gap={12} above={8}>
         {settings.map((setting) => (
-          <View
+          <Stack
             key={setting.spreadingFactor}
             role="listitem"
-            style={{
-              borderLeftWidth: setting === proposed ? 6 : 2,
-              borderLeftColor: setting === proposed ? look.tide : look.rule,
-              paddingLeft: 8,
-            }}
+            mark={setting === proposed ? 'tide' : 'rule'}
+            padLeft={8}
           >
             <Mono bold>{`SF${setting.spreadingFactor}${setting === proposed ? ', proposed' : ''}`}</Mono>
             <Body>{settingWords(setting)}</Body>
@@ -41,7 +36,7 @@ export function GroupResult({
                 {fault}
               </Body>
             ))}
-          </View>
+          </Stack>
         ))}
       </Stack>
       <Body

@@ -42,6 +42,8 @@ export function planPeople(known: readonly Person[], cards: readonly PersonCard[
           [...(before?.addresses ?? []), ...addresses].map((one) => [`${one.sort} ${one.address.toLowerCase()}`, one]),
         ).values(),
       ],
+      // No file tells of it.
+      broughtBy: before?.broughtBy ?? [],
     });
     if (!read.success) {
       left.push(`${name.slice(0, 60) || 'Somebody without a name'}: ${read.error.issues[0]!.message}`);
@@ -58,6 +60,7 @@ export function planPeople(known: readonly Person[], cards: readonly PersonCard[
         licensed: before.licensed,
         agreement: before.agreement,
         addresses: before.addresses as PersonChange['addresses'],
+        broughtBy: before.broughtBy,
       })
     )
       unchanged++;

@@ -5,7 +5,10 @@ import { renderPiece, stationAnswers } from '../../../testing/render';
 import { person } from '../../../testing/samples';
 import { PeopleFile } from './people-file';
 
-const FERRY = person('Ferry Office', { phone: '+00 555 0142' });
+const FERRY = {
+  ...person('Ferry Office', { phone: '+00 555 0142' }),
+  broughtBy: [{ person: '5d1c8f0a-6f0e-4c36-9a52-5b1f0d3a7e02', aboutMin: 40 }],
+};
 const input = () => screen.getByLabelText<HTMLInputElement>('File of people');
 // The browser of the tests knows no text() of a file.
 const give = (text: string, name = 'people.vcf') =>
@@ -57,6 +60,8 @@ describe('a file of people', () => {
               { sort: 'phone', address: '+00 555 0142' },
               { sort: 'mail', address: 'office@ferry.example' },
             ],
+            // What no file tells of stays.
+            broughtBy: FERRY.broughtBy,
           },
           {
             id: expect.any(String),
@@ -64,6 +69,7 @@ describe('a file of people', () => {
             licensed: false,
             agreement: '',
             addresses: [{ sort: 'phone', address: '+00 555 0199' }],
+            broughtBy: [],
           },
         ],
         without: [],
@@ -107,7 +113,8 @@ describe('a file of people', () => {
       reader.readAsText(made[0]!);
     });
     const read = readVcards(text);
-    expect(read.ok && read.value).toEqual([{ ...FERRY, agreement: null }]);
+    const { broughtBy: _, ...told } = FERRY;
+    expect(read.ok && read.value).toEqual([{ ...told, agreement: null }]);
     expect(text).toContain(`UID:urn:uuid:${FERRY.id}`);
   });
 });

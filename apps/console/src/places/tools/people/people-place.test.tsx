@@ -49,6 +49,7 @@ describe('people', () => {
         { sort: 'mail', address: 'hallow@clinic.example' },
         { sort: 'mail', address: 'desk@clinic.example' },
       ],
+      broughtBy: [],
     });
     await waitFor(() => expect(screen.getByRole('textbox', { name: 'Name' })).toHaveValue(''));
   });
@@ -69,9 +70,39 @@ describe('people', () => {
         licensed: false,
         agreement: '',
         addresses: [...ferry.addresses, { sort: 'node', address: 'FERRY' }],
+        broughtBy: [],
       }),
     );
     expect(await screen.findByText('Add somebody')).toBeInTheDocument();
+  });
+
+  it('are brought something by others of the list, each with the time it takes', async () => {
+    const farm = person('Oskar Pellmund', { node: 'LSFARM' });
+    const brought = { ...ferry, broughtBy: [{ person: farm.id, aboutMin: 40 }] };
+    const asked = stationAnswers({
+      'GET /api/v1/people': { body: [brought, farm] },
+      [`PUT /api/v1/people/${ferry.id}`]: { body: brought },
+    });
+    renderPiece(<PeoplePlace />);
+    expect(await screen.findByText('Brought to them by hand, by Oskar Pellmund 40 min')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Change: Ferry Office' }));
+    const label = 'Brought to them by hand, by';
+    expect(screen.getByRole('textbox', { name: label })).toHaveValue('Oskar Pellmund 40');
+    // Not by themselves, nor by a stranger.
+    await enter(label, 'Ferry Office 5');
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+    expect(await screen.findByText('nobody of the list is called “Ferry Office 5”')).toBeInTheDocument();
+    await enter(label, 'oskar pellmund 2000');
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+    expect(await screen.findByText('a day at most')).toBeInTheDocument();
+    expect(asked.some(({ method }) => method === 'PUT')).toBe(false);
+    await enter(label, 'oskar pellmund 25');
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
+    await waitFor(() =>
+      expect(asked.find(({ method }) => method === 'PUT')?.body).toMatchObject({
+        broughtBy: [{ person: farm.id, aboutMin: 25 }],
+      }),
+    );
   });
 
   it('are removed, and put back by one press as they were', async () => {

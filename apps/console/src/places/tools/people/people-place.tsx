@@ -7,6 +7,7 @@ import { Button } from '../../../ui/button';
 import { Row, Stack } from '../../../ui/layout';
 import { Empty, Notice, Page, Rule, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { broughtByWords } from './brought-by';
 import { PeopleFile } from './people-file';
 import { PersonForm } from './person-form';
 import { TacticalNames } from './tactical-names';
@@ -47,6 +48,7 @@ export function PeoplePlace() {
           <PersonRow
             key={person.id}
             person={person}
+            people={people.data}
             busy={remove.isPending}
             change={() => setChanging(person)}
             remove={() => remove.mutate(person, { onSuccess: () => setRemoved(person) })}
@@ -72,6 +74,7 @@ export function PeoplePlace() {
       <PersonForm
         key={changing?.id ?? newId}
         person={changing}
+        people={people.data ?? []}
         busy={keep.isPending}
         trouble={keep.isError ? keep.error.message : null}
         keep={kept(changing?.id ?? newId)}
@@ -91,18 +94,22 @@ export function PeoplePlace() {
 
 interface PersonRowProps {
   person: Person;
+  people: readonly Person[];
   busy: boolean;
   change: () => void;
   remove: () => void;
 }
 
-function PersonRow({ person, busy, change, remove }: PersonRowProps) {
+function PersonRow({ person, people, busy, change, remove }: PersonRowProps) {
   const ways = person.addresses.map(({ sort, address }) => (sort === 'node' ? `node ${address}` : address));
   return (
     <Row role="listitem" wrap gap={8} align="center" padY={8} ruled>
       <Stack grow={1} basis={200}>
         <Body bold>{person.name}</Body>
         <Body soft>{[...ways, person.licensed ? 'licensed' : 'no licence'].join(' · ')}</Body>
+        {person.broughtBy.length > 0 ? (
+          <Body>{`Brought to them by hand, by ${broughtByWords(person.broughtBy, people)}`}</Body>
+        ) : null}
         {person.agreement ? <Body>{`Agreed: ${person.agreement}`}</Body> : null}
       </Stack>
       <Row gap={8}>

@@ -2,10 +2,10 @@ import { counted, type Difference } from '@tombolo/core';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Row, Stack } from '../../../ui/layout';
-import { useLook } from '../../../ui/look';
 import { Body, Heading, Mono } from '../../../ui/text';
 import { percent } from './percent';
 import type { PlanOutcome } from './reckoned';
+import { ShareBar } from '../../../ui/share-bar';
 
 interface OutcomeProps {
   outcome: PlanOutcome;
@@ -17,7 +17,6 @@ interface OutcomeProps {
 
 /** Whom one would still reach, and on whom that hangs. */
 export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }: OutcomeProps) {
-  const look = useLook();
   return (
     <View>
       <Heading level={2}>Whom you reach</Heading>
@@ -39,21 +38,7 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
                   : `${percent(row.before)} of 100`}
               </Body>
             </Row>
-            <View aria-hidden style={{ height: 8, marginTop: 4, backgroundColor: look.rule, borderRadius: 2 }}>
-              <View style={{ height: 8, width: `${100 * row.after}%`, backgroundColor: look.sand, borderRadius: 2 }} />
-              {changed ? (
-                <View
-                  style={{
-                    position: 'absolute',
-                    left: `${Math.min(99, 100 * row.before)}%`,
-                    top: -3,
-                    width: 2,
-                    height: 14,
-                    backgroundColor: look.ink,
-                  }}
-                />
-              ) : null}
-            </View>
+            <ShareBar share={row.after} before={changed ? row.before : null} />
           </Stack>
         ))}
       </View>

@@ -86,24 +86,19 @@ interface LineProps {
 function Line({ first, cells, cutOff, heads }: LineProps) {
   return (
     <Row role="row" padY={6} ruled>
-      <View role={heads ? 'columnheader' : 'rowheader'} style={{ width: FIRST_PX, paddingRight: 8 }}>
+      <Stack role={heads ? 'columnheader' : 'rowheader'} width={FIRST_PX} padRight={8}>
         <Body bold>{first}</Body>
-      </View>
+      </Stack>
       {cells.map((cell, n) => (
-        <View
-          key={n}
-          role={heads ? 'columnheader' : 'cell'}
-          aria-label={heads?.[n]}
-          style={{ flex: 1, alignItems: 'flex-end', paddingLeft: 8 }}
-        >
+        <Stack key={n} role={heads ? 'columnheader' : 'cell'} aria-label={heads?.[n]} fill align="end" padLeft={8}>
           {heads ? (
-            <Body bold style={{ textAlign: 'right' }}>
+            <Body bold right>
               {cell}
             </Body>
           ) : (
             <Mono tone={cutOff?.[n] ? 'alarm' : 'ink'}>{cell}</Mono>
           )}
-        </View>
+        </Stack>
       ))}
     </Row>
   );

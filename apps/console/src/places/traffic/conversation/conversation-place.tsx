@@ -10,11 +10,11 @@ import { useBearers, useConversation, usePeople } from '../../../live/queries';
 import { useServices } from '../../../live/services';
 import { isUnread, readKey, useReadMarks, useUnread } from '../../../live/read-marks';
 import { useTimeWords } from '../../../live/preferences';
+import { filling } from '../../../ui/filling';
 import { Button } from '../../../ui/button';
 import { Causeway } from '../../../ui/causeway';
 import { Field } from '../../../ui/field';
 import { Link } from '../../../ui/link';
-import { useLook } from '../../../ui/look';
 import { Empty, Trouble, Waiting } from '../../../ui/page';
 import { ShowOlder } from '../../../ui/show-older';
 import { TakeAlong } from '../../../ui/take-along';
@@ -52,7 +52,7 @@ export function ConversationPlace({ who }: { who: string }) {
   const unread = rows.filter((item) => isUnread(item, marks));
   return (
     <FlatList
-      style={{ flex: 1 }}
+      style={filling}
       data={rows}
       keyExtractor={({ id }) => id}
       ListHeaderComponent={
@@ -131,23 +131,11 @@ export const conversationAsText = (rows: readonly ItemSummary[]): string =>
 /** One line: who said it, all of its words, its road and how far it came. */
 function Line({ item }: { item: ItemSummary }) {
   const timeWords = useTimeWords();
-  const look = useLook();
   const now = useNow(60_000);
   const unread = useUnread(item);
   const ours = item.direction === 'out';
   return (
-    <Link
-      href={`/traffic/${item.id}`}
-      style={{
-        paddingVertical: 10,
-        paddingHorizontal: 13,
-        gap: 4,
-        borderBottomWidth: 1,
-        borderBottomColor: look.rule,
-        borderLeftWidth: 3,
-        borderLeftColor: ours ? look.sand : look.tide,
-      }}
-    >
+    <Link href={`/traffic/${item.id}`} padY={10} padX={13} gap={4} ruled mark={ours ? 'sand' : 'tide'}>
       <Row wrap gap={8}>
         <Mono bold>{ours ? `to ${item.addressee}` : `from ${item.sender}`}</Mono>
         <Mono soft>{timeWords(item.createdAt, now)}</Mono>
