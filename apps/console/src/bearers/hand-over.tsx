@@ -5,9 +5,9 @@ import { Button } from '../ui/button';
 import { Stack } from '../ui/layout';
 import { Body, Mono } from '../ui/text';
 
-/** What goes out of a text that is written: where somebody brings it to another, that name stands in front. */
+/** What goes out of a text that is written: where somebody brings it to another, that name stands in front. A name alone says nothing. */
 export const asItGoes = ({ handOver }: Pick<DraftView, 'handOver'>, body: string): string =>
-  handOver ? writeMeantFor(handOver.to, body) : body;
+  handOver && body.trim() !== '' ? writeMeantFor(handOver.to, body) : body;
 
 /** Behind what the button says: `, to be brought to Ferry Office`. */
 export const broughtWords = ({ handOver }: Pick<DraftView, 'handOver'>): string =>
@@ -24,8 +24,12 @@ export function HandOver() {
       <Body>
         {`${by} is to bring it to ${to}. What is proved here ends with ${by}: ask for a word when it is there.`}
       </Body>
-      <Body soft>It goes out as</Body>
-      <Mono>{asItGoes(draft, body)}</Mono>
+      {body.trim() === '' ? null : (
+        <>
+          <Body soft>It goes out as</Body>
+          <Mono>{asItGoes(draft, body)}</Mono>
+        </>
+      )}
       <Button
         title={`Send it to ${by} alone`}
         kind="plain"

@@ -35,7 +35,8 @@ export function takingWay(
     ...(school && { school: school.id, askAcknowledgement: true }),
     ...(way.by === 'texts' && { channel: way.channel }),
     ...(way.by === 'messages' && { bulletin: false }),
-    ...(command && { command: command.command, values: command.values }),
+    // What was written since the ways were asked for is not lost.
+    ...(command && { command: command.command, values: { ...command.values, text } }),
   };
 }
 

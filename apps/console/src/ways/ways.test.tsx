@@ -9,7 +9,7 @@ import { useDrafts } from '../drafts/drafts';
 import { written, writing } from '../testing/drafts';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { meshLink, modemLink, openSettings } from '../testing/samples';
-import { whomFor } from './chosen';
+import { takingWay, textOf, whomFor } from './chosen';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
@@ -322,6 +322,24 @@ describe('writing to somebody', () => {
   });
 });
 
+it('a way by a service takes the text as it is now, not as it was when the ways were asked for', () => {
+  const byService: PlannedWay = {
+    ...byRadio,
+    send: {
+      ...byRadio.send,
+      to: 'POSTBX',
+      command: { service: 'POSTBX', command: 'mail', values: { to: 'office@ferry.example', text: 'When' } },
+    },
+  };
+  writing({ whom: 'Ferry Office', way: 'radio', body: 'When do you run' });
+  useDrafts.getState().change(takingWay(byService, 'service', 'Ferry Office', 'Ferry Office', textOf(written())));
+  expect(written()).toMatchObject({
+    way: 'service',
+    values: { to: 'office@ferry.example', text: 'When do you run' },
+  });
+  expect(textOf(written())).toBe('When do you run');
+});
+
 describe('a way by the hand of somebody', () => {
   const byOskar: PlannedWay = {
     ...byRadio,
@@ -342,6 +360,8 @@ describe('a way by the hand of somebody', () => {
     renderPiece(<WritePlace />);
     await userEvent.type(await field('Whom'), 'rens{Enter}');
     await waitFor(() => expect(draft()).toMatchObject({ to: { radio: 'QT5LS' }, whom: clinic.name }));
+    // A name alone is no text.
+    expect(screen.getByRole('button', { name: /^Send by radio/ })).toHaveAttribute('aria-disabled', 'true');
     await userEvent.type(await field('Text'), 'Insulin comes');
     const hand = within(screen.getByRole('group', { name: 'By hand' }));
     expect(hand.getByText('Dr Renske Hallow: Insulin comes')).toBeVisible();
