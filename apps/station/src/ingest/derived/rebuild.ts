@@ -10,7 +10,7 @@ import { understand } from '../understand';
 import type { Stored } from '../store-heard';
 import { createDerivation, type Derivation } from './derive';
 
-const PAGE = 4000;
+const PAGE = 2000;
 /** So much is folded before it is written: a station that is heard often is written once for all of it. */
 const CHUNK = 500_000;
 const FOLDED_AT_ONCE = 100;
