@@ -70,4 +70,43 @@ describe('the ways to somebody', () => {
     expect(await accessibilityFaults(page)).toEqual([]);
     await context.close();
   }, 150_000);
+
+  it.each(SIZES)(
+    'go by the hand of somebody who was noted under People, with the name in front, on a %s screen',
+    async (size) => {
+      const { page, context } = await rig.open(size, '/tools/people');
+      await page.getByRole('button', { name: 'Change: Ferry Office', exact: true }).click();
+      await page.getByRole('textbox', { name: 'Brought to them by hand, by', exact: true }).fill('Oskar Pellmund 40');
+      await page.getByRole('button', { name: 'Save', exact: true }).click();
+      await page.getByText('Brought to them by hand, by Oskar Pellmund 40 min', { exact: true }).waitFor();
+      await page.getByRole('link', { name: 'Write', exact: true }).click();
+      await page.getByRole('textbox', { name: 'Whom', exact: true }).fill('Ferry Office');
+      await page.keyboard.press('Enter');
+      await page.getByText(/^Proposed and set below: /).waitFor();
+      await page.getByRole('textbox', { name: 'Text', exact: true }).fill('The boat waits');
+      const ways = page.getByRole('region', { name: 'Ways' });
+      const hand = page.getByRole('group', { name: 'By hand', exact: true });
+      // The farm has a node alone, which is known once it was heard.
+      const taken = ways.getByRole('button', { name: /^Take this way: By hand of Oskar Pellmund/ }).first();
+      const compare = ways.getByRole('button', { name: /^Compare / });
+      await until(async () => {
+        if (await compare.isVisible()) await compare.click();
+        return (await taken.isVisible()) || (await hand.isVisible());
+      }, 60);
+      if (!(await hand.isVisible())) await taken.click();
+      await hand.getByText('Ferry Office: The boat waits', { exact: true }).waitFor();
+      await settled(page);
+      expect(await accessibilityFaults(page)).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      await page.getByRole('button', { name: /^Send by mesh to LSFARM .*, to be brought to Ferry Office/ }).click();
+      await page.getByText(/^It is for Ferry Office and goes to LSFARM first/).waitFor({ timeout: 30_000 });
+      // Whoever brings it has it: that is all that is proved.
+      await page
+        .getByRole('heading', { name: /^delivered: acknowledged/ })
+        .first()
+        .waitFor({ timeout: 60_000 });
+      await context.close();
+    },
+    150_000,
+  );
 });

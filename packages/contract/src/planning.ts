@@ -58,6 +58,8 @@ export const plannedWay = z.object({
   virtues: z.array(z.enum(VIRTUES)),
   sentences: z.tuple([z.string(), z.string()]),
   arrives: spread,
+  /** Chance that it arrives where the one that is proposed first does not, by the links and causes that both hang on; null for that one. */
+  afterFirst: chance.nullable(),
   /** Chance that it works at all, however often it is tried: the path is right, their set is on, and they answer texts. Null where that is not doubted. */
   works: chance.nullable(),
   /** Over how many digipeaters its answer is reckoned: as many as their own packets ask for, where that is known, else as many as ours. Null where digipeaters carry none. */

@@ -128,6 +128,7 @@ export * from './planner/repeats';
 export * from './planner/search';
 export * from './planner/seeded';
 export * from './planner/silence';
+export * from './planner/together';
 export * from './planner/tried';
 export * from './planner/what-if';
 export * from './planner/windows';

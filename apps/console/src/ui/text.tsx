@@ -9,7 +9,19 @@ import { useTitle } from './title';
 /** How a text stands among others. */
 type Placed = Pick<
   Laid,
-  'above' | 'below' | 'around' | 'inset' | 'padX' | 'width' | 'minWidth' | 'self' | 'fill' | 'grow' | 'shrink' | 'basis'
+  | 'above'
+  | 'below'
+  | 'around'
+  | 'inset'
+  | 'padX'
+  | 'minHeight'
+  | 'width'
+  | 'minWidth'
+  | 'self'
+  | 'fill'
+  | 'grow'
+  | 'shrink'
+  | 'basis'
 >;
 
 interface Words extends Omit<TextProps, 'style'>, Partial<Placed> {

@@ -47,6 +47,7 @@ const way = (title: string, send: WaysView['ways'][number]['send']): WaysView['w
   virtues: [],
   sentences: [`${title}: about 20 of 100 arrive.`, 'It rests on 2 receptions.'],
   arrives: spread,
+  afterFirst: null,
   works: null,
   answer: null,
   reckoned: null,

@@ -15,6 +15,8 @@ import { Opened } from './opened';
 import { eitherWords, isUrgent, secondWay } from './second-way';
 import { useWaysOfDraft } from './use-ways';
 
+/** Of one way on a phone. */
+const USUAL_HEIGHT_PX = 380;
 /** So many virtues at once are all that can be had. */
 const ALL_VIRTUES = VIRTUES.length - 1;
 
@@ -29,7 +31,8 @@ export function ProposedWays() {
       {ways.data ? (
         <Compared view={ways.data} whom={to} all={all} setAll={setAll} />
       ) : (
-        <Body soft>
+        // As high as what will stand there, so that what is below stays where a finger expects it.
+        <Body soft minHeight={ways.isError ? 0 : USUAL_HEIGHT_PX}>
           {ways.isError
             ? `The ways cannot be told now: ${ways.error.message} You can send all the same.`
             : 'Reckoning the ways …'}
@@ -148,6 +151,11 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
       </Measured>
       <Body>{way.sentences[0]}</Body>
       <Body soft>{way.sentences[1]}</Body>
+      {way.afterFirst === null ? null : (
+        <Body
+          soft
+        >{`If what is proposed does not arrive, this still does in at most about ${ofHundred(way.afterFirst)} of 100.`}</Body>
+      )}
       <Mono soft>{`${way.airS.toFixed(1)} s on the air · usually after ${aboutTime(way.expectedS)}`}</Mono>
       {open ? <Opened way={way} /> : null}
       <Row wrap gap={8}>

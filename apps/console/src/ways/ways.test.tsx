@@ -33,6 +33,7 @@ const byRadio: PlannedWay = {
   virtues: ['surest'],
   sentences: ['By packet radio: about 80 of 100 arrive.', 'It rests on 14 receptions.'],
   arrives: spread,
+  afterFirst: null,
   works: 0.9,
   answer: { hops: 2, known: true },
   reckoned: 0.86,

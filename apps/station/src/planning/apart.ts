@@ -1,4 +1,4 @@
-import { expectedS, explainWay, findWays, ninetyS, type FoundWay } from '@tombolo/core';
+import { expectedS, explainWay, findWays, leftAfter, ninetyS, type FoundWay } from '@tombolo/core';
 import { VIRTUES, type Person, type PlannedWay } from '@tombolo/contract';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
 import { leastOfSurest } from './nearly-surest';
@@ -49,6 +49,7 @@ export function planned(
   virtues: PlannedWay['virtues'],
   person: Person | null,
   nowMs: number,
+  proposed: Candidate,
 ): PlannedWay {
   const { arrives, holder, proof, rests, tries } = candidate;
   const beyond = holder.beyond?.arrival.chance ?? 1;
@@ -73,6 +74,7 @@ export function planned(
     virtues,
     sentences: [first, [second, ...candidate.silences].join(' ')],
     arrives: whole,
+    afterFirst: candidate === proposed ? null : whole.chance * leftAfter(proposed.together, candidate.together),
     works: candidate.works,
     answer: candidate.answer,
     reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,

@@ -61,6 +61,10 @@ const brought = (
   title: `By hand of ${carrier.name}: ${candidate.title}`,
   how: `${candidate.how}, then by hand of ${carrier.name}`,
   holder: { name: carrier.name, beyond },
+  together: {
+    ...candidate.together,
+    causes: new Map([...candidate.together.causes, [`beyond ${carrier.name}`, beyond.arrival.chance]]),
+  },
   // Who brings it has it then; nobody else is proved to.
   proof: candidate.proof && { ...candidate.proof, rung: 'accepted' },
   cautions: [...new Set([...candidate.cautions, ...cautionsOf(bearer, person), beyond.words])],

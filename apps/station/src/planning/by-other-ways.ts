@@ -11,12 +11,14 @@ import {
   octetsOfText,
   sharedOut,
   splitText,
+  spreadOf,
   tried,
   weightOf,
   worksAtAll,
   type Arrival,
   type Belief,
   type RetryPolicy,
+  type Tried,
 } from '@tombolo/core';
 import type { Carriage } from '@tombolo/contract';
 import { beyondBoard } from './beyond-board';
@@ -113,6 +115,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
         holder: { name: mesh.tag, beyond: null },
         arrival: outcome.arrival,
         arrives: outcome.arrives,
+        together: { causes: new Map([[`node ${mesh.node}`, works]]), draws: [meanChance(outcome)] },
         proof: outcome.proven && {
           rung: 'delivered',
           proven: outcome.proven,
@@ -160,6 +163,9 @@ const SESSION: Belief = beliefOf(0.6, 2);
 /** Headers and handshakes around a text. */
 const SESSION_OCTETS = 400;
 
+/** If it works at all; the mesh and sessions share no link with others. */
+const meanChance = ({ arrivesDraws }: Pick<Tried, 'arrivesDraws'>): number => spreadOf(arrivesDraws).chance;
+
 /** What is left at a board or handed to a mail gateway, in a session that is begun at once. */
 export function bySession(session: SessionTo): Candidate {
   const { carriage, held } = session;
@@ -186,6 +192,10 @@ export function bySession(session: SessionTo): Candidate {
     holder: { name: carriage.call, beyond },
     arrival: outcome.arrival,
     arrives: outcome.arrives,
+    together: {
+      causes: new Map([[`beyond ${carriage.call}`, beyond.arrival.chance]]),
+      draws: [meanChance(outcome)],
+    },
     proof: outcome.proven && { rung: 'accepted', proven: outcome.proven, by: `${carriage.call}, which takes it` },
     airS: outcome.airS,
     works: null,

@@ -3,6 +3,7 @@ import {
   airTimeMs,
   answersAtAll,
   beliefOfDraws,
+  coupled,
   crossingChance,
   DEFAULT_TIMING,
   encodeMessage,
@@ -33,6 +34,8 @@ export interface RadioTo {
   readonly bearerId: string;
   readonly own: string;
   readonly to: string;
+  /** Whose set answers there: of a service its gateway's, absent where it is their own. */
+  readonly set?: string;
   readonly text: string;
   readonly txDelayMs: number;
   readonly retry: RetryPolicy;
@@ -168,6 +171,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       times,
       arrival,
       arrives,
+      arrivesDraws,
       proven,
       provenDraws,
       airS: expectedAirS,
@@ -193,6 +197,14 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       holder,
       arrival,
       arrives,
+      together: {
+        causes: new Map([
+          [`${radio.set ?? to} answers`, theyAnswer],
+          [`${to} by ${id}`, pathWorks],
+          ...(holder.beyond ? [[`beyond ${holder.name}`, holder.beyond.arrival.chance] as const] : []),
+        ]),
+        draws: coupled(arrivesDraws, links.there.draws),
+      },
       proof: proven && {
         rung: holder.beyond ? 'accepted' : 'delivered',
         proven,

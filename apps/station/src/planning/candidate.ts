@@ -1,4 +1,4 @@
-import type { Arrival, Crossing, Probed, Rung, Spread } from '@tombolo/core';
+import type { Arrival, Crossing, Probed, Rung, Spread, Together } from '@tombolo/core';
 import { rungIndex } from '@tombolo/core';
 import type { PlannedWay, RestsOn } from '@tombolo/contract';
 import type { OwnTries } from './own-tries';
@@ -15,6 +15,8 @@ export interface Candidate {
   readonly arrival: Arrival;
   readonly arrives: Spread;
   readonly proof: { readonly rung: Rung; readonly proven: Spread; readonly by: string } | null;
+  /** What it shares with others, so that it is told what is left of it where another one failed. */
+  readonly together: Together;
   readonly airS: number;
   /** Chance that it works at all, however often it is tried; null where that is not doubted. */
   readonly works: number | null;

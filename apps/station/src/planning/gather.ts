@@ -164,6 +164,7 @@ async function byPackets(
       bearerId: bearer.id,
       own,
       to,
+      set: heardAs,
       text,
       txDelayMs: carriage.txDelayMs,
       retry,

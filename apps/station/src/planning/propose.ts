@@ -1,4 +1,4 @@
-import { across, chanceBy, findWays } from '@tombolo/core';
+import { across, chanceBy, findWays, type FoundWay } from '@tombolo/core';
 import { personKnownAs, type WaysQuestion, type WaysView } from '@tombolo/contract';
 import { listPeople } from '../people/people';
 import { askFirst } from './ask-first';
@@ -47,6 +47,8 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
   });
   const told = apart(ways);
   const chosen = [...told, ...sharingNothing(gathered.candidates, told, deadlineS)].slice(0, MOST_WAYS);
+  const candidateOf = ({ crossings }: FoundWay) => gathered.candidates.find(({ id }) => id === crossings[0]?.id);
+  const first = chosen[0] && candidateOf(chosen[0].way);
   const late = gathered.candidates.filter(
     ({ arrival, holder: { beyond } }) =>
       chanceBy(beyond ? across(arrival, beyond.arrival, beyond.opensAt) : arrival, deadlineS) <= 0,
@@ -55,8 +57,8 @@ export async function proposeWays(context: PlanningContext, question: WaysQuesti
     at: new Date(context.nowMs).toISOString(),
     person: person?.name ?? null,
     ways: chosen.flatMap(({ way, virtues }) => {
-      const candidate = gathered.candidates.find(({ id }) => id === way.crossings[0]?.id);
-      return candidate ? [planned(candidate, way, virtues, person, context.nowMs)] : [];
+      const candidate = candidateOf(way);
+      return first && candidate ? [planned(candidate, way, virtues, person, context.nowMs, first)] : [];
     }),
     excluded: [
       ...gathered.excluded,

@@ -117,6 +117,22 @@ describe('the ways to somebody', () => {
     expect(again.arrives.chance).toBeGreaterThan(after.arrives.chance + 0.2);
   });
 
+  it('tell what is left of each where the first fails: whoever is away is so by every path', async () => {
+    for (let n = 0; n < 4; n++) {
+      beacon('QT6CL');
+      beacon('QT0TH-3');
+      beacon('QT6CL', 'QT0TH-3*,WIDE2-1');
+    }
+    await receptions(12);
+    const [first, ...others] = (await waysTo('QT6CL')).ways;
+    expect(first!.afterFirst).toBeNull();
+    expect(others.length).toBeGreaterThan(0);
+    for (const { afterFirst, arrives } of others) {
+      expect(afterFirst!).toBeGreaterThan(0);
+      expect(afterFirst!).toBeLessThan(0.9 * arrives.chance);
+    }
+  });
+
   it('are the worse the more of our own tries nobody answered, and what was expected is kept and judged', async () => {
     for (let n = 0; n < 3; n++) beacon('QT1NC');
     await receptions(3);

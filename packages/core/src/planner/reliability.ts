@@ -1,4 +1,5 @@
 import { betaQuantile, type Belief } from './beta';
+import { seeded } from './seeded';
 
 /** One station hears another directly, with a chance that is believed. */
 export interface HopLink {
@@ -72,16 +73,29 @@ function linksBetween(all: readonly HopLink[], from: string, to: string, mostHop
     .sort((a, b) => after.get(a.from)! - after.get(b.from)!);
 }
 
-/** For each link so many chances, one from each equal part of its belief, in an order of its own. */
+/**
+ * For each link so many chances, one from each equal part of its belief, in an order that is the link's own: two crossings over one link draw
+ * the same chances together (common random numbers), so that what fails together is told as such.
+ */
 function drawn(links: readonly HopLink[], random: () => number): number[][] {
-  return links.map(({ belief }) => {
+  const base = Math.floor(random() * 2 ** 32);
+  return links.map(({ from, to, belief }) => {
+    const ofLink = seeded(base ^ hashOf(`${from}>${to}`));
     const order = Array.from({ length: DRAWS }, (_, n) => n);
     for (let n = DRAWS - 1; n > 0; n--) {
-      const other = Math.floor(random() * (n + 1));
+      const other = Math.floor(ofLink() * (n + 1));
       [order[n], order[other]] = [order[other]!, order[n]!];
     }
     return order.map((part) => betaQuantile(belief, (part + 0.5) / DRAWS));
   });
+}
+
+/** A number of 32 bits for a name (FNV-1a, from memory). */
+function hashOf(name: string): number {
+  let hash = 2_166_136_261;
+  for (let n = 0; n < name.length; n++) hash = Math.imul(hash ^ name.charCodeAt(n), 16_777_619);
+  // Names that differ in their end alone are to begin apart.
+  return Math.imul(hash ^ (hash >>> 15), 2_246_822_519) >>> 0;
 }
 
 /** Whether it gets there over the links that are up: a bit of `state` for each. */

@@ -40,6 +40,8 @@ export interface Tried {
   readonly times: number;
   readonly arrival: Arrival;
   readonly arrives: Spread;
+  /** If it works at all: the chance that it arrives, for what is believed drawn evenly, the least first. */
+  readonly arrivesDraws: readonly number[];
   /** That what proves it reaches us; null where nothing could. */
   readonly proven: Spread | null;
   /** If it works at all: chance that one part alone is proved, and that all are, for what is believed drawn evenly; null where nothing could be. */
@@ -99,13 +101,12 @@ export function tried(there: Belief, back: Belief | null, plan: TryingFor): Trie
     one: forward.map((_, n) => oneProvenBy(tries)(n)),
     all: forward.map((_, n) => provenBy(tries)(n)),
   };
+  const arrivesDraws = forward.map((_, n) => arrivedBy(tries)(n));
   return {
     times: tries,
     arrival: arrivalOf(moments),
-    arrives: doubted(
-      forward.map((_, n) => arrivedBy(tries)(n)),
-      works,
-    ),
+    arrives: doubted(arrivesDraws, works),
+    arrivesDraws,
     proven: provenDraws && doubted(provenDraws.all, works),
     provenDraws,
     airS,

@@ -1,9 +1,7 @@
 import mqtt, { type MqttClient } from 'mqtt';
-import type { EntityManager } from 'typeorm';
 import type { BearerState } from '@tombolo/contract';
 import {
   formatInvitation,
-  DUTY_WINDOW_MS,
   dutyRuleOf,
   meshAirTimeMs,
   meshRadioWords,
@@ -14,10 +12,10 @@ import { createInTurn } from '../../in-turn';
 import { noteKnown } from '../../ingest/mesh/nodes';
 import { appendEvents } from '../../store/events';
 import { failpoint } from '../../store/failpoints';
-import { noteDuty } from '../../transmissions/duty';
 import type { Taken } from '../../transmissions/taken';
 import type { BearerAdapter, BearerFactory } from '../bearer';
 import { encodeMeshLeg } from './encode';
+import { noteMinutes } from './own-air-time';
 import { setupOf } from './setup';
 import {
   parseMeshAccount,
@@ -33,8 +31,6 @@ const TAKEN_WITHIN_MS = 10_000;
 const RECONNECT_MS = 2000;
 /** A held node is told at once; this is for what nobody tells of. */
 const FOLLOW_GATE_MS = 2000;
-/** The node's clock may be ahead of ours by so much. */
-const AHEAD_MS = 120_000;
 /** A packet stamped longer ago than this is a stale message of the broker, not something heard now. */
 const STALE_MS = 15 * 60_000;
 
@@ -65,22 +61,16 @@ const createMeshMqtt: BearerFactory<'mesh-mqtt'> = (config, context) => {
     storeTold(async () => {
       const account = unkept;
       if (!account) return;
-      if (rule) await context.database.transaction((manager) => noteMinutes(manager, rule.subBand, account));
+      if (rule)
+        await context.database.transaction((manager) =>
+          noteMinutes(manager, { bearerId: context.id, subBand: rule.subBand, account, nowMs: context.now() }),
+        );
       // Another was told meanwhile, or the broker was connected anew.
       if (unkept !== account) return;
       unkept = null;
       accountKept = true;
       judge();
     });
-  const noteMinutes = async (manager: EntityManager, subBand: string, { minutes }: MeshAccount) => {
-    for (const { at, ms } of minutes) {
-      // A minute counts until its end has left the hour.
-      const endMs = Date.parse(at) + 60_000;
-      const inHour = endMs > context.now() - DUTY_WINDOW_MS && endMs < context.now() + AHEAD_MS;
-      const spending = { bearerId: context.id, subBand, packet: `minute ${at}`, ms, cause: 'node' as const };
-      if (inHour) await noteDuty(manager, spending, endMs);
-    }
-  };
   /** What the node said since the broker was connected: how it is set, and what it was on the air by itself. */
   let told: MeshNodeState | null = null;
   let accountKept = false;

@@ -2,6 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { Settings } from '@tombolo/contract';
 import { channelsByIds, type Channel } from '../../store/channels';
+import { createInTurn } from '../../in-turn';
 import { rowsOf, storable, type Queries } from '../../store/database';
 import { INGEST_LOCK, REMAKE_LOCK } from '../../store/locks';
 import { msOfId } from '../../store/moments';
@@ -133,6 +134,7 @@ async function chunk(context: RebuildContext, work: Work): Promise<number | 'fin
       return rows;
     };
     // The next page is read, and what the last one added is written, while this one is folded.
+    const twins = oneAtATime(manager);
     let coming = next();
     let pouring: Promise<void> = Promise.resolve();
     while (done < sizes.chunk && !caughtUp && !stopping()) {
@@ -141,9 +143,9 @@ async function chunk(context: RebuildContext, work: Work): Promise<number | 'fin
       done += rows.length;
       caughtUp = rows.length < sizes.page;
       if (!caughtUp && done < sizes.chunk) coming = next();
-      await fold(manager, rows, work);
+      await fold(twins, rows, work);
       await pouring;
-      pouring = derivation.pour(manager);
+      pouring = derivation.pour(twins);
       // Awaited at the next page or below; what fails before that says so itself.
       pouring.catch(() => undefined);
     }
@@ -188,18 +190,24 @@ async function tail(context: RebuildContext, manager: EntityManager, work: Work)
   return 'finished';
 }
 
+/** Statements of two that work at once on one connection: a connection takes one after the other. */
+function oneAtATime(queries: Queries): Queries {
+  const inTurn = createInTurn();
+  return { query: (sql, parameters) => inTurn(() => queries.query(sql, parameters)) };
+}
+
 /** A few at a time: what is understood of one is garbage before the next ones are read, and is never carried along. */
-async function fold(manager: EntityManager, rows: readonly ReceptionRow[], work: Work): Promise<void> {
-  await learnChannels(manager, rows, work.channels);
+async function fold(queries: Queries, rows: readonly ReceptionRow[], work: Work): Promise<void> {
+  await learnChannels(queries, rows, work.channels);
   for (let from = 0; from < rows.length; from += FOLDED_AT_ONCE) {
-    await foldSome(manager, rows.slice(from, from + FOLDED_AT_ONCE), work);
+    await foldSome(queries, rows.slice(from, from + FOLDED_AT_ONCE), work);
     // Meanwhile what is read and written goes on.
     await setImmediate();
   }
 }
 
 async function foldSome(
-  manager: EntityManager,
+  queries: Queries,
   rows: readonly ReceptionRow[],
   { derivation, channels }: Work,
 ): Promise<void> {
@@ -209,8 +217,8 @@ async function foldSome(
     packetId: row.packet_id,
     isNewPacket: row.opens,
   }));
-  await renewSummaries(manager, rows, stored);
-  await derivation.add(manager, stored);
+  await renewSummaries(queries, rows, stored);
+  await derivation.add(queries, stored);
 }
 
 async function learnChannels(

@@ -2,6 +2,7 @@ import type { LinkEvent, LinkOutcome, LinkTimer } from './events';
 import type { LinkFrame } from './link-frame';
 import { ahead, linkDown, type LinkParameters, type LinkState } from './link-state';
 import { KEPT_AHEAD, LinkWork } from './link-work';
+import { queuedBehind } from './queued-behind';
 
 /**
  * One step of the data-link state machine of AX.25 v2.2, modulo 8 (appendix C4). Pure: the next state, frames to send in
@@ -63,19 +64,7 @@ class Step extends LinkWork {
 
   private enqueue(octets: Uint8Array): void {
     if (octets.length === 0 || this.s.mode === 'awaiting release') return;
-    const { paclen } = this.p;
-    const queue = [...this.s.queue];
-    let at = 0;
-    const last = queue.at(-1);
-    if (last && last.length < paclen) {
-      at = Math.min(octets.length, paclen - last.length);
-      const filled = new Uint8Array(last.length + at);
-      filled.set(last);
-      filled.set(octets.subarray(0, at), last.length);
-      queue[queue.length - 1] = filled;
-    }
-    for (; at < octets.length; at += paclen) queue.push(octets.slice(at, at + paclen));
-    this.s.queue = queue;
+    this.s.queue = queuedBehind(this.s.queue, octets, this.p.paclen);
     this.sendWaiting();
   }
 
