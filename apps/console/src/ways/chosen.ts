@@ -13,6 +13,9 @@ export function partOf({ send }: Pick<PlannedWay, 'send'>, bearers: readonly Bea
   return (send.command ? composer?.further?.[0]?.id : composer?.id) ?? null;
 }
 
+/** The text of a command is the one that is written, not the one that a way was reckoned for. */
+const withoutText = ({ text: _, ...values }: Readonly<Record<string, string>>): Record<string, string> => values;
+
 /** What a draft becomes when a way is taken: the part, the address there, and how it goes. */
 export function takingWay(
   { send }: Pick<PlannedWay, 'send'>,
@@ -35,8 +38,7 @@ export function takingWay(
     ...(school && { school: school.id, askAcknowledgement: true }),
     ...(way.by === 'texts' && { channel: way.channel }),
     ...(way.by === 'messages' && { bulletin: false }),
-    // What was written since the ways were asked for is not lost.
-    ...(command && { command: command.command, values: { ...command.values, text } }),
+    ...(command && { command: command.command, values: withoutText(command.values) }),
   };
 }
 
@@ -67,7 +69,3 @@ export function whomFor(
     : addressed.toUpperCase() === named.toUpperCase();
   return same ? named : addressed;
 }
-
-/** What is written, in whichever field of a draft it stands. */
-export const textOf = ({ way, values, body }: Pick<DraftView, 'way' | 'values' | 'body'>): string =>
-  way === BY_SERVICE ? (values.text ?? body) : body;

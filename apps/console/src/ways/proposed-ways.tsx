@@ -10,7 +10,7 @@ import { Row, Stack } from '../ui/layout';
 import { Measured } from '../ui/measured';
 import { Body, Heading, Mono } from '../ui/text';
 import { AskFirstCard } from './ask-first';
-import { isTaken, partOf, takingWay, textOf } from './chosen';
+import { isTaken, partOf, takingWay } from './chosen';
 import { Opened } from './opened';
 import { eitherWords, isUrgent, secondWay } from './second-way';
 import { useWaysOfDraft } from './use-ways';
@@ -168,7 +168,7 @@ function WayCard({ way, first, person, whom }: WayCardProps) {
             title="Take this way"
             kind="plain"
             about={way.title}
-            onPress={() => draft.change(takingWay(way, part, person, whom, textOf(draft)))}
+            onPress={() => draft.change(takingWay(way, part, person, whom, draft.body))}
           />
         ) : null}
         <Button

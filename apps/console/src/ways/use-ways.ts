@@ -7,7 +7,7 @@ import type { ProposedPath } from '../bearers/under-text';
 import { useDraft } from '../drafts/drafts';
 import { ask } from '../live/ask';
 import { usePeople } from '../live/queries';
-import { textOf, whomFor } from './chosen';
+import { whomFor } from './chosen';
 
 /** So long after the last letter the ways are asked for anew. */
 const SETTLED_MS = 400;
@@ -51,7 +51,7 @@ export function useWaysOfDraft() {
   const people = usePeople();
   // What is for everybody goes no way to somebody.
   const to = draft.everybody || draft.bulletin ? '' : whomFor(draft, people.data ?? []);
-  const ways = useWays({ to, text: textOf(draft), precedence: draft.precedence, withinMin: draft.withinMin });
+  const ways = useWays({ to, text: draft.body, precedence: draft.precedence, withinMin: draft.withinMin });
   return { to, ways };
 }
 

@@ -4,12 +4,13 @@ import type { PlannedWay, WaysView } from '@tombolo/contract';
 import { PATH_SCHOOLS } from '@tombolo/core';
 import { router } from 'expo-router';
 import { WritePlace } from '../places/write/write-place';
+import { ProposedWays } from './proposed-ways';
 import { Whom } from './whom';
 import { useDrafts } from '../drafts/drafts';
 import { written, writing } from '../testing/drafts';
 import { renderPiece, stationAnswers } from '../testing/render';
 import { meshLink, modemLink, openSettings } from '../testing/samples';
-import { takingWay, textOf, whomFor } from './chosen';
+import { takingWay, whomFor } from './chosen';
 
 jest.mock('expo-router', () => ({ router: { navigate: jest.fn() } }));
 
@@ -323,7 +324,7 @@ describe('writing to somebody', () => {
   });
 });
 
-it('a way by a service takes the text as it is now, not as it was when the ways were asked for', () => {
+it('a text stays what is written by a service and from there to another way, whatever a way was reckoned for', async () => {
   const byService: PlannedWay = {
     ...byRadio,
     send: {
@@ -332,13 +333,16 @@ it('a way by a service takes the text as it is now, not as it was when the ways 
       command: { service: 'POSTBX', command: 'mail', values: { to: 'office@ferry.example', text: 'When' } },
     },
   };
-  writing({ whom: 'Ferry Office', way: 'radio', body: 'When do you run' });
-  useDrafts.getState().change(takingWay(byService, 'service', 'Ferry Office', 'Ferry Office', textOf(written())));
-  expect(written()).toMatchObject({
-    way: 'service',
-    values: { to: 'office@ferry.example', text: 'When do you run' },
-  });
-  expect(textOf(written())).toBe('When do you run');
+  const taken = () => takingWay(byService, 'service', clinic.name, clinic.name, written().body);
+  writing({ whom: clinic.name, way: 'radio', body: 'When do you run' });
+  useDrafts.getState().change(taken());
+  expect(written()).toMatchObject({ way: 'service', body: 'When do you run', values: { to: 'office@ferry.example' } });
+  useDrafts.getState().change({ body: 'When do you run again' });
+  const asked = stationAnswers(here(view({ ways: [byMesh] })));
+  renderPiece(<ProposedWays />);
+  await userEvent.click(await screen.findByRole('button', { name: 'Take this way: Mesh, to node VLCLIN' }));
+  expect(written()).toMatchObject({ way: 'mesh', body: 'When do you run again' });
+  expect(asked.filter(({ path }) => path === '/api/v1/ways')[0]!.body).toMatchObject({ text: 'When do you run again' });
 });
 
 describe('a way by the hand of somebody', () => {

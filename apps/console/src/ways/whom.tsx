@@ -11,7 +11,7 @@ import { Field } from '../ui/field';
 import { Stack } from '../ui/layout';
 import { Offers } from '../ui/offers';
 import { Body } from '../ui/text';
-import { partOf, takingWay, textOf } from './chosen';
+import { partOf, takingWay } from './chosen';
 
 const MOST_OFFERED = 6;
 
@@ -35,7 +35,7 @@ export function Whom() {
 
   const choose = async (to: string) => {
     const { id, precedence, withinMin } = draft;
-    const text = textOf(draft);
+    const text = draft.body;
     draft.change({ whom: to, addressee: '' });
     setTyped(null);
     const tell = (words: string) => setTold({ whom: to, words });
@@ -50,7 +50,7 @@ export function Whom() {
       if (useDrafts.getState().drafts[id]?.whom !== to) return;
       if (first && part) {
         const now = viewOf(useDrafts.getState().drafts[id]!);
-        useDrafts.getState().change(takingWay(first, part, view.person, to, textOf(now)), id);
+        useDrafts.getState().change(takingWay(first, part, view.person, to, now.body), id);
       }
       tell(
         !first
