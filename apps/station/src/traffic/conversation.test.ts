@@ -60,6 +60,17 @@ describe('a conversation', () => {
     expect(await wordsWith("x' or 'a'='a")).toEqual([]);
   });
 
+  it('holds what somebody else is to bring to them, and not what only speaks of them', async () => {
+    await listPerson(at.api, 'Ferry Office', { mail: 'office@ferry.example' });
+    await at.api.post('/items', textTo('QT5LS', 'Ferry Office: When do you run'));
+    await at.api.post('/items', textTo('QT5LS', 'Ferry Offices: are shut'));
+    await at.api.post('/items', textTo('QT5LS', 'Ask the Ferry Office: soon?'));
+    expect(await wordsWith('ferry office')).toEqual(['Ferry Office: When do you run']);
+    expect(await wordsWith('office@ferry.example')).toEqual(['Ferry Office: When do you run']);
+    // A stranger is nobody's name.
+    expect(await wordsWith('Ask the')).toEqual([]);
+  });
+
   it('with a group is what was said in it, here and there', async () => {
     const group = { id: 'group', title: 'Group', kind: 'group' as const };
     const said = { id: 'text', title: 'Text', kind: 'text' as const };

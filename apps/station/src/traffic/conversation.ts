@@ -1,4 +1,4 @@
-import type { FieldKind } from '@tombolo/core';
+import { writeMeantFor, type FieldKind } from '@tombolo/core';
 import { listPeople } from '../people/people';
 import { listServices } from '../services/directory';
 import { rowsOf, type Queries } from '../store/database';
@@ -11,6 +11,8 @@ export interface Counterpart {
   readonly far: readonly string[];
   /** Fields of services that say whom a command reaches, each with the address in front; what is asked about a station passes with nobody. */
   readonly reaching: readonly string[];
+  /** In small letters: how a text begins that somebody else is to bring to them; null of a stranger. */
+  readonly handed: string | null;
   /** Addresses of services with groups. */
   readonly grouping: readonly string[];
 }
@@ -47,6 +49,7 @@ export async function counterpartOf(queries: Queries, who: string): Promise<Coun
       ...new Set([...named, ...nodes.flatMap(({ node, tag }) => [node, tag])].map((one) => one.toUpperCase())),
     ],
     far: [...new Set([...named.map((one) => one.toLowerCase()), ...phones])],
+    handed: person ? writeMeantFor(person.name, '').toLowerCase() : null,
     reaching: fields.filter(({ kind }) => REACHES.has(kind)).map(({ address, id }) => `${address} ${id}`),
     grouping: fields.filter(({ kind }) => kind === 'group').map(({ address }) => address),
   };
@@ -57,9 +60,10 @@ const NAMES_FAR = (leg: string) => `exists (
   where ${leg} and l.detail ? 'service' and (l.detail->'service'->>'address') || ' ' || v.key = any(:reaching)
     and lower(v.value) = any(:far))`;
 
-/** What passed with them, over all bearers: to them, from them, through a service, or said in a group of that name. */
+/** What passed with them, over all bearers: to them, from them, through a service, by the hand of somebody, or said in a group of that name. */
 export const PASSED_WITH = `(
   upper(case when item.direction = 'out' then item.addressee else item.sender end) = any(:addresses)
   or ${NAMES_FAR('l.item_id = item.id')}
+  or item.direction = 'out' and item.kind = 'text' and starts_with(lower(item.body), :handed)
   or item.answers is not null and ${NAMES_FAR('l.item_id = item.answers')}
   or item.direction = 'in' and item.sender = any(:grouping) and lower(split_part(item.body, ' ', 1)) = any(:far))`;
