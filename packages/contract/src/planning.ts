@@ -97,6 +97,22 @@ export const plannedWay = z.object({
 });
 export type PlannedWay = z.infer<typeof plannedWay>;
 
+/**
+ * Whether a way has shown that it works: something of ours was answered by it, or, for one without a digipeater, the other end was heard
+ * straight. What is only believed stands among the ways, to be chosen; nobody's text goes by it unasked.
+ */
+export const hasShown = ({
+  tries,
+  rests,
+  send: { way: by, to },
+}: {
+  readonly tries: Pick<PlannedWay['tries'], 'answered'>;
+  readonly rests: readonly Pick<RestsOn, 'from' | 'heard'>[];
+  readonly send: Pick<PlannedWay['send'], 'way' | 'to'>;
+}): boolean =>
+  tries.answered > 0 ||
+  (by.by === 'packets' && by.path.length === 0 && rests.some(({ from, heard }) => from === to && heard > 0));
+
 /** A question to the far set, answered by itself, that would tell most of the ways to it for its air time. */
 const askFirst = z.object({
   title: z.string(),

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { MOST_PLANNED_MIN, type PlannedWay, type WaysQuestion } from '@tombolo/contract';
+import { hasShown, MOST_PLANNED_MIN, type WaysQuestion } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
 import { PATH_SCHOOLS } from '@tombolo/core';
 import { useEffect, useMemo, useState } from 'react';
@@ -54,14 +54,6 @@ export function useWaysOfDraft() {
   const ways = useWays({ to, text: draft.body, precedence: draft.precedence, withinMin: draft.withinMin });
   return { to, ways };
 }
-
-/**
- * Whether a way has shown that it works: something of ours was answered by it, or, for one without a digipeater, the other end was heard
- * straight. What is only believed stands among the ways, to be chosen; nobody's text goes by it unasked.
- */
-const hasShown = ({ tries, rests, send: { way, to } }: PlannedWay): boolean =>
-  tries.answered > 0 ||
-  (way.by === 'packets' && way.path.length === 0 && rests.some(({ from, heard }) => from === to && heard > 0));
 
 /** The paths of the ways by packet radio, the best of each address first. */
 export function useReckonedPaths(): readonly ProposedPath[] {
