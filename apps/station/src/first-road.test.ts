@@ -445,7 +445,13 @@ describe('a station killed at any moment', () => {
     api = apiOf(station);
     const items = await eventually(async () => {
       const all = await Promise.all([...sentTexts.keys()].map((id) => api.get<ItemDetail>(`/items/${id}`)));
-      return all.every((item) => item.legs.every((leg) => leg.nextAt === null || item.status.rung !== 'queued')) && all;
+      // A station that has no connection free says so for a moment.
+      const told = all.every((item) => Array.isArray(item.legs));
+      return (
+        told &&
+        all.every(({ legs, status }) => legs.every(({ nextAt }) => nextAt === null || status.rung !== 'queued')) &&
+        all
+      );
     }, 40);
     expect(items).toHaveLength(16);
     const framesOf = (id: string) => modem.sent.filter((frame) => lineOf(frame).includes(sentTexts.get(id)!)).length;

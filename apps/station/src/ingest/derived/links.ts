@@ -2,7 +2,6 @@ import { bearingBetween, linksOf, type Position } from '@tombolo/core';
 import { inBlocks, numberArray, type Queries } from '../../store/database';
 import type { Stored } from '../store-heard';
 import { meshConfigs, type MeshConfig } from '../mesh/config';
-import { countHour, hoursAsJson, noHours, type HourCounts } from './hour-counts';
 import type { StationState } from './station-state';
 
 interface HeardBy extends Pick<ReturnType<typeof linksOf>[number], 'from' | 'by' | 'first' | 'certain'> {
@@ -18,13 +17,16 @@ interface Counted {
   certain: number;
   firstAtMs: number;
   lastAtMs: number;
-  readonly hours: HourCounts;
+  /** By the hour since 1970: how often proved, inferred, and missed. */
+  readonly hours: Map<number, [number, number, number]>;
+  newestHour: number;
 }
 
 /** By who heard, then by who was heard: a key of both would have to be made and hashed for each link of each reception. */
 type Counts = Map<string, Map<string, Counted>>;
 
 const HOUR_MS = 3_600_000;
+const HOURS_KEPT = 48;
 
 /** Who heard whom in one reception. */
 function linksHeard(
@@ -92,11 +94,12 @@ function count(counted: Counts, stored: Stored, own: OwnReceiver, nodes: Readonl
         certain: 0,
         firstAtMs: heardAtMs,
         lastAtMs: heardAtMs,
-        hours: noHours(),
+        hours: new Map(),
+        newestHour: -Infinity,
       };
       ofHearer.set(from, before);
     }
-    countHour(before.hours, Math.floor(heardAtMs / HOUR_MS), silent ? 'missed' : certain ? 'proved' : 'inferred');
+    countHour(before, Math.floor(heardAtMs / HOUR_MS), silent ? 2 : certain ? 0 : 1);
     if (silent) continue;
     // What was only missed so far was not heard at that time.
     before.firstAtMs = before.count === 0 ? heardAtMs : Math.min(before.firstAtMs, heardAtMs);
@@ -105,6 +108,19 @@ function count(counted: Counts, stored: Stored, own: OwnReceiver, nodes: Readonl
     if (first) before.first++;
     if (certain) before.certain++;
   }
+}
+
+/** As the database keeps them when more come: two days from the newest hour back. */
+function countHour(link: Counted, hour: number, which: 0 | 1 | 2): void {
+  const { hours } = link;
+  if (hour > link.newestHour) {
+    link.newestHour = hour;
+    for (const before of hours.keys()) if (before <= hour - HOURS_KEPT) hours.delete(before);
+  }
+  if (hour <= link.newestHour - HOURS_KEPT) return;
+  const seen = hours.get(hour);
+  if (seen) seen[which]++;
+  else hours.set(hour, [which === 0 ? 1 : 0, which === 1 ? 1 : 0, which === 2 ? 1 : 0]);
 }
 
 async function writeLinks(
@@ -157,7 +173,7 @@ async function writeBlock(
       numberArray(rows.map((r) => r.firstAtMs)),
       numberArray(rows.map((r) => r.lastAtMs)),
       numberArray(distances),
-      rows.map((r) => hoursAsJson(r.hours)),
+      rows.map((r) => JSON.stringify(Object.fromEntries(r.hours))),
     ],
   );
 }
