@@ -9,6 +9,7 @@ import { useLook, useWide } from '../ui/look';
 import { Notice } from '../ui/page';
 import { Body, Mono } from '../ui/text';
 import { Press } from '../ui/press';
+import { inBar } from '../ui/repeated';
 
 const useHoldChange = () => useChange((held: boolean) => api.holdEverything(held), ['settings', 'hold', 'bearers']);
 
@@ -26,13 +27,7 @@ export function HoldButton() {
       aria-label={change.isError ? 'Not held: try again' : 'Hold all that would go out'}
       aria-busy={change.isPending}
       onPress={() => change.mutate(true)}
-      row
-      minHeight={48}
-      minWidth={48}
-      align="center"
-      justify={wide ? 'start' : 'center'}
-      gap={12}
-      padX={10}
+      {...inBar(wide)}
     >
       <Icon name="hand-back-left-outline" color={change.isError ? look.alarm : look.inkSoft} />
       {wide ? <Body soft>{change.isError ? 'Not held: try again' : 'Hold all'}</Body> : null}

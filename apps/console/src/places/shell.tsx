@@ -21,6 +21,7 @@ import { LightSwitch } from './tools/light-switch';
 import { ShortcutList } from './tools/shortcuts';
 import { Link, type Address } from '../ui/link';
 import { SkipLink } from '../ui/skip-link';
+import { inBar } from '../ui/repeated';
 
 interface Place {
   readonly href: Address;
@@ -132,18 +133,7 @@ function PlaceLink({ place, here, wide }: { place: Place; here: boolean; wide: b
 function ToolsLink({ wide, here }: { wide: boolean; here: boolean }) {
   const look = useLook();
   return (
-    <Link
-      href="/tools"
-      label="Tools and settings"
-      current={here ? 'page' : undefined}
-      row
-      minHeight={48}
-      minWidth={48}
-      align="center"
-      justify={wide ? 'start' : 'center'}
-      gap={12}
-      padX={10}
-    >
+    <Link href="/tools" label="Tools and settings" current={here ? 'page' : undefined} {...inBar(wide)}>
       <Icon name="cog-outline" color={here ? look.tide : look.inkSoft} />
       {wide ? <Body tone={here ? 'tide' : 'inkSoft'}>Tools</Body> : null}
     </Link>

@@ -11,6 +11,7 @@ import { age } from '../../ui/time';
 import { meaningOf, SYMBOL_ICONS } from './symbols';
 import { motionWords } from './words';
 import { Row, Stack } from '../../ui/layout';
+import { inList } from '../../ui/repeated';
 
 interface StationRowProps {
   station: StationView;
@@ -34,11 +35,8 @@ export const StationRow = memo(function StationRow({ station, unit, selected, on
       current={selected ? 'true' : undefined}
       row
       gap={12}
-      padY={10}
       padX={16}
-      ruled
-      mark={selected ? 'tide' : 'none'}
-      ground={selected ? 'leaf' : undefined}
+      {...inList(selected)}
       align="start"
       minHeight={56}
     >

@@ -3,6 +3,7 @@ import { LIGHTS, LIGHT_WORDS, type Light } from '../../ui/lights';
 import { useLight, useLook, useWide } from '../../ui/look';
 import { Body } from '../../ui/text';
 import { Press } from '../../ui/press';
+import { inBar } from '../../ui/repeated';
 
 const ICONS: Record<Light, IconName> = { day: 'white-balance-sunny', dusk: 'weather-sunset', watch: 'eye-outline' };
 
@@ -17,13 +18,7 @@ export function LightSwitch() {
       role="button"
       aria-label={`Light: ${LIGHT_WORDS[light]}. Change to ${next}`}
       onPress={() => choose(next)}
-      row
-      minHeight={48}
-      minWidth={48}
-      align="center"
-      justify={wide ? 'start' : 'center'}
-      gap={12}
-      padX={10}
+      {...inBar(wide)}
     >
       <Icon name={ICONS[light]} color={look.inkSoft} />
       {wide ? <Body soft>{light[0]!.toUpperCase() + light.slice(1)}</Body> : null}

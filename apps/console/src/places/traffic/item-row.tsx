@@ -12,6 +12,7 @@ import { Link } from '../../ui/link';
 import { useLook } from '../../ui/look';
 import { Body, Mono, Spoken } from '../../ui/text';
 import { age } from '../../ui/time';
+import { inList } from '../../ui/repeated';
 
 /** Who it is with: the other side of the item. */
 export const otherSide = (item: ItemSummary): string => (item.direction === 'out' ? item.addressee : item.sender);
@@ -50,14 +51,11 @@ export const ItemRow = memo(function ItemRow({ item, selected }: ItemRowProps) {
     <Link
       href={`/traffic/${item.id}`}
       current={selected ? 'true' : undefined}
-      padY={10}
       // The mark of the open item takes its 3 px from the padding, so that rows line up with headings.
       padLeft={13}
       padRight={16}
       gap={2}
-      ruled
-      mark={selected ? 'tide' : 'none'}
-      ground={selected ? 'leaf' : undefined}
+      {...inList(selected)}
     >
       <Row align="center" gap={8}>
         <Icon
