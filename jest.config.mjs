@@ -21,6 +21,7 @@ export default {
   // Not among the temporary files, which go with each run.
   cacheDirectory: '<rootDir>/.tombolo/jest-cache',
   testTimeout: 30_000,
+  testSequencer: '<rootDir>/scripts/lib/long-first.cjs',
   // Most of the long tests wait for the air, not for the processor: two at once take little more than half the time.
   maxWorkers: 2,
   projects: [

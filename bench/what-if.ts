@@ -63,7 +63,7 @@ function netOf(random: () => number): Net {
         : [{ from: from.call, to: to.call, belief: beliefOf(0.2 + 0.7 * random(), 4) }],
     ),
   );
-  return { own: 'us', stations, hops };
+  return { own: 'us', radio: { frequencyMHz: FREQUENCY_MHZ, needsDbm: PACKET_NEEDS_DBM }, stations, hops };
 }
 
 const secondsOf = (work: () => unknown): number => {

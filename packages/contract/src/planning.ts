@@ -1,6 +1,7 @@
 import { RUNGS, type RadioEnd } from '@tombolo/core';
 import { z } from 'zod';
 import { chance, instant, precedence, spread } from './traffic';
+import { meshRadio } from './bearers/mesh-mqtt';
 import { way } from './write';
 
 /** Longest time that a way is planned for. */
@@ -170,27 +171,40 @@ export const predictionsView = z.object({
 export type PredictionsView = z.infer<typeof predictionsView>;
 
 /** A station of the net, as it is known now. */
+const radioEnd = z.object({
+  antennaM: z.number(),
+  powerW: z.number(),
+  gainDbi: z.number(),
+  clutterDb: z.number(),
+}) satisfies z.ZodType<RadioEnd>;
+
 const netStation = z.object({
+  /** Its call, or the number of a node. */
   call: z.string(),
-  /** Of the list of people; null where nobody has that call. */
+  /** What people say: the call, or what the node is called. */
+  label: z.string(),
+  /** Of the list of people, or what a node tells of itself; null where nobody has that call. */
   name: z.string().nullable(),
   place: z.object({ latitude: z.number(), longitude: z.number() }).nullable(),
   repeats: z.boolean(),
   /** Whether a change of the chance to reach it is told; a digipeater of nobody is only gone over. */
   wanted: z.boolean(),
+  /** How it stands on the air: ours by Equipment, others as is usual. */
+  end: radioEnd,
 });
 
-/** Who hears whom directly by packet radio, and how surely: what a change of the net is reckoned from. */
+/** Who hears whom directly, and how surely, by packet radio or on one mesh: what a change of the net is reckoned from. */
 export const netView = z.object({
   at: instant,
   own: z.string().nullable(),
-  /** How we stand on the air: by Equipment, or as is usual. */
-  ownEnd: z.object({
-    antennaM: z.number(),
-    powerW: z.number(),
-    gainDbi: z.number(),
-    clutterDb: z.number(),
-  }) satisfies z.ZodType<RadioEnd>,
+  /** The bearer of a mesh; null for packet radio. */
+  bearerId: z.string().nullable(),
+  /** On what a mesh works; null for packet radio, and while it is not set. */
+  mesh: meshRadio.nullable(),
+  /** How often what we send may be repeated at most. */
+  mostRepeats: z.number().int(),
+  /** What one more that repeats would be put up with. */
+  addedEnd: radioEnd,
   stations: z.array(netStation),
   hops: z.array(
     z.object({

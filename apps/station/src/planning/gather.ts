@@ -13,18 +13,23 @@ import {
 import { listPeople } from '../people/people';
 import { serviceAt } from '../services/directory';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
-import { byMesh, bySession } from './by-other-ways';
+import { byMesh } from './by-mesh';
+import { bySession } from './by-other-ways';
 import { withCorrection } from './corrections';
 import { byPacketRadio, type RadioTo } from './by-packet-radio';
 import type { Candidate, Excluded, Holder } from './candidate';
 import type { PlanningContext } from './context';
 import { hopsAbout } from './hops';
+import { meshHops } from './mesh-hops';
 import { ownRepeats } from './own-repeats';
 import { theirHops } from './their-hops';
 import { NO_TRIES, sessionsHeld, triedOf, triesIn, triesKey } from './own-tries';
 
 /** One that waits before it holds the channel for about so long. */
 const QUEUED_S = 3;
+
+/** Nodes of a mesh that may carry for us: more of them tell hardly more of one way, and every one repeats. */
+const MOST_NODES = 12;
 
 export interface Gathered {
   readonly candidates: Candidate[];
@@ -210,9 +215,9 @@ async function byTexts(
   const left = bearer.duty?.mostMs == null ? null : (bearer.duty.mostMs - bearer.duty.usedMs) / 1000;
   const tries = triesIn(await triedOf(context.queries, bearer.id, addresses, context.nowMs), addresses, context.nowMs);
   for (const node of addresses) {
-    const [known] = await rowsOf<{ tag: string; hops: number | null; last_at: Date }>(
+    const [known] = await rowsOf<{ tag: string; hops: number | null }>(
       context.queries,
-      'select tag, hops, last_at from mesh_node where bearer_id = $1 and node = $2',
+      'select tag, hops from mesh_node where bearer_id = $1 and node = $2',
       [bearer.id, node],
     );
     const { candidates, excluded } = byMesh({
@@ -222,7 +227,7 @@ async function byTexts(
       tag: known?.tag ?? node,
       text: question.text,
       hops: known?.hops ?? null,
-      lastAgoS: known ? (context.nowMs - known.last_at.getTime()) / 1000 : null,
+      neighbourhood: await meshHops(context, bearer, carriage, { tags: [], addressee: node, most: MOST_NODES }),
       retry,
       deadlineS,
       queueS,

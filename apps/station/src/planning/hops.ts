@@ -41,7 +41,7 @@ export interface Neighbourhood {
 }
 
 /** Before anything was heard and where no place is known: as if of two tries so many had succeeded (common practice, no source). */
-const UNKNOWN = { chance: 0.3, strength: 2 };
+export const UNKNOWN = { chance: 0.3, strength: 2 };
 /** Of stations that are not heard by us only successes are known: together they count for no more than so many tries. */
 const MOST_UNCHECKED = 8;
 const NOTHING = { successes: 0, failures: 0 };

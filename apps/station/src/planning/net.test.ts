@@ -58,7 +58,8 @@ describe('the net as it is known', () => {
     at.modem.hear('QT7SH-5>APZTMB:!4127.00N/04350.00W-Far off');
     await received(1);
     const chances = async () => {
-      const { hops, ownEnd } = await net();
+      const { hops, stations } = await net();
+      const ownEnd = stations.find(({ call }) => call === 'QT2AR-7')!.end;
       const [there, back] = [
         ['QT2AR-7', 'QT7SH-5'],
         ['QT7SH-5', 'QT2AR-7'],

@@ -4,14 +4,14 @@ import type { StationContext } from '../context';
 import { listPieces } from '../equipment/pieces';
 import { createHeights } from '../reach/heights';
 import { createCorrections, type Corrections } from './corrections';
-import { createMapReach, PACKET_MHZ, type GroundReach } from './map-reach';
+import { createGroundReach, PACKET_MHZ, packetReach, type GroundReach } from './map-reach';
 import type { PlanningContext } from './context';
 
 /** The ground between places is read once for each station that runs. */
 const reaches = new WeakMap<object, GroundReach>();
 
-function mapReachOf({ database }: Pick<StationContext, 'database'>): GroundReach {
-  const reach = reaches.get(database) ?? createMapReach(createHeights(database));
+function groundReachOf({ database }: Pick<StationContext, 'database'>): GroundReach {
+  const reach = reaches.get(database) ?? createGroundReach(createHeights(database));
   reaches.set(database, reach);
   return reach;
 }
@@ -31,15 +31,18 @@ export async function planningOf(
 ): Promise<PlanningContext> {
   const settings = await context.settings();
   const nowMs = context.now();
-  const reach = mapReachOf(context);
-  const ownEnd = ourEndOf(await listPieces(context.database), PACKET_MHZ);
+  const reach = groundReachOf(context);
+  const pieces = await listPieces(context.database);
+  const ownEnd = ourEndOf(pieces, PACKET_MHZ);
   return {
     queries: context.database,
     settings,
     ownPosition: (await context.positionNow()).position,
     bearers: await bearerViews(context.database, { now: nowMs, settings, running: context.bearers.running() }),
     ownEnd: ownEnd ?? OUR_END,
-    mapReach: (pairs) => reach(pairs, ownEnd),
+    mapReach: packetReach(reach, ownEnd),
+    ownEndAt: (frequencyMHz) => ourEndOf(pieces, frequencyMHz),
+    groundReach: reach,
     corrections: await correctionsOf(context)(nowMs),
     nowMs,
   };

@@ -21,7 +21,7 @@ export function restsOf(
   passedOver: number,
 ): RestsOn {
   const sum = (row: LinkRow | undefined, n: 0 | 1 | 2) =>
-    row ? Object.values(row.hours).reduce((all, counts) => all + counts[n], 0) : 0;
+    row ? Math.round(Object.values(row.hours).reduce((all, counts) => all + counts[n], 0)) : 0;
   const last = [there, back].flatMap((row) => (row && row.count > 0 ? [row.last_at] : [])).sort((a, b) => +b - +a)[0];
   return {
     from,

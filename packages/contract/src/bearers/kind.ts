@@ -51,8 +51,11 @@ export type Carriage =
   /** Texts to nodes, and to everybody on a channel. */
   | {
       readonly what: 'texts';
-      /** What our own node is called. */
+      /** The number of our own node, and what it is called. */
+      readonly node: string;
       readonly tag: string;
+      /** How often what it sends may be repeated. */
+      readonly hopLimit: number;
       readonly channels: readonly { readonly name: string; readonly sealed: boolean }[];
       /** Where and how its nodes work; null while that is not set. */
       readonly radio: MeshRadio | null;

@@ -99,9 +99,11 @@ registerBearerKind({
   config: meshMqttConfig,
   amateurBand: false,
   sends: 'texts',
-  carriage: ({ tag, channels, radio }) => ({
+  carriage: ({ node, tag, hopLimit, channels, radio }) => ({
     what: 'texts',
+    node,
     tag,
+    hopLimit,
     radio,
     channels: channels.map(({ name, key, kept }) => ({ name, sealed: key !== null || kept })),
   }),

@@ -22,7 +22,9 @@ export const planningRoutes = {
   net: route({
     method: 'get',
     path: '/net',
-    summary: 'Who hears whom directly by packet radio, and how surely, seen from this station',
+    summary:
+      'Who hears whom directly, and how surely, seen from this station: by packet radio, or on the mesh of a bearer that is named',
+    query: ofBearer.partial(),
     answer: netView,
   }),
   audience: route({

@@ -1,4 +1,4 @@
-import { betaBelow, betaQuantile, beliefOf, chanceWithin, logGamma, meanOf } from './beta';
+import { betaBelow, betaParts, betaQuantile, beliefOf, chanceWithin, logGamma, meanOf } from './beta';
 import { seeded } from './seeded';
 
 // α, β; the quantiles of 5, 50 and 95 %; the shares below 0.1, 0.5 and 0.9: scipy.stats.beta.ppf and .cdf of SciPy 1.10.1.
@@ -40,5 +40,21 @@ describe('what is believed of a chance', () => {
     expect(chanceWithin(belief, 0)).toBe(0);
     // Where the chance is known for sure they are independent.
     expect(chanceWithin(beliefOf(0.4, 1e9), 4)).toBeCloseTo(1 - 0.6 ** 4, 6);
+  });
+});
+
+describe('the middles of equal parts of a belief', () => {
+  it('are its quantiles', () => {
+    for (const belief of [
+      { alpha: 0.3, beta: 2.4 },
+      { alpha: 6, beta: 0.5 },
+      { alpha: 1, beta: 1 },
+      { alpha: 900, beta: 100 },
+      { alpha: 0.001, beta: 0.999 },
+    ]) {
+      const parts = betaParts(belief, 32);
+      expect(parts).toHaveLength(32);
+      parts.forEach((part, n) => expect(part).toBeCloseTo(betaQuantile(belief, (n + 0.5) / 32), 7));
+    }
   });
 });

@@ -7,6 +7,9 @@ export const USUAL_END: RadioEnd = { antennaM: 8, powerW: 10, gainDbi: 2, clutte
 export const OUR_END: RadioEnd = { antennaM: 2, powerW: 5, gainDbi: 0, clutterDb: 6 };
 /** A digipeater is put up high and in the open (common practice, no source). */
 export const REPEATER_END: RadioEnd = { antennaM: 10, powerW: 25, gainDbi: 3, clutterDb: 0 };
+/** A node of a mesh: a hand-held at head height, and one that was put up to carry for others (common practice, no source). */
+export const MESH_END: RadioEnd = { antennaM: 2, powerW: 0.1, gainDbi: 2, clutterDb: 6 };
+export const CARRIER_END: RadioEnd = { antennaM: 8, powerW: 0.1, gainDbi: 3, clutterDb: 0 };
 /** What a frame needs at a receiver of packet radio. */
 export const PACKET_NEEDS_DBM = PACKET_SETTINGS[0]!.sensitivityDbm;
 

@@ -1,8 +1,8 @@
 import { beliefOf } from './beta';
-import { OUR_END, REPEATER_END, USUAL_END } from './map-belief';
+import { OUR_END, PACKET_NEEDS_DBM, REPEATER_END, USUAL_END } from './map-belief';
+import type { Net } from './net';
 import { greedily, placeRepeaters, type Placement } from './placement';
 import { seeded } from './seeded';
-import type { Net } from './what-if';
 
 const done = (search: Generator<number, readonly Placement[]>) => {
   const steps: number[] = [];
@@ -16,6 +16,7 @@ const at = (latitude: number) => ({ latitude, longitude: 0 });
 describe('where one more would help', () => {
   const net: Net = {
     own: 'US',
+    radio: { frequencyMHz: 145, needsDbm: PACKET_NEEDS_DBM },
     stations: [
       { call: 'US', place: at(0), repeats: false, end: OUR_END },
       { call: 'NEAR', place: at(1), repeats: false, end: USUAL_END },
@@ -62,6 +63,24 @@ describe('where one more would help', () => {
     expect(done(placeRepeaters({ ...asked, net: byOne, candidates: [at(10.5)] }, 1)).places).toEqual([]);
     expect(done(placeRepeaters({ ...asked, net: { ...net, mostRepeats: 1 } }, 1)).places).toHaveLength(1);
     expect(done(placeRepeaters({ ...asked, net: { ...net, mostRepeats: 0 } }, 1)).places).toEqual([]);
+  });
+
+  it('goes on by several that repeat already, as many as what is sent may be repeated by', () => {
+    const hill = (call: string, latitude: number) => ({ call, place: at(latitude), repeats: true, end: USUAL_END });
+    const chain: Net = {
+      ...net,
+      stations: [...net.stations, hill('HILL', 2), hill('RIDGE', 5)],
+      hops: [
+        ...net.hops,
+        { from: 'US', to: 'HILL', belief: beliefOf(0.9, 1e6) },
+        { from: 'HILL', to: 'RIDGE', belief: beliefOf(0.8, 1e6) },
+      ],
+    };
+    const gain = (mostRepeats: number) =>
+      done(placeRepeaters({ ...asked, net: { ...chain, mostRepeats }, candidates: [at(10.5)] }, 1)).places;
+    expect(gain(2)).toEqual([]);
+    // Over both, and by the one more to each of the two.
+    expect(gain(3)[0]!.gain).toBeCloseTo(2 * 0.9 * 0.8 * 0.9 * 0.9, 1);
   });
 });
 

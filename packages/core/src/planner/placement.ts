@@ -1,8 +1,8 @@
 import type { Position } from '../geo/geodesic';
 import type { RadioEnd } from '../reach/link-budget';
-import { meanOf } from './beta';
 import { chanceByMap } from './map-belief';
-import { chanceOfReaching, mostRepeatsOf, type MarginOver, type Net } from './what-if';
+import { mostRepeatsOf, type MarginOver, type Net } from './net';
+import { chancesOfReaching } from './what-if';
 
 export interface PlacementAsked {
   readonly net: Net;
@@ -38,12 +38,14 @@ interface Bringing {
 export function* placeRepeaters(asked: PlacementAsked, count: number): Generator<number, readonly Placement[]> {
   const { net, targets, candidates } = asked;
   const bringing: Bringing[] = [];
+  const before = holdingBefore(asked);
   for (let n = 0; n < candidates.length; n++) {
-    const chances = broughtBy(asked, candidates[n]!);
+    const chances = broughtBy(asked, before, candidates[n]!);
     if (chances.some((chance) => chance > 0)) bringing.push({ candidate: n, chances });
     yield n + 1;
   }
-  const missing = Float64Array.from(targets, (call) => 1 - chanceOfReaching(net, call, asked.random));
+  const reached = chancesOfReaching(net, targets, () => asked.random);
+  const missing = Float64Array.from(targets, (call) => 1 - reached(call));
   return greedily(bringing, missing, count).map(({ candidate, gain }) => ({
     candidate,
     place: candidates[candidate]!,
@@ -79,7 +81,22 @@ export function greedily(
 /** Less than a twentieth of one more who is reached is not worth a mast. */
 const LEAST_GAIN = 0.05;
 
-function broughtBy({ net, targets, end, marginOver }: PlacementAsked, place: Position): Float64Array {
+/** How surely each that repeats holds what we sent, so early that one more may repeat it after them. */
+function holdingBefore({ net, random }: PlacementAsked): ReadonlyMap<string, number> {
+  const most = mostRepeatsOf(net);
+  if (most < 2) return new Map();
+  // It repeats, and so does the one more.
+  const between = { ...net, mostRepeats: most - 2 };
+  const repeaters = net.stations.filter(({ call, repeats }) => repeats && call !== net.own).map(({ call }) => call);
+  const chance = chancesOfReaching(between, repeaters, () => random);
+  return new Map(repeaters.map((call): [string, number] => [call, chance(call)]).filter(([, holds]) => holds > 0));
+}
+
+function broughtBy(
+  { net, targets, end, marginOver }: PlacementAsked,
+  before: ReadonlyMap<string, number>,
+  place: Position,
+): Float64Array {
   const here = { place, end };
   const chances = new Map(
     net.stations.map((station): [string, { readonly to: number; readonly from: number }] => [
@@ -87,18 +104,13 @@ function broughtBy({ net, targets, end, marginOver }: PlacementAsked, place: Pos
       station.place === null || (!station.repeats && station.call !== net.own && !targets.includes(station.call))
         ? { to: 0, from: 0 }
         : {
-            to: chanceByMap(marginOver({ place: station.place, end: station.end }, here)),
-            from: chanceByMap(marginOver(here, { place: station.place, end: station.end })),
+            to: chanceByMap(marginOver({ place: station.place, end: station.end }, here, net.radio)),
+            from: chanceByMap(marginOver(here, { place: station.place, end: station.end }, net.radio)),
           },
     ]),
   );
-  // Straight from us, or by one that repeats: it is the second then, if the path asks for two.
-  const most = mostRepeatsOf(net);
-  let missed = most < 1 ? 1 : 1 - (chances.get(net.own)?.to ?? 0);
-  for (const { call, repeats } of net.stations) {
-    if (most < 2 || !repeats || call === net.own) continue;
-    const first = net.hops.find((hop) => hop.from === net.own && hop.to === call);
-    if (first) missed *= 1 - meanOf(first.belief) * chances.get(call)!.to;
-  }
+  // Straight from us, or by one that repeats.
+  let missed = mostRepeatsOf(net) < 1 ? 1 : 1 - (chances.get(net.own)?.to ?? 0);
+  for (const [call, holds] of before) missed *= 1 - holds * chances.get(call)!.to;
   return Float64Array.from(targets, (call) => (1 - missed) * (chances.get(call)?.from ?? 0));
 }

@@ -1,5 +1,5 @@
 import { beliefOf } from './beta';
-import { chanceOfEither, crossingChance, withinTries, type HopLink } from './reliability';
+import { floodChances, chanceOfEither, crossingChance, withinTries, type HopLink } from './reliability';
 import { seeded } from './seeded';
 
 /** Known for sure, so that every draw is the same. */
@@ -12,9 +12,9 @@ describe('the chance of several ways that share nothing', () => {
     expect(chanceOfEither([0.5, 0.4])).toBeCloseTo(0.7, 12);
     expect(chanceOfEither([0.9])).toBeCloseTo(0.9, 12);
     expect(chanceOfEither([])).toBe(0);
-    // The same as a net in which two who repeat stand side by side, each after a link that never fails.
-    const net = [link('us', 'a', 1 - 1e-9), link('us', 'b', 1 - 1e-9), link('a', 'far', 0.5), link('b', 'far', 0.4)];
-    expect(once(net, 1)).toBeCloseTo(chanceOfEither([0.5, 0.4]), 3);
+    // The same as a net in which two who repeat stand side by side, each after a link that hardly fails: nothing is believed surer.
+    const net = [link('us', 'a', 0.999), link('us', 'b', 0.999), link('a', 'far', 0.5), link('b', 'far', 0.4)];
+    expect(once(net, 1)).toBeCloseTo(chanceOfEither([0.999 * 0.5, 0.999 * 0.4]), 4);
   });
 });
 
@@ -69,5 +69,35 @@ describe('the chance of a crossing over stations that repeat', () => {
     const again = () => crossingChance(links, 'us', 'far', 1, seeded(7)).draws;
     expect(again()).toEqual(again());
     expect(once([link('us', 'd', 0.5)], 3)).toBe(0);
+  });
+});
+
+describe('the chances of everybody in a flood', () => {
+  const mesh = [
+    link('us', 'a', 0.8),
+    link('us', 'b', 0.5),
+    link('a', 'far', 0.6),
+    link('b', 'far', 0.7),
+    link('far', 'end', 0.9),
+    link('a', 'us', 0.9),
+  ];
+
+  it('are those of each crossing by itself', () => {
+    for (const hops of [0, 1, 2, 5]) {
+      const flood = floodChances(mesh, 'us', hops, seeded(3));
+      for (const to of ['a', 'b', 'far', 'end']) {
+        const alone = withinTries(crossingChance(mesh, 'us', to, hops, seeded(1)).draws, 1);
+        // Within four standard errors of 4000 samples.
+        expect(Math.abs((flood.get(to) ?? 0) - alone)).toBeLessThan(0.032);
+      }
+    }
+  });
+
+  it('are of others alone, and the same for the same draws', () => {
+    const flood = floodChances(mesh, 'us', 3, seeded(3));
+    expect(flood.has('us')).toBe(false);
+    expect(floodChances(mesh, 'us', 3, seeded(3))).toEqual(flood);
+    expect(floodChances(mesh, 'nobody', 3, seeded(3)).size).toBe(0);
+    expect(floodChances([], 'us', 3, seeded(3)).size).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-import { betaQuantile, type Belief } from './beta';
+import { betaParts, type Belief } from './beta';
 import { seeded } from './seeded';
 
 /** One station hears another directly, with a chance that is believed. */
@@ -86,7 +86,8 @@ function drawn(links: readonly HopLink[], random: () => number): number[][] {
       const other = Math.floor(ofLink() * (n + 1));
       [order[n], order[other]] = [order[other]!, order[n]!];
     }
-    return order.map((part) => betaQuantile(belief, (part + 0.5) / DRAWS));
+    const parts = betaParts(belief, DRAWS);
+    return order.map((part) => parts[part]!);
   });
 }
 
@@ -154,29 +155,72 @@ function bySamples(
   chances: readonly (readonly number[])[],
   random: () => number,
 ): number[] {
-  const outgoing = new Map<string, number[]>();
-  for (const [n, link] of links.entries()) outgoing.set(link.from, [...(outgoing.get(link.from) ?? []), n]);
+  const outgoing = outgoingOf(links);
   const each = SAMPLES / DRAWS;
   return Array.from({ length: DRAWS }, (_, draw) => {
     let arrived = 0;
-    for (let sample = 0; sample < each; sample++) {
-      const reached = new Set([from]);
-      let edge = [from];
-      for (let hop = 0; hop <= mostHops && edge.length > 0 && !reached.has(to); hop++) {
-        const next: string[] = [];
-        for (const here of edge)
-          for (const n of outgoing.get(here) ?? []) {
-            const there = links[n]!.to;
-            if (reached.has(there) || random() >= chances[n]![draw]!) continue;
-            reached.add(there);
-            next.push(there);
-          }
-        edge = next;
-      }
-      if (reached.has(to)) arrived++;
-    }
+    for (let sample = 0; sample < each; sample++)
+      if (flooded(links, outgoing, chances, draw, from, mostHops, random, to).has(to)) arrived++;
     return arrived / each;
   });
+}
+
+/**
+ * Chance for everybody that one transmission of `from` reaches them, by sampling the whole flood at once: for nets in which everybody repeats,
+ * where one crossing after the other would draw the same links again and again. Standard error 0.8 of 100 at most.
+ */
+export function floodChances(
+  links: readonly HopLink[],
+  from: string,
+  mostHops: number,
+  random: () => number,
+): ReadonlyMap<string, number> {
+  const chances = drawn(links, random);
+  const outgoing = outgoingOf(links);
+  const reachedBy = new Map<string, number>();
+  for (let draw = 0; draw < DRAWS; draw++)
+    for (let sample = 0; sample < SAMPLES / DRAWS; sample++)
+      for (const there of flooded(links, outgoing, chances, draw, from, mostHops, random))
+        reachedBy.set(there, (reachedBy.get(there) ?? 0) + 1);
+  reachedBy.delete(from);
+  return new Map([...reachedBy].map(([to, count]) => [to, count / SAMPLES]));
+}
+
+function outgoingOf(links: readonly HopLink[]): ReadonlyMap<string, readonly number[]> {
+  const outgoing = new Map<string, number[]>();
+  for (const [n, { from }] of links.entries()) {
+    const known = outgoing.get(from);
+    if (known) known.push(n);
+    else outgoing.set(from, [n]);
+  }
+  return outgoing;
+}
+
+/** Whom one transmission reaches when every link is up or not by its chance; it ends where `to` is reached, if it is given. */
+function flooded(
+  links: readonly HopLink[],
+  outgoing: ReadonlyMap<string, readonly number[]>,
+  chances: readonly (readonly number[])[],
+  draw: number,
+  from: string,
+  mostHops: number,
+  random: () => number,
+  to?: string,
+): ReadonlySet<string> {
+  const reached = new Set([from]);
+  let edge = [from];
+  for (let hop = 0; hop <= mostHops && edge.length > 0 && (to === undefined || !reached.has(to)); hop++) {
+    const next: string[] = [];
+    for (const here of edge)
+      for (const n of outgoing.get(here) ?? []) {
+        const there = links[n]!.to;
+        if (reached.has(there) || random() >= chances[n]![draw]!) continue;
+        reached.add(there);
+        next.push(there);
+      }
+    edge = next;
+  }
+  return reached;
 }
 
 function numbered(links: readonly HopLink[]) {

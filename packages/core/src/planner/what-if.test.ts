@@ -1,7 +1,8 @@
 import { beliefOf, meanOf } from './beta';
-import { OUR_END, REPEATER_END, USUAL_END } from './map-belief';
+import { CARRIER_END, MESH_END, OUR_END, PACKET_NEEDS_DBM, REPEATER_END, USUAL_END } from './map-belief';
+import { netRadioOf, type MarginOver, type Net } from './net';
 import { seeded } from './seeded';
-import { changedNet, chanceOfReaching, differenceOf, hangingIn, type Change, type Net } from './what-if';
+import { changedNet, chanceOfReaching, differenceOf, hangingIn, type Change } from './what-if';
 
 const place = (n: number) => ({ latitude: 41 + n / 100, longitude: -43 });
 const both = (from: string, to: string, chance: number) => [
@@ -11,6 +12,7 @@ const both = (from: string, to: string, chance: number) => [
 /** We hear the hill and the mast; the clinic only the hill; the truck both; the farm nobody. */
 const net: Net = {
   own: 'US',
+  radio: { frequencyMHz: 145, needsDbm: PACKET_NEEDS_DBM },
   stations: [
     { call: 'US', place: place(0), repeats: false, end: OUR_END },
     { call: 'HILL', place: place(1), repeats: true, end: USUAL_END },
@@ -117,5 +119,83 @@ describe('a net thought otherwise', () => {
     };
     expect(hangingIn(weak)).toEqual([{ without: 'HILL', cutOff: ['CLINIC'] }]);
     expect(hangingIn({ ...net, hops: [...net.hops, ...both('MAST', 'CLINIC', 0.5)] })).toEqual([]);
+  });
+
+  it('keeps a cut link cut, whatever is thought of its ends afterwards', () => {
+    const moved: Change = { what: 'changed', call: 'TRUCK', place: place(2.1), end: USUAL_END };
+    const cut: Change = { what: 'cut', from: 'MAST', to: 'TRUCK' };
+    for (const plan of [
+      [cut, moved],
+      [moved, cut],
+    ])
+      expect(thought(...plan).hops.some(({ from, to }) => from === 'MAST' && to === 'TRUCK')).toBe(false);
+  });
+});
+
+describe('a mesh that is set otherwise', () => {
+  const now = { frequencyHz: 868_300_000, spreadingFactor: 9, bandwidthHz: 125_000 };
+  const needs = netRadioOf(now).needsDbm;
+  /** So many decibels in hand by place at the setting as it is, ten for each hundredth of a degree. */
+  const overAir: MarginOver = (from, to, { needsDbm, frequencyMHz }) =>
+    30 -
+    1000 * Math.abs(from.place.latitude - to.place.latitude) +
+    10 * Math.log10(from.end.powerW / MESH_END.powerW) +
+    (needs - needsDbm) -
+    20 * Math.log10(frequencyMHz / 868.3);
+  const mesh: Net = {
+    own: 'US',
+    radio: netRadioOf(now),
+    mostRepeats: 4,
+    stations: [
+      { call: 'US', place: place(0), repeats: true, end: MESH_END },
+      { call: 'ROOF', place: place(3), repeats: true, end: CARRIER_END },
+      { call: 'FARM', place: place(7), repeats: true, end: MESH_END },
+      { call: 'LOST', place: null, repeats: true, end: MESH_END },
+    ],
+    hops: [...both('US', 'ROOF', 0.5), ...both('ROOF', 'LOST', 0.5)],
+  };
+  const set = (more: Partial<typeof now & { powerW: number | null }>) =>
+    changedNet(mesh, [{ what: 'radio', ...now, powerW: null, ...more }], overAir);
+  const hop = (of: Net, from: string, to: string) => of.hops.find((one) => one.from === from && one.to === to);
+
+  it('is the same where nothing is otherwise', () => {
+    const same = set({});
+    for (const { from, to, belief } of mesh.hops) {
+      expect(meanOf(hop(same, from, to)!.belief)).toBeCloseTo(meanOf(belief), 9);
+    }
+    expect(chance(same, 'ROOF')).toBeCloseTo(0.5, 2);
+  });
+
+  it('reaches further where a receiver needs less, and links come in that there were none', () => {
+    // Three steps of spreading factor are 7.5 dB by the table of least signals: SF9 −12.5, SF12 −20.
+    expect(netRadioOf({ ...now, spreadingFactor: 12 }).needsDbm - needs).toBeCloseTo(-7.5, 9);
+    const slow = set({ spreadingFactor: 12 });
+    // Half at no margin; the logistic with the slope of 6 dB of scatter.
+    const slope = (6 * Math.sqrt(3)) / Math.PI;
+    expect(meanOf(hop(slow, 'US', 'ROOF')!.belief)).toBeCloseTo(1 / (1 + Math.exp(-7.5 / slope)), 6);
+    // Where nobody told a place, as far as the setting itself goes.
+    expect(meanOf(hop(slow, 'ROOF', 'LOST')!.belief)).toBeCloseTo(1 / (1 + Math.exp(-7.5 / slope)), 6);
+    expect(hop(mesh, 'ROOF', 'FARM')).toBeUndefined();
+    expect(meanOf(hop(slow, 'ROOF', 'FARM')!.belief)).toBeGreaterThan(0.2);
+    expect(chance(slow, 'FARM')).toBeGreaterThan(0.1);
+    expect(chance(set({ bandwidthHz: 500_000 }), 'ROOF')).toBeLessThan(0.3);
+  });
+
+  it('knows by how much a band and a power are better', () => {
+    // Twice the frequency is 6.02 dB more in free space; ten times the power 10 dB.
+    const mean = (of: Net) => meanOf(hop(of, 'ROOF', 'LOST')!.belief);
+    const db = (p: number) => (Math.log(p / (1 - p)) * (6 * Math.sqrt(3))) / Math.PI;
+    expect(db(mean(set({ frequencyHz: 434_150_000 })))).toBeCloseTo(6.02, 1);
+    expect(db(mean(set({ powerW: 1 })))).toBeCloseTo(10, 1);
+    expect(set({ powerW: 1 }).stations.every(({ end }) => end.powerW === 1)).toBe(true);
+    // What was known stays as sure as it was.
+    const { alpha, beta } = hop(set({ powerW: 1 }), 'US', 'ROOF')!.belief;
+    expect(alpha + beta).toBeCloseTo(1e6, 0);
+  });
+
+  it('does not bring back what is cut', () => {
+    const cut: Change = { what: 'cut', from: 'FARM', to: 'ROOF' };
+    const slow: Change = { what: 'radio', ...now, spreadingFactor: 12, powerW: null };
+    expect(hop(changedNet(mesh, [cut, slow], overAir), 'ROOF', 'FARM')).toBeUndefined();
   });
 });

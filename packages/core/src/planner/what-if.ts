@@ -1,28 +1,12 @@
 import type { Position } from '../geo/geodesic';
+import type { MeshRadio } from '../mesh/radio';
 import type { RadioEnd } from '../reach/link-budget';
 import { cutOffWithout } from './articulation';
 import { meanOf } from './beta';
 import { beliefByMap, chanceByMap, LEAST_BY_MAP } from './map-belief';
-import { crossingChance, type HopLink } from './reliability';
-
-/** A station of the net as far as it matters who reaches whom. */
-export interface NetStation {
-  readonly call: string;
-  /** Null where nobody told; then it cannot be moved. */
-  readonly place: Position | null;
-  /** Whether it repeats for others. */
-  readonly repeats: boolean;
-  readonly end: RadioEnd;
-}
-
-/** Who hears whom directly, seen from one of them. */
-export interface Net {
-  readonly own: string;
-  readonly stations: readonly NetStation[];
-  readonly hops: readonly HopLink[];
-  /** For how many digipeaters our path asks at most; without it, as is the custom. */
-  readonly mostRepeats?: number;
-}
+import { mayCarry, mostRepeatsOf, netRadioOf, type MarginOver, type Net, type NetStation } from './net';
+import { withOtherRadio } from './other-radio';
+import { crossingChance, floodChances, type HopLink } from './reliability';
 
 /** What is thought to be otherwise. */
 export type Change =
@@ -31,20 +15,25 @@ export type Change =
   | { readonly what: 'cut'; readonly from: string; readonly to: string }
   /** Moved, or with another antenna or power: what was heard of it tells nothing any more. */
   | { readonly what: 'changed'; readonly call: string; readonly place: Position; readonly end: RadioEnd }
-  /** One more digipeater. */
+  /** One more that repeats. */
   | { readonly what: 'added'; readonly call: string; readonly place: Position; readonly end: RadioEnd }
-  /** Our path asks for no digipeater, or for one. */
-  | { readonly what: 'path'; readonly mostRepeats: 0 | 1 };
+  /** What we send asks to be repeated so often at most. */
+  | { readonly what: 'path'; readonly mostRepeats: number }
+  /** All nodes of a mesh are set otherwise, to another band, spreading factor, bandwidth or power; null for the power that each has. */
+  | ({ readonly what: 'radio'; readonly powerW: number | null } & Pick<
+      MeshRadio,
+      'frequencyHz' | 'spreadingFactor' | 'bandwidthHz'
+    >);
 
-/** Decibels above what is needed from one end to the other, over the ground between. */
-export type MarginOver = (
-  from: { readonly place: Position; readonly end: RadioEnd },
-  to: { readonly place: Position; readonly end: RadioEnd },
-) => number;
-
-/** The net as it would be, changes in their order. What is not known of a call changes nothing. */
+/**
+ * The net as it would be. Another setting comes first and what is cut last, whatever stands first: a link that the map would give again stays
+ * cut. What is not known of a call changes nothing.
+ */
 export function changedNet(net: Net, changes: readonly Change[], marginOver: MarginOver): Net {
-  return changes.reduce((before, change) => changedBy(before, change, marginOver), net);
+  const turn = ({ what }: Change) => (what === 'radio' ? 0 : what === 'cut' ? 2 : 1);
+  return [...changes]
+    .sort((a, b) => turn(a) - turn(b))
+    .reduce((before, change) => changedBy(before, change, marginOver), net);
 }
 
 function changedBy(net: Net, change: Change, marginOver: MarginOver): Net {
@@ -68,6 +57,8 @@ function changedBy(net: Net, change: Change, marginOver: MarginOver): Net {
       );
     case 'path':
       return { ...net, mostRepeats: change.mostRepeats };
+    case 'radio':
+      return withOtherRadio(net, netRadioOf(change), change.powerW, marginOver);
   }
 }
 
@@ -77,35 +68,51 @@ const without = (net: Net, call: string): Net => ({
   hops: net.hops.filter(({ from, to }) => from !== call && to !== call),
 });
 
-/** With one more, heard by whom the map says. Two that do not repeat need not hear each other, but for us. */
+/** With one more, heard by whom the map says. */
 function withStation(net: Net, station: NetStation, marginOver: MarginOver): Net {
   const hops = net.stations.flatMap((other): HopLink[] => {
-    const matters = station.repeats || other.repeats || other.call === net.own || station.call === net.own;
-    if (!matters || !other.place || !station.place) return [];
+    if (!mayCarry(net, station, other) || !other.place || !station.place) return [];
     const ends = [
       [station, other],
       [other, station],
     ] as const;
     return ends.flatMap(([from, to]) => {
-      const chance = chanceByMap(marginOver({ place: from.place!, end: from.end }, { place: to.place!, end: to.end }));
+      const chance = chanceByMap(
+        marginOver({ place: from.place!, end: from.end }, { place: to.place!, end: to.end }, net.radio),
+      );
       return chance < LEAST_BY_MAP ? [] : [{ from: from.call, to: to.call, belief: beliefByMap(chance) }];
     });
   });
   return { ...net, stations: [...net.stations, station], hops: [...net.hops, ...hops] };
 }
 
-/** A path asks for two digipeaters at most, as is the custom (common practice, no source). */
-const MOST_REPEATS = 2;
-
-export const mostRepeatsOf = (net: Net): number => net.mostRepeats ?? MOST_REPEATS;
+/** Hops that carry: who does not repeat hears and keeps it. */
+function carryingHops({ own, stations, hops }: Net): HopLink[] {
+  const repeating = new Set(stations.flatMap(({ call, repeats }) => (repeats ? [call] : [])));
+  return hops.filter(({ from }) => from === own || repeating.has(from));
+}
 
 /** Chance that one transmission of ours is heard by somebody, straight or by those that repeat it; 0 of who is not there. */
 export function chanceOfReaching(net: Net, to: string, random: () => number): number {
-  const repeating = new Set(net.stations.flatMap(({ call, repeats }) => (repeats ? [call] : [])));
-  // Who does not repeat hears and keeps it.
-  const hops = net.hops.filter(({ from }) => from === net.own || repeating.has(from));
-  const { draws } = crossingChance(hops, net.own, to, mostRepeatsOf(net), random);
+  const { draws } = crossingChance(carryingHops(net), net.own, to, mostRepeatsOf(net), random);
   return draws.reduce((sum, draw) => sum + draw, 0) / draws.length;
+}
+
+/** As many repeats are looked at state by state where few repeat; a flood over more is sampled for all at once. */
+const FEW_REPEATS = 2;
+
+/** The same for several; `random` is made anew for each question, so that two nets are drawn by the same chances. */
+export function chancesOfReaching(
+  net: Net,
+  calls: readonly string[],
+  random: () => () => number,
+): (call: string) => number {
+  if (mostRepeatsOf(net) > FEW_REPEATS) {
+    const flood = floodChances(carryingHops(net), net.own, mostRepeatsOf(net), random());
+    return (call) => flood.get(call) ?? 0;
+  }
+  const chances = new Map(calls.map((call) => [call, chanceOfReaching(net, call, random())]));
+  return (call) => chances.get(call) ?? 0;
 }
 
 /** Less than this is no way (common practice, no source). */

@@ -14,7 +14,7 @@ export function planningRoutes(context: StationContext): Router {
   const router = Router();
   serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
   serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
-  serve(router, routes.net, async () => netOf(await planningOf(context)));
+  serve(router, routes.net, async ({ query: { bearerId } }) => netOf(await planningOf(context), bearerId ?? null));
   serve(router, routes.audience, async ({ query: { bearerId } }) => audienceBy(await planningOf(context), bearerId));
   serve(router, routes.measured, async () => measuredReach(await planningOf(context)));
   return router;

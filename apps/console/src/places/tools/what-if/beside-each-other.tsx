@@ -8,6 +8,7 @@ import { Body, Heading } from '../../../ui/text';
 import { useGround } from '../reach/at-station';
 import { areaOfNet } from './area-of-net';
 import { besideOf, useKeptPlans, type KeptPlan } from './kept-plans';
+import { netWords } from './net-words';
 import { planOf } from './plan';
 import { PlanTable } from './plan-table';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
@@ -25,7 +26,8 @@ interface BesideEachOtherProps {
 
 /** Kept plans in one table. They are reckoned apart from what is thought now, which stays as it is meanwhile. */
 export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOtherProps) {
-  const kept = useKeptPlans(({ plans }) => plans);
+  const all = useKeptPlans(({ plans }) => plans);
+  const kept = useMemo(() => all.filter(({ mesh }) => mesh === (net.bearerId ?? '')), [all, net.bearerId]);
   const chosen = useMemo(() => besideOf(names), [names]);
   const columns = useMemo(() => columnsOf(plan, chosen, kept), [plan, chosen, kept]);
   const area = useMemo(
@@ -69,6 +71,7 @@ export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOt
         <PlanTable
           columns={columns.map(({ title }, n) => ({ title, outcome: told?.outcome.beside[n] ?? null }))}
           nameOf={nameOf}
+          station={netWords(net).station}
         />
       ) : null}
     </Stack>

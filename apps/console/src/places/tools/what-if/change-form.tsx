@@ -1,5 +1,5 @@
-import type { StationView } from '@tombolo/contract';
-import { REPEATER_END, USUAL_END, type Change, type RadioEnd } from '@tombolo/core';
+import type { NetView, StationView } from '@tombolo/contract';
+import { MOST_HOPS, type Change, type RadioEnd } from '@tombolo/core';
 import { useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
@@ -8,62 +8,78 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Offers } from '../../../ui/offers';
 import { numberOf, placeOf } from '../reach/ends';
+import { labelIn, netWords, type NetWords } from './net-words';
 import { addedAt, type Plan } from './plan';
+import { RadioForm } from './radio-form';
 
-const KINDS = [
-  { id: 'off', title: 'A station is off' },
+type Kind = Change['what'];
+
+const kindsOf = (
+  net: NetView,
+  { station, repeater }: NetWords,
+): readonly { readonly id: Kind; readonly title: string }[] => [
+  { id: 'off', title: `A ${station} is off` },
   { id: 'cut', title: 'Two no longer hear each other' },
-  { id: 'changed', title: 'A station is moved, or has another antenna or power' },
-  { id: 'added', title: 'One more digipeater' },
-  { id: 'path', title: 'Your path asks for fewer digipeaters' },
-] as const;
-type Kind = (typeof KINDS)[number]['id'];
+  { id: 'changed', title: `A ${station} is moved, or has another antenna or power` },
+  { id: 'added', title: `One more ${repeater}` },
+  ...(net.mesh
+    ? ([
+        { id: 'path', title: 'Another hop limit' },
+        { id: 'radio', title: 'All nodes on another band, setting or power' },
+      ] as const)
+    : ([{ id: 'path', title: 'Your path asks for fewer digipeaters' }] as const)),
+];
 
 const REPEATS = [
   { id: '1', title: 'One alone' },
   { id: '0', title: 'None' },
 ] as const;
 
-const BLANK = { call: '', other: '', place: '', antennaM: '', powerW: '' };
+const BLANK = { call: '', other: '', place: '', antennaM: '', powerW: '', hops: '' };
 
 interface ChangeFormProps {
-  calls: readonly string[];
+  net: NetView;
   own: string;
-  ownEnd: RadioEnd;
   stations: readonly StationView[];
   plan: Plan;
   add: (change: Change) => void;
 }
 
 /** One thing that is thought to be otherwise. */
-export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFormProps) {
+export function ChangeForm({ net, own, stations, plan, add }: ChangeFormProps) {
+  const words = netWords(net);
+  const labels = net.stations.map(({ label }) => label);
+  const calledSo = (text: string) => net.stations.find(({ label, call }) => label === text || call === text)?.call;
   const [kind, setKind] = useState<Kind>('off');
   const [typed, setTyped] = useState(BLANK);
   const [tried, setTried] = useState(false);
   const [repeats, setRepeats] = useState<(typeof REPEATS)[number]['id']>('1');
   const set = (some: Partial<typeof BLANK>) => setTyped({ ...typed, ...some });
-  const call = typed.call.trim().toUpperCase();
-  const other = typed.other.trim().toUpperCase();
+  const [called, calledOther] = [typed.call.trim().toUpperCase(), typed.other.trim().toUpperCase()];
+  const [call, other] = [calledSo(called) ?? called, calledSo(calledOther) ?? calledOther];
   const known = (text: string, but: string) =>
     text === ''
-      ? 'a call of this net'
+      ? `a ${words.station === 'node' ? 'node' : 'call'} of this net`
       : text === but
         ? 'two different ones'
-        : calls.includes(text)
+        : net.stations.some((one) => one.call === text)
           ? null
           : `${text} is not in this net`;
   const placed = kind === 'changed' || kind === 'added';
   const place = placeOf(typed.place, stations);
-  const usual: RadioEnd = kind === 'added' ? REPEATER_END : call === own ? ownEnd : USUAL_END;
+  const usual: RadioEnd =
+    kind === 'added' ? net.addedEnd : (net.stations.find((one) => one.call === call)?.end ?? net.addedEnd);
   const antennaM = typed.antennaM.trim() === '' ? usual.antennaM : numberOf(typed.antennaM, 0.5, 500);
   const powerW = typed.powerW.trim() === '' ? usual.powerW : numberOf(typed.powerW, 0.001, 2000);
+  const hops = kind === 'path' && net.mesh ? wholeOf(typed.hops) : Number(repeats);
   const faults = {
     call:
-      kind === 'added' || kind === 'path'
+      kind === 'added' || kind === 'path' || kind === 'radio'
         ? null
         : kind === 'off' && call === own && own !== ''
           ? 'without this station there is no question'
           : known(call, ''),
+    hops: typeof hops === 'string' ? hops : null,
     other: kind === 'cut' ? known(other, call) : null,
     // What was typed for another kind does not stand in the way.
     place: placed && typeof place === 'string' ? place : null,
@@ -75,28 +91,39 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
     setTried(true);
     if (Object.values(faults).some((fault) => fault !== null)) return;
     const end: RadioEnd = { ...usual, antennaM: antennaM as number, powerW: powerW as number };
-    if (kind === 'path') add({ what: 'path', mostRepeats: repeats === '0' ? 0 : 1 });
+    if (kind === 'radio') return;
+    if (kind === 'path') add({ what: 'path', mostRepeats: hops as number });
     else if (kind === 'off') add({ what: 'off', call });
     else if (kind === 'cut') add({ what: 'cut', from: call, to: other });
     else if (typeof place === 'string') return;
     else if (kind === 'changed')
       add({ what: 'changed', call, place: { latitude: place.latitude, longitude: place.longitude }, end });
-    else add(addedAt(plan, place, end));
+    else if (kind === 'added') add(addedAt(plan, place, end));
     setTyped(BLANK);
     setTried(false);
   };
   const offered = (text: string, but: string) =>
-    calls.filter((one) => one !== but && one !== text && one.startsWith(text)).slice(0, 6);
+    labels.filter((one) => one !== but && one !== text && one.startsWith(text)).slice(0, 6);
   return (
     <View>
-      <Choice<Kind> label="What is otherwise" value={kind} onChange={setKind} options={KINDS} />
-      {kind === 'path' ? (
+      <Choice<Kind> label="What is otherwise" value={kind} onChange={setKind} options={kindsOf(net, words)} />
+      {kind === 'radio' && net.mesh ? <RadioForm radio={net.mesh} add={add} /> : null}
+      {kind === 'path' && net.mesh ? (
+        <Field
+          label="Hop limit"
+          value={typed.hops}
+          onChangeText={(text) => set({ hops: text })}
+          inputMode="numeric"
+          hint={`It is ${net.mostRepeats} now`}
+          error={shown(faults.hops, typed.hops)}
+        />
+      ) : kind === 'path' ? (
         <Choice label="Digipeaters at most" value={repeats} onChange={setRepeats} options={REPEATS} />
       ) : null}
-      {kind === 'added' || kind === 'path' ? null : (
+      {kind === 'added' || kind === 'path' || kind === 'radio' ? null : (
         <>
           <Field
-            label={kind === 'cut' ? 'One of the two' : 'Station'}
+            label={kind === 'cut' ? 'One of the two' : words.station === 'node' ? 'Node' : 'Station'}
             value={typed.call}
             onChangeText={(text) => set({ call: text })}
             autoCapitalize="characters"
@@ -104,9 +131,9 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
             error={shown(faults.call, typed.call)}
           />
           <Offers
-            label="Stations of this net"
+            label={`${words.station === 'node' ? 'Nodes' : 'Stations'} of this net`}
             mono
-            words={offered(call, kind === 'off' ? own : '')}
+            words={offered(called, kind === 'off' ? labelIn(net)(own) : '')}
             verb="For"
             choose={(one) => set({ call: one })}
           />
@@ -123,9 +150,9 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
             error={shown(faults.other, typed.other)}
           />
           <Offers
-            label="The other station"
+            label={`The other ${words.station}`}
             mono
-            words={offered(other, call)}
+            words={offered(calledOther, called)}
             verb="For"
             choose={(one) => set({ other: one })}
           />
@@ -162,9 +189,16 @@ export function ChangeForm({ calls, own, ownEnd, stations, plan, add }: ChangeFo
           </Row>
         </>
       ) : null}
-      <Stack align="start">
-        <Button title="Think it so" onPress={submit} />
-      </Stack>
+      {kind === 'radio' ? null : (
+        <Stack align="start">
+          <Button title="Think it so" onPress={submit} />
+        </Stack>
+      )}
     </View>
   );
+}
+
+function wholeOf(text: string): number | string {
+  const read = numberOf(text, 0, MOST_HOPS);
+  return typeof read === 'number' && Number.isInteger(read) ? read : `a whole number from 0 to ${MOST_HOPS}`;
 }

@@ -2,6 +2,7 @@ import { besideOf, besideText, MOST_KEPT, useKeptPlans } from './kept-plans';
 import { planText } from './plan';
 import { linesOf } from './plan-table';
 
+const keptAs = (name: string, mesh = '') => ({ name, plan: off, mesh });
 const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
 const stored = (plans: unknown) =>
   localStorage.setItem('tombolo-plans', JSON.stringify({ state: { plans }, version: 0 }));
@@ -15,16 +16,24 @@ beforeEach(() => {
 describe('kept plans', () => {
   it('keep one by each name, the latest last, and no more than so many', () => {
     const { keep } = useKeptPlans.getState();
-    for (let n = 0; n < MOST_KEPT + 2; n++) keep({ name: `Plan ${n}`, plan: off });
-    keep({ name: 'Plan 5', plan: off });
+    for (let n = 0; n < MOST_KEPT + 2; n++) keep(keptAs(`Plan ${n}`));
+    keep(keptAs('Plan 5'));
     expect(names()).toHaveLength(MOST_KEPT);
     expect(names()[0]).toBe('Plan 2');
     expect(names().at(-1)).toBe('Plan 5');
   });
 
+  it('keep those of each net apart', () => {
+    const { keep, remove } = useKeptPlans.getState();
+    for (const mesh of ['', 'one', 'other']) keep(keptAs('Winter', mesh));
+    expect(useKeptPlans.getState().plans.map(({ mesh }) => mesh)).toEqual(['', 'one', 'other']);
+    remove(keptAs('Winter', 'one'));
+    expect(useKeptPlans.getState().plans.map(({ mesh }) => mesh)).toEqual(['', 'other']);
+  });
+
   it('know what another tab kept meanwhile', () => {
     stored([{ name: 'Of the other tab', plan: off }]);
-    useKeptPlans.getState().keep({ name: 'Of this one', plan: off });
+    useKeptPlans.getState().keep(keptAs('Of this one'));
     expect(names()).toEqual(['Of the other tab', 'Of this one']);
   });
 

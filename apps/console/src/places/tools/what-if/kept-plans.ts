@@ -12,19 +12,22 @@ const keptPlan = z.object({
   name: z.string().trim().min(1).max(LONGEST_NAME),
   /** As it stands in an address. */
   plan: z.string().refine((text) => planOf(text).length > 0),
+  /** The bearer of the mesh that it is about; empty for packet radio. */
+  mesh: z.string().max(64).default(''),
 });
 export type KeptPlan = z.infer<typeof keptPlan>;
 
 interface KeptPlans {
   readonly plans: readonly KeptPlan[];
-  /** Keeps a plan by a name; what was kept by that name goes. */
+  /** Keeps a plan by a name; what was kept of the same net by that name goes. */
   readonly keep: (plan: KeptPlan) => void;
-  readonly remove: (name: string) => void;
+  readonly remove: (plan: KeptPlan) => void;
 }
 
 const NAME = 'tombolo-plans';
 const whole = z.object({ plans: z.array(z.unknown()) });
-const without = (plans: readonly KeptPlan[], name: string) => plans.filter((one) => one.name !== name);
+const without = (plans: readonly KeptPlan[], { name, mesh }: KeptPlan) =>
+  plans.filter((one) => one.name !== name || one.mesh !== mesh);
 
 /** Plans of a net thought otherwise, kept on this device by name. */
 export const useKeptPlans = create<KeptPlans>()(
@@ -37,8 +40,8 @@ export const useKeptPlans = create<KeptPlans>()(
       };
       return {
         plans: [],
-        keep: (plan) => change((plans) => [...without(plans, plan.name), plan].slice(-MOST_KEPT)),
-        remove: (name) => change((plans) => without(plans, name)),
+        keep: (plan) => change((plans) => [...without(plans, plan), plan].slice(-MOST_KEPT)),
+        remove: (plan) => change((plans) => without(plans, plan)),
       };
     },
     {

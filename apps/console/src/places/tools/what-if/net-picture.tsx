@@ -39,7 +39,9 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
   );
   const stations = [
     ...net.stations.map((one) => ({ ...one, place: moved.get(one.call) ?? one.place })),
-    ...changes.flatMap((one) => (one.what === 'added' ? [{ call: one.call, place: one.place, repeats: true }] : [])),
+    ...changes.flatMap((one) =>
+      one.what === 'added' ? [{ call: one.call, label: one.call, place: one.place, repeats: true }] : [],
+    ),
   ]
     .flatMap((one) => (one.place ? [{ ...one, place: one.place }] : []))
     // We lie on top of whoever stands beside us.
@@ -90,7 +92,7 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
             strokeWidth={3}
           />
         ))}
-        {stations.map(({ call, place, repeats }) => {
+        {stations.map(({ call, label: called, place, repeats }) => {
           const gone = off.has(call) || lost.has(call);
           return (
             <G key={call}>
@@ -132,7 +134,7 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
                   y={y(place) + 4}
                   textAnchor={x(place) > width - 80 ? 'end' : 'start'}
                 >
-                  {call}
+                  {called}
                 </SvgText>
               ))}
             </G>

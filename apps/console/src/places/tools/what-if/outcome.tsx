@@ -3,6 +3,7 @@ import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading, Mono } from '../../../ui/text';
+import type { NetWords } from './net-words';
 import { percent } from './percent';
 import type { PlanOutcome } from './reckoned';
 import { ShareBar } from '../../../ui/share-bar';
@@ -10,22 +11,23 @@ import { ShareBar } from '../../../ui/share-bar';
 interface OutcomeProps {
   outcome: PlanOutcome;
   changed: boolean;
+  words: NetWords;
+  labelOf: (call: string) => string;
   nameOf: (call: string) => string;
   /** Thinks one of those away on whom others hang. */
   without: (call: string) => void;
 }
 
 /** Whom one would still reach, and on whom that hangs. */
-export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }: OutcomeProps) {
+export function Outcome({ outcome: { rows, hanging }, changed, words, labelOf, nameOf, without }: OutcomeProps) {
   return (
     <View>
       <Heading level={2}>Whom you reach</Heading>
       <Body bold below={4}>
-        {summaryWords(rows, changed, nameOf)}
+        {summaryWords(rows, changed, nameOf, words)}
       </Body>
       <Body soft below={8}>
-        Of 100 transmissions of yours so many would be heard there, by packet radio, straight or over up to two
-        digipeaters, or fewer where your path is thought to ask for fewer. What never was heard is a guess from the map.
+        {`Of 100 transmissions of yours so many would be heard there, ${words.by}, ${words.over}. What never was heard is a guess from the map.`}
       </Body>
       <View role="list" aria-label="Whom you reach">
         {rows.map((row) => (
@@ -49,8 +51,8 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
           <View role="list" aria-label="On whom it hangs">
             {hanging.map((one) => (
               <Stack role="listitem" key={one.without} padY={4} align="start">
-                <Body>{`Without ${one.without} no other way is known to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
-                <Button title={`Think ${one.without} off`} kind="plain" onPress={() => without(one.without)} />
+                <Body>{`Without ${labelOf(one.without)} no other way is known to ${one.cutOff.map(nameOf).join(', ')}.`}</Body>
+                <Button title={`Think ${labelOf(one.without)} off`} kind="plain" onPress={() => without(one.without)} />
               </Stack>
             ))}
           </View>
@@ -61,11 +63,19 @@ export function Outcome({ outcome: { rows, hanging }, changed, nameOf, without }
 }
 
 /** What the changes come to, in a sentence. */
-export function summaryWords(rows: readonly Difference[], changed: boolean, nameOf: (call: string) => string): string {
+function summaryWords(
+  rows: readonly Difference[],
+  changed: boolean,
+  nameOf: (call: string) => string,
+  { station }: NetWords,
+): string {
   const of = (verdict: Difference['verdict']) => rows.filter((row) => row.verdict === verdict);
   const reached = rows.filter(({ after }) => after >= 0.5).length;
-  const most = `${reached} of ${counted(rows.length, 'station')} hear${reached === 1 ? 's' : ''} more than half of what you send.`;
-  if (rows.length === 0) return 'Nobody was heard yet, and nobody on the list of people has a call.';
+  const most = `${reached} of ${counted(rows.length, station)} hear${reached === 1 ? 's' : ''} more than half of what you send.`;
+  if (rows.length === 0)
+    return station === 'node'
+      ? 'No other node was heard yet.'
+      : 'Nobody was heard yet, and nobody on the list of people has a call.';
   if (!changed) return most;
   const named = (some: readonly Difference[], words: string) =>
     some.length === 0 ? [] : [`${words}: ${some.map(({ call }) => nameOf(call)).join(', ')}.`];

@@ -6,9 +6,14 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading } from '../../../ui/text';
 import { LONGEST_NAME, MOST_BESIDE, MOST_KEPT, useKeptPlans, type KeptPlan } from './kept-plans';
+import type { NetWords } from './net-words';
 import { changeWords, planOf } from './plan';
 
 interface PlanShelfProps {
+  /** The bearer of the mesh that is thought of; empty for packet radio. Plans of other nets stay apart. */
+  mesh: string;
+  labelOf: (call: string) => string;
+  words: NetWords;
   /** The plan that is thought now, as it stands in the address; empty for none. */
   plan: string;
   /** Names of those that stand beside each other. */
@@ -18,8 +23,9 @@ interface PlanShelfProps {
 }
 
 /** Plans kept on this device: kept by a name, opened again, put beside each other. */
-export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
-  const { plans, keep, remove } = useKeptPlans();
+export function PlanShelf({ mesh, labelOf, words, plan, beside, setBeside, open }: PlanShelfProps) {
+  const { plans: all, keep, remove } = useKeptPlans();
+  const plans = all.filter((one) => one.mesh === mesh);
   const [typed, setTyped] = useState('');
   const [tried, setTried] = useState(false);
   const [removed, setRemoved] = useState<KeptPlan | null>(null);
@@ -28,13 +34,13 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
   const obstacle =
     plan === ''
       ? 'Think something otherwise first.'
-      : plans.length >= MOST_KEPT && !replaces
+      : all.length >= MOST_KEPT && !replaces
         ? `${MOST_KEPT} are kept: remove one first.`
         : false;
   const submit = () => {
     setTried(true);
     if (name === '') return;
-    keep({ name, plan });
+    keep({ name, plan, mesh });
     setTyped('');
     setTried(false);
   };
@@ -60,7 +66,9 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
         {plans.map((one) => (
           <Stack role="listitem" key={one.name} padY={8} ruled>
             <Body bold>{one.name}</Body>
-            <Body soft>{`${planOf(one.plan).map(changeWords).join('. ')}.`}</Body>
+            <Body soft>{`${planOf(one.plan)
+              .map((change) => changeWords(change, labelOf, words))
+              .join('. ')}.`}</Body>
             <Row wrap gap={8}>
               <Button
                 title="Open"
@@ -74,7 +82,7 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
                 about={one.name}
                 kind="plain"
                 onPress={() => {
-                  remove(one.name);
+                  remove(one);
                   setRemoved(one);
                 }}
               />
@@ -95,7 +103,10 @@ export function PlanShelf({ plan, beside, setBeside, open }: PlanShelfProps) {
         ))}
       </Stack>
       <Stack aria-live="polite" align="start">
-        {removed !== null && plans.length < MOST_KEPT && plans.every((one) => one.name !== removed.name) ? (
+        {removed !== null &&
+        removed.mesh === mesh &&
+        all.length < MOST_KEPT &&
+        plans.every((one) => one.name !== removed.name) ? (
           <Button
             title="Undo"
             about={`${removed.name} was removed`}

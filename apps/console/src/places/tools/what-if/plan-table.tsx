@@ -15,6 +15,8 @@ interface Beside {
 interface PlanTableProps {
   columns: readonly Beside[];
   nameOf: (call: string) => string;
+  /** What those of the net are. */
+  station: string;
 }
 
 interface Line {
@@ -29,7 +31,7 @@ const NAMED_PX = 110;
 const FIRST_PX = 128;
 
 /** Several plans in one table: whom each of them reaches, and how well. */
-export function PlanTable({ columns, nameOf }: PlanTableProps) {
+export function PlanTable({ columns, nameOf, station }: PlanTableProps) {
   const lines = linesOf(columns, nameOf);
   const letters = columns.map((_, n) => String.fromCharCode(65 + n));
   const text = [['', ...columns.map(({ title }) => title)], ...lines.map(({ title, cells }) => [title, ...cells])]
@@ -38,8 +40,7 @@ export function PlanTable({ columns, nameOf }: PlanTableProps) {
   return (
     <View>
       <Body soft below={8}>
-        Of 100 transmissions of yours so many would be heard there, and where the plans differ most stands first; the
-        first two lines count stations.
+        {`Of 100 transmissions of yours so many would be heard there, and where the plans differ most stands first; the first two lines count ${station}s.`}
       </Body>
       <Measured initial={FIRST_PX + 1}>
         {(width) => {
@@ -56,7 +57,7 @@ export function PlanTable({ columns, nameOf }: PlanTableProps) {
                   ))}
               <Stack role="table" aria-label="Plans beside each other" above={8}>
                 <Line
-                  first="Station"
+                  first={station.replace(/^./, (c) => c.toUpperCase())}
                   cells={named ? columns.map(({ title }) => title) : letters}
                   heads={columns.map(({ title }) => title)}
                 />

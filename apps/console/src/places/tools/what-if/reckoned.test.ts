@@ -1,4 +1,4 @@
-import { OUR_END } from '@tombolo/core';
+import { CARRIER_END, MESH_END, OUR_END, REPEATER_END, USUAL_END } from '@tombolo/core';
 import type { NetView } from '@tombolo/contract';
 import { reckoned, type WhatIfAsked, type WhatIfTold } from './reckoned';
 
@@ -18,10 +18,12 @@ const station = (
   more: Partial<NetView['stations'][number]> = {},
 ) => ({
   call,
+  label: call,
   name: null,
   place: { latitude, longitude },
   repeats: false,
   wanted: true,
+  end: USUAL_END,
   ...more,
 });
 const sure = { alpha: 95, beta: 5 };
@@ -32,9 +34,12 @@ const both = (from: string, to: string) => [
 const net: NetView = {
   at: '2026-01-01T00:00:00.000Z',
   own: 'QT2AR-7',
-  ownEnd: OUR_END,
+  bearerId: null,
+  mesh: null,
+  mostRepeats: 2,
+  addedEnd: REPEATER_END,
   stations: [
-    station('QT2AR-7', 41.02, -43.58, { wanted: false }),
+    station('QT2AR-7', 41.02, -43.58, { wanted: false, end: OUR_END }),
     station('QT0TH-3', 41.2, -43.4, { repeats: true, wanted: false }),
     station('QT6CL', 41.38, -43.22),
     station('QT1NC', 41.03, -43.56),
@@ -115,5 +120,42 @@ describe('what if', () => {
     expect(told({ ground: sea, more: 1 }).at(-1)).toMatchObject({ what: 'found', places: [], of: 0 });
     const nobody = { ...net, stations: net.stations.slice(0, 1), hops: [] };
     expect(told({ net: nobody, more: 1 }).at(-1)).toMatchObject({ what: 'found', places: [], outcome: { rows: [] } });
+  });
+
+  it('reckons a mesh at its own frequency and setting, over as many hops as its limit gives', () => {
+    const node = (call: string, latitude: number, longitude: number, wanted = true) =>
+      station(call, latitude, longitude, { label: `N${call.slice(-1)}`, repeats: true, wanted, end: MESH_END });
+    const mesh: NetView = {
+      ...net,
+      own: '01D1-0001',
+      bearerId: 'mesh',
+      mesh: { frequencyHz: 868_300_000, spreadingFactor: 7, bandwidthHz: 125_000, codingRate: 1 },
+      mostRepeats: 4,
+      addedEnd: CARRIER_END,
+      stations: [
+        node('01D1-0001', 41.02, -43.58, false),
+        node('01D1-0002', 41.1, -43.5),
+        node('01D1-0003', 41.2, -43.4),
+        node('01D1-0004', 41.3, -43.3),
+        node('01D1-0005', 41.32, -43.28),
+      ],
+      hops: [...both('01D1-0001', '01D1-0002'), ...both('01D1-0002', '01D1-0003'), ...both('01D1-0003', '01D1-0004')],
+    };
+    const after = (changes: WhatIfAsked['changes']) =>
+      new Map(outcome(told({ net: mesh, changes })).rows.map(({ call, after: chance }) => [call.slice(-1), chance]));
+    expect(after([]).get('4')).toBeCloseTo(0.95 ** 3, 1);
+    expect(after([]).get('5')).toBe(0);
+    expect(after([{ what: 'path', mostRepeats: 1 }]).get('4')).toBe(0);
+    expect(after([{ what: 'path', mostRepeats: 1 }]).get('3')).toBeCloseTo(0.95 ** 2, 1);
+    expect(outcome(told({ net: mesh })).hanging.map(({ without, cutOff }) => [without, cutOff.length])).toEqual([
+      ['01D1-0002', 2],
+      ['01D1-0003', 1],
+    ]);
+    // What never was heard comes in by the map where the setting bears it.
+    const far = { what: 'radio' as const, frequencyHz: 868_300_000, bandwidthHz: 125_000, powerW: 0.5 };
+    const slow = after([{ ...far, spreadingFactor: 12 }]);
+    expect(slow.get('5')).toBeGreaterThan(after([{ ...far, spreadingFactor: 7, powerW: 0.1 }]).get('5')!);
+    expect(slow.get('5')).toBeGreaterThan(0.5);
+    expect(told({ net: mesh, more: 1 }).at(-1)!.what).toBe('found');
   });
 });

@@ -1,23 +1,23 @@
 import type { NetView } from '@tombolo/contract';
 import {
   changedNet,
-  chanceOfReaching,
+  chancesOfReaching,
   differenceOf,
   gridHeightM,
   gridProfile,
   gridStepKm,
   hangingIn,
+  netRadioOf,
   PACKET_NEEDS_DBM,
   placeRepeaters,
   reachOver,
-  REPEATER_END,
   seeded,
-  USUAL_END,
   type Change,
   type Difference,
   type HeightGrid,
   type MarginOver,
   type Net,
+  type NetRadio,
   type Placement,
   type Position,
 } from '@tombolo/core';
@@ -60,17 +60,14 @@ const SEED = 20_261;
 /** Digipeaters are thought of at no more places than so many, evenly over the land. */
 const MOST_CANDIDATES = 1600;
 /** Of packet radio; the next metre band is no other question. */
-const FREQUENCY_MHZ = 145;
+const PACKET_RADIO: NetRadio = { frequencyMHz: 145, needsDbm: PACKET_NEEDS_DBM };
 const TELLINGS = 50;
 
-const netOf = ({ own, ownEnd, stations, hops }: NetView): Net => ({
+const netOf = ({ own, mesh, mostRepeats, stations, hops }: NetView): Net => ({
   own: own ?? '',
-  stations: stations.map(({ call, place, repeats }) => ({
-    call,
-    place,
-    repeats,
-    end: call === own ? ownEnd : USUAL_END,
-  })),
+  radio: mesh ? netRadioOf(mesh) : PACKET_RADIO,
+  mostRepeats,
+  stations,
   hops,
 });
 
@@ -81,14 +78,17 @@ export function* reckoned({ net: view, ground, changes, more, beside }: WhatIfAs
   const before = netOf(view);
   const after = changedNet(before, changes, marginOver);
   const wanted = view.stations.filter((station) => station.wanted).map(({ call }) => call);
-  const chance = (net: Net, call: string) => chanceOfReaching(net, call, seeded(SEED));
-  const asItIs = new Map(wanted.map((call) => [call, chance(before, call)]));
-  const outcomeOf = (net: Net): PlanOutcome => ({
-    rows: wanted
-      .map((call) => differenceOf(call, asItIs.get(call)!, chance(net, call)))
-      .sort((a, b) => a.after - a.before - (b.after - b.before) || a.after - b.after || (a.call < b.call ? -1 : 1)),
-    hanging: hangingIn(net),
-  });
+  const chances = (net: Net) => chancesOfReaching(net, wanted, () => seeded(SEED));
+  const asItIs = chances(before);
+  const outcomeOf = (net: Net): PlanOutcome => {
+    const chance = chances(net);
+    return {
+      rows: wanted
+        .map((call) => differenceOf(call, asItIs(call), chance(call)))
+        .sort((a, b) => a.after - a.before - (b.after - b.before) || a.after - b.after || (a.call < b.call ? -1 : 1)),
+      hanging: hangingIn(net),
+    };
+  };
   let outcome: WhatIfOutcome = { ...outcomeOf(after), beside: [] };
   yield { what: 'outcome', outcome };
   for (const other of beside) {
@@ -103,7 +103,7 @@ export function* reckoned({ net: view, ground, changes, more, beside }: WhatIfAs
       net: after,
       targets: wanted.filter((call) => there.has(call)),
       candidates,
-      end: REPEATER_END,
+      end: view.addedEnd,
       marginOver,
       random: seeded(SEED),
     },
@@ -126,9 +126,9 @@ function marginsOver(grid: HeightGrid | null): MarginOver {
   const sea: HeightGrid = { south: 0, west: 0, north: 1, east: 1, columns: 2, rows: 2, heightsM: new Int16Array(4) };
   const over = grid ?? sea;
   const stepKm = grid ? gridStepKm(grid) : 1;
-  return (from, to) => {
+  return (from, to, { frequencyMHz, needsDbm }) => {
     const profile = gridProfile(over, from.place, to.place, stepKm);
-    return reachOver(profile, from.end, to.end, FREQUENCY_MHZ).receivedDbm - PACKET_NEEDS_DBM;
+    return reachOver(profile, from.end, to.end, frequencyMHz).receivedDbm - needsDbm;
   };
 }
 

@@ -1,9 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { NetView } from '@tombolo/contract';
-import { OUR_END } from '@tombolo/core';
+import { CARRIER_END, MESH_END, OUR_END, REPEATER_END, USUAL_END } from '@tombolo/core';
 import { renderPiece, stationAnswers } from '../../../testing/render';
-import { heardStation } from '../../../testing/samples';
+import { heardStation, meshLink } from '../../../testing/samples';
 import { workHere, type WorkHere } from '../../../testing/work-here';
 import { useKeptPlans } from './kept-plans';
 import { planText } from './plan';
@@ -27,14 +27,32 @@ jest.mock('./what-if-worker', () => ({
 const mockStart = () => workHere(reckoned);
 
 const sure = { alpha: 95, beta: 5 };
+const station = (
+  call: string,
+  label: string,
+  latitude: number,
+  more: Partial<NetView['stations'][number]> = {},
+): NetView['stations'][number] => ({
+  call,
+  label,
+  name: null,
+  place: { latitude, longitude: -2.2 - latitude },
+  repeats: false,
+  wanted: true,
+  end: USUAL_END,
+  ...more,
+});
 const net: NetView = {
   at: '2026-01-01T00:00:00.000Z',
   own: 'QT2AR-7',
-  ownEnd: OUR_END,
+  bearerId: null,
+  mesh: null,
+  mostRepeats: 2,
+  addedEnd: REPEATER_END,
   stations: [
-    { call: 'QT2AR-7', name: null, place: { latitude: 41.2, longitude: -43.4 }, repeats: false, wanted: false },
-    { call: 'QT0TH-3', name: null, place: { latitude: 41.22, longitude: -43.42 }, repeats: true, wanted: false },
-    { call: 'QT6CL', name: 'Dr Hallow', place: { latitude: 41.24, longitude: -43.44 }, repeats: false, wanted: true },
+    station('QT2AR-7', 'QT2AR-7', 41.2, { wanted: false, end: OUR_END }),
+    station('QT0TH-3', 'QT0TH-3', 41.22, { repeats: true, wanted: false }),
+    station('QT6CL', 'QT6CL', 41.24, { name: 'Dr Hallow' }),
   ],
   hops: ['QT2AR-7', 'QT6CL'].flatMap((call) => [
     { from: call, to: 'QT0TH-3', belief: sure, seen: true },
@@ -42,10 +60,35 @@ const net: NetView = {
   ]),
   silences: [],
 };
+const bearer = meshLink();
+const node = (call: string, label: string, latitude: number, wanted = true) =>
+  station(call, label, latitude, { repeats: true, wanted, end: MESH_END });
+const mesh: NetView = {
+  ...net,
+  own: '01D1-0002',
+  bearerId: bearer.id,
+  mesh: { frequencyHz: 868_300_000, spreadingFactor: 9, bandwidthHz: 125_000, codingRate: 1 },
+  mostRepeats: 4,
+  addedEnd: CARRIER_END,
+  stations: [
+    node('01D1-0002', 'SKSCHL', 41.2, false),
+    node('01D1-0003', 'BCNRIG', 41.22),
+    node('01D1-0005', 'LSFARM', 41.24),
+  ],
+  hops: ['01D1-0002', '01D1-0005'].flatMap((call) => [
+    { from: call, to: '01D1-0003', belief: sure, seen: true },
+    { from: '01D1-0003', to: call, belief: sure, seen: true },
+  ]),
+};
 const open = (body: NetView = net, plan = '', beside = '') => {
-  mockParams = { ...(plan !== '' && { plan }), ...(beside !== '' && { beside }) };
+  mockParams = {
+    ...(plan !== '' && { plan }),
+    ...(beside !== '' && { beside }),
+    ...(body.bearerId !== null && { mesh: body.bearerId }),
+  };
   const asked = stationAnswers({
     'GET /api/v1/net': { body },
+    'GET /api/v1/bearers': { body: [bearer] },
     'GET /api/v1/stations': { body: [heardStation({ call: 'QT1NC', latitude: 41.21, longitude: -43.41 })] },
     'GET /api/v1/settings': { body: {} },
     'GET /api/v1/reach/ground': {
@@ -170,7 +213,7 @@ describe('what if', () => {
     expect(await within(shelf).findByText('Without the hill')).toBeInTheDocument();
     expect(within(shelf).getByText('QT0TH-3 is off.')).toBeInTheDocument();
     expect(JSON.parse(localStorage.getItem('tombolo-plans')!).state.plans).toEqual([
-      { name: 'Without the hill', plan: off },
+      { name: 'Without the hill', plan: off, mesh: '' },
     ]);
     await press('Remove: Without the hill');
     expect(within(shelf).queryByText('Without the hill')).toBeNull();
@@ -184,7 +227,7 @@ describe('what if', () => {
   it('puts kept plans beside each other in one table, with what is thought now, and says which are not kept here', async () => {
     const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
     const cut = planText([{ what: 'cut', from: 'QT2AR-7', to: 'QT0TH-3' }]);
-    useKeptPlans.setState({ plans: [{ name: 'Off', plan: off }] });
+    useKeptPlans.setState({ plans: ['', bearer.id].map((of) => ({ name: 'Off', plan: off, mesh: of })) });
     open(net, cut, JSON.stringify(['Off', 'Elsewhere']));
     await waitFor(() => expect(mockWorks).toHaveLength(2));
     for (const work of mockWorks) await work.run();
@@ -208,6 +251,61 @@ describe('what if', () => {
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('checkbox', { name: 'Beside the others: Off' }));
     await waitFor(() => expect(mockSet.mock.calls.at(-1)?.[0].beside).toBe(JSON.stringify(['Elsewhere'])));
+  });
+
+  it('thinks of a mesh by what its nodes are called, with its hop limit, and keeps what is thought of other nets apart', async () => {
+    open(mesh);
+    await done();
+    expect(screen.getByRole('radio', { name: bearer.name })).toBeChecked();
+    const list = await screen.findByRole('list', { name: 'Whom you reach' });
+    expect(within(list).getByText('LSFARM')).toBeInTheDocument();
+    expect(screen.getByText('Without BCNRIG no other way is known to LSFARM.')).toBeInTheDocument();
+    // Of its setting it is told what a text takes.
+    expect(screen.getByText(/^A text of 60 characters is 0\.\d\d s on the air at this setting/)).toBeInTheDocument();
+    expect(screen.getByText(/868\.0–868\.6 MHz is used for 1 % of each hour/)).toBeInTheDocument();
+    await userEvent.type(screen.getByRole('textbox', { name: 'Node' }), 'bcnrig');
+    await press('Think it so');
+    await changed(planText([{ what: 'off', call: '01D1-0003' }]));
+    expect(screen.getByText('BCNRIG is off')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'Another hop limit' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Hop limit' }), '1.5');
+    expect(await screen.findByText('a whole number from 0 to 15')).toBeInTheDocument();
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Hop limit' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Hop limit' }), '1');
+    await press('Think it so');
+    await waitFor(() => expect(told()).toContain('{"what":"path","mostRepeats":1}'));
+    expect(screen.getByText('What you send may be repeated once')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('radio', { name: 'Packet radio' }));
+    await waitFor(() =>
+      expect(mockSet.mock.calls.at(-1)?.[0]).toEqual({ plan: undefined, beside: undefined, mesh: undefined }),
+    );
+  }, 30_000);
+
+  it('sets all nodes of a mesh otherwise, where a licence-free band is, and says what that costs', async () => {
+    open(mesh);
+    await done();
+    await userEvent.click(screen.getByRole('radio', { name: 'All nodes on another band, setting or power' }));
+    const frequency = () => screen.getByRole('textbox', { name: 'Middle of the channel, MHz' });
+    await userEvent.type(frequency(), '145');
+    expect(await screen.findByText(/must lie inside a licence-free band/)).toBeInTheDocument();
+    await press('Think it so');
+    await userEvent.clear(frequency());
+    await userEvent.type(frequency(), '869.525');
+    await userEvent.type(screen.getByRole('textbox', { name: 'Power of every node, W' }), '99');
+    expect(await screen.findByText('a number from 0.001 to 5')).toBeInTheDocument();
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Power of every node, W' }));
+    await userEvent.type(screen.getByRole('textbox', { name: 'Power of every node, W' }), '0.5');
+    await userEvent.click(screen.getByRole('radio', { name: '12' }));
+    await press('Think it so');
+    const radio = { frequencyHz: 869_525_000, spreadingFactor: 12, bandwidthHz: 125_000, powerW: 0.5 };
+    await changed(planText([{ what: 'radio', ...radio }]));
+    expect(screen.getByText('All nodes at 869.525 MHz, spreading factor 12, 125 kHz, 0.5 W')).toBeInTheDocument();
+    expect(screen.getByText(/869\.4–869\.65 MHz is used for 10 % of each hour/)).toBeInTheDocument();
+  }, 30_000);
+
+  it('says that a mesh without a frequency cannot be reckoned', async () => {
+    open({ ...mesh, mesh: null, stations: [], hops: [] });
+    expect(await screen.findByText('This mesh has no frequency')).toBeInTheDocument();
   });
 
   it('says what is wanting: the own call, the station, a worker that fails', async () => {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { NetView } from '@tombolo/contract';
+import { carriageOf, type NetView } from '@tombolo/contract';
 import { planningRoutes } from '@tombolo/contract/routes/planning';
 import type { Change, Position } from '@tombolo/core';
 import { useMemo, useState } from 'react';
@@ -7,37 +7,58 @@ import { View } from 'react-native';
 import { useAddressed } from '../../../live/addressed';
 import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
-import { useStations } from '../../../live/queries';
+import { useBearers, useStations } from '../../../live/queries';
 import { useWork } from '../../../live/work';
 import { Button } from '../../../ui/button';
+import { Choice } from '../../../ui/choice';
 import { Row, Stack } from '../../../ui/layout';
 import { Measured } from '../../../ui/measured';
 import { Empty, Notice, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
 import { useGround } from '../reach/at-station';
+import { AirOfSetting } from './air-of-setting';
 import { areaOfNet } from './area-of-net';
 import { BesideEachOther } from './beside-each-other';
 import { ChangeForm } from './change-form';
 import { besideOf, besideText } from './kept-plans';
 import { MorePlaces } from './more-places';
 import { NetPicture } from './net-picture';
+import { labelIn, nameIn, netWords } from './net-words';
 import { Outcome } from './outcome';
 import { addedAt, changeWords, planOf, planText, withChange } from './plan';
 import { PlanShelf } from './plan-shelf';
 import { whatIfWorker } from './what-if-worker';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
 
-const USUAL = { plan: '', beside: '' } as const satisfies Record<string, string>;
+const USUAL = { plan: '', beside: '', mesh: '' } as const satisfies Record<string, string>;
+type Said = Record<keyof typeof USUAL, string>;
 
 /** The net as it would be with something otherwise, and whom one would still reach. Nothing is sent. */
 export function WhatIfPlace() {
-  const net = useQuery({ queryKey: ['net'], queryFn: () => ask(planningRoutes.net, {}), staleTime: 60_000 });
+  const [said, change] = useAddressed<Said>(USUAL);
+  const bearers = useBearers();
+  const meshes = (bearers.data ?? []).filter(({ config }) => carriageOf(config).what === 'texts');
+  const bearerId = said.mesh === '' ? null : said.mesh;
+  const net = useQuery({
+    queryKey: ['net', bearerId],
+    queryFn: () => ask(planningRoutes.net, { query: { bearerId } }),
+    staleTime: 60_000,
+  });
   return (
     <Page title="What if">
       <Body soft below={12}>
-        Think of the net otherwise, and see whom you would still reach by packet radio. Nothing is sent and nothing is
-        changed. It rests on what was heard in two days, and on the map.
+        Think of the net otherwise, and see whom you would still reach. Nothing is sent and nothing is changed. It rests
+        on what was heard in two days, and on the map.
       </Body>
+      {meshes.length > 0 || bearerId !== null ? (
+        <Choice
+          label="Which net"
+          value={said.mesh}
+          // What was thought of one net says nothing of another.
+          onChange={(mesh) => change({ ...USUAL, mesh })}
+          options={[{ id: '', title: 'Packet radio' }, ...meshes.map(({ id, name }) => ({ id, title: name }))]}
+        />
+      ) : null}
       {net.isLoadingError ? (
         <Trouble error={net.error} retry={() => void net.refetch()} />
       ) : !net.data ? (
@@ -46,18 +67,38 @@ export function WhatIfPlace() {
         <Empty icon="transit-connection-variant" title="Your own call is not set">
           The net is seen from your station: set your call in Settings first.
         </Empty>
+      ) : bearerId !== null && net.data.mesh === null ? (
+        <Empty icon="transit-connection-variant" title="This mesh has no frequency">
+          How far its nodes reach hangs on how they are set: set its frequency under Bearers first.
+        </Empty>
       ) : (
-        <Thought net={net.data} own={net.data.own} again={() => void net.refetch()} />
+        <Thought
+          key={said.mesh}
+          net={net.data}
+          own={net.data.own}
+          said={said}
+          change={change}
+          again={() => void net.refetch()}
+        />
       )}
     </Page>
   );
 }
 
-function Thought({ net, own, again }: { net: NetView; own: string; again: () => void }) {
+interface ThoughtProps {
+  net: NetView;
+  own: string;
+  said: Said;
+  change: (some: Partial<Said>) => void;
+  again: () => void;
+}
+
+function Thought({ net, own, said, change, again }: ThoughtProps) {
   const unit = useDistanceUnit();
   const stations = useStations();
-  const [said, change] = useAddressed<Record<'plan' | 'beside', string>>(USUAL);
-  const plan = useMemo(() => planOf(said.plan), [said.plan]);
+  const isMesh = net.mesh !== null;
+  // An address may tell anything: only a mesh is set otherwise as a whole.
+  const plan = useMemo(() => planOf(said.plan).filter(({ what }) => isMesh || what !== 'radio'), [said.plan, isMesh]);
   const [undone, setUndone] = useState<string | null>(null);
   const here = net.stations.find(({ call }) => call === own)?.place ?? null;
   const area = useMemo(() => areaOfNet(net, here, plan), [net, here, plan]);
@@ -81,26 +122,27 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
   const { told, fault } = useWork<WhatIfAsked, WhatIfTold>(whatIfWorker, asked);
   const outcome = told?.outcome;
   const found = told?.what === 'found' ? told.places.map(({ place }) => place) : [];
-  const nameOf = (call: string) => {
-    const name = net.stations.find((one) => one.call === call)?.name;
-    return name ? `${call} (${name})` : call;
-  };
+  const words = netWords(net);
+  const nameOf = nameIn(net);
+  const labelOf = labelIn(net);
+  const set = plan.find((one) => one.what === 'radio');
+  const radio = net.mesh && { ...net.mesh, ...(set?.what === 'radio' && radioOf(set)) };
+  const inWords = (one: Change) => changeWords(one, labelOf, words);
   const to = (changes: readonly Change[]) => {
     setUndone(said.plan);
     change({ plan: planText(changes) });
   };
-  const calls = net.stations.map(({ call }) => call);
   return (
     <View>
       <Heading level={2}>Thought otherwise</Heading>
       {plan.length === 0 ? <Body soft>Nothing yet: this is the net as it is known now.</Body> : null}
       <View role="list" aria-label="Thought otherwise">
         {plan.map((one) => (
-          <Row role="listitem" key={changeWords(one)} wrap align="center" justify="between">
-            <Body shrink={1}>{changeWords(one)}</Body>
+          <Row role="listitem" key={inWords(one)} wrap align="center" justify="between">
+            <Body shrink={1}>{inWords(one)}</Body>
             <Button
               title="As it is"
-              about={changeWords(one)}
+              about={inWords(one)}
               kind="plain"
               onPress={() => to(plan.filter((other) => other !== one))}
             />
@@ -123,9 +165,8 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
       ) : null}
       <Stack above={8}>
         <ChangeForm
-          calls={calls}
+          net={net}
           own={own}
-          ownEnd={net.ownEnd}
           stations={stations.data ?? []}
           plan={plan}
           add={(one) => to(withChange(plan, one))}
@@ -150,10 +191,13 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         <Outcome
           outcome={outcome}
           changed={plan.length > 0}
+          words={words}
+          labelOf={labelOf}
           nameOf={nameOf}
           without={(call) => to(withChange(plan, { what: 'off', call }))}
         />
       ) : null}
+      {radio ? <AirOfSetting radio={radio} /> : null}
       {net.silences.map((words) => (
         <Body soft key={words}>
           {words}
@@ -182,6 +226,8 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         </Stack>
       ) : null}
       <MorePlaces
+        words={words}
+        end={net.addedEnd}
         more={more}
         told={told}
         obstacle={obstacleOf(area !== null, ground.data?.heights ?? null)}
@@ -189,9 +235,12 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
         unit={unit}
         look={(count) => setSearch({ more: count, plan: said.plan })}
         stop={() => setSearch(null)}
-        take={(place: Position) => to(withChange(plan, addedAt(plan, place)))}
+        take={(place: Position) => to(withChange(plan, addedAt(plan, place, net.addedEnd)))}
       />
       <PlanShelf
+        mesh={said.mesh}
+        labelOf={labelOf}
+        words={words}
         plan={said.plan}
         beside={besideOf(said.beside)}
         setBeside={(names) => change({ beside: besideText(names) })}
@@ -204,6 +253,12 @@ function Thought({ net, own, again }: { net: NetView; own: string; again: () => 
     </View>
   );
 }
+
+const radioOf = ({ frequencyHz, spreadingFactor, bandwidthHz }: Extract<Change, { readonly what: 'radio' }>) => ({
+  frequencyHz,
+  spreadingFactor,
+  bandwidthHz,
+});
 
 /** Why no place can be looked for. */
 function obstacleOf(placed: boolean, heights: string | null): string | null {

@@ -1,0 +1,109 @@
+import type { NetView, WaysView } from '@tombolo/contract';
+import { CARRIER_END, EVERYBODY, meanOf, type MeshContent } from '@tombolo/core';
+import { eventually } from '../testing/harness';
+import { listPerson } from '../testing/listed';
+import { FARM_NODE, OWN_NODE, startMeshStation, type MeshStation } from '../testing/mesh-station';
+
+const RIGG = '01D1-0003';
+let rig: MeshStation;
+beforeEach(async () => {
+  rig = await startMeshStation({ position: { latitude: 41.269, longitude: -43.285 } });
+});
+afterEach(() => rig.stop());
+
+const announced = (tag: string, carrier: boolean): MeshContent => ({
+  kind: 'announcement',
+  tag,
+  name: tag,
+  carrier,
+  position: null,
+  batteryPercent: null,
+});
+const receptions = (n: number) =>
+  eventually(async () => {
+    const [row] = await rig.station.context.database.query<[{ n: number }]>('select count(*)::int as n from reception');
+    return row.n >= n;
+  });
+const net = () => rig.api.get<NetView>('/net?bearerId=mesh');
+const chanceIn = ({ hops }: NetView, from: string, to: string) => {
+  const hop = hops.find((one) => one.from === from && one.to === to);
+  return hop ? meanOf(hop.belief) : 0;
+};
+const ways = (to: string) =>
+  rig.api.post<WaysView>('/ways', { to, text: 'On the way', precedence: 'routine', withinMin: null });
+/** The carrier is heard straight, the farm over one hop. */
+async function heardOverTheRigg(times: number) {
+  for (let n = 0; n < times; n++) {
+    await rig.node.hear({ sender: RIGG, hops: 0, addressee: EVERYBODY, content: announced('BCNRIG', true) });
+    await rig.node.hear({ hops: 1, addressee: EVERYBODY, content: { kind: 'text', n: String(n), text: `No ${n}` } });
+  }
+  await receptions(1 + 2 * times);
+}
+
+describe('the net of a mesh', () => {
+  it('tells who is heard straight, and who likely carried what came over others', async () => {
+    await heardOverTheRigg(5);
+    const view = await net();
+    expect(view).toMatchObject({ own: OWN_NODE, bearerId: 'mesh', mostRepeats: 4, addedEnd: CARRIER_END });
+    expect(view.mesh).toMatchObject({ frequencyHz: 868_300_000, spreadingFactor: 9 });
+    expect(view.stations.map(({ label, wanted, repeats }) => [label, wanted, repeats]).sort()).toEqual([
+      ['BCNRIG', true, true],
+      ['LSFARM', true, true],
+      ['SKSCHL', false, true],
+    ]);
+    expect(view.stations.find(({ label }) => label === 'BCNRIG')!.end).toEqual(CARRIER_END);
+    // Nobody signed what the farm sent: none but the carrier can have repeated it.
+    expect(view.hops.find(({ from, to }) => from === FARM_NODE && to === RIGG)).toMatchObject({ seen: true });
+    expect(chanceIn(view, FARM_NODE, RIGG)).toBeGreaterThan(0.5);
+    expect(chanceIn(view, RIGG, OWN_NODE)).toBeGreaterThan(0.7);
+    // Each of its packets was missed straight, whatever the map says of four kilometres.
+    expect(chanceIn(view, FARM_NODE, OWN_NODE)).toBeLessThan(0.5 * chanceIn(view, RIGG, OWN_NODE));
+  });
+
+  it('is of a mesh alone, and has nobody where nothing is set', async () => {
+    for (const bearer of ['modem', 'nowhere'])
+      expect(await rig.api.get(`/net?bearerId=${bearer}`)).toMatchObject({
+        status: 404,
+        detail: `${bearer} is no bearer of a mesh.`,
+      });
+    await rig.station.context.database.query(
+      `update bearer set config = jsonb_set(config, '{radio}', 'null') where id = 'mesh'`,
+    );
+    expect(await net()).toMatchObject({ mesh: null, stations: [], hops: [] });
+    const { excluded } = await ways('LSFARM');
+    expect(excluded.map(({ reason }) => reason)).toContain('No frequency is set for the mesh.');
+  });
+
+  it('calls two nodes of one name by their numbers, and a node by its person', async () => {
+    await listPerson(rig.api, 'Farm people', { node: 'LSFARM' });
+    await rig.node.hear({ sender: RIGG, hops: 0, addressee: EVERYBODY, content: announced('TWICE', false) });
+    await rig.node.hear({ sender: '01D1-0009', hops: 0, addressee: EVERYBODY, content: announced('TWICE', false) });
+    await receptions(3);
+    const { stations } = await net();
+    expect(stations.map(({ label }) => label).sort()).toEqual(['01D1-0003', '01D1-0009', 'LSFARM', 'SKSCHL']);
+    expect(stations.find(({ label }) => label === 'LSFARM')!.name).toBe('Farm people');
+  });
+});
+
+describe('a way over a mesh', () => {
+  it('is opened hop by hop, by what people call the nodes', async () => {
+    await heardOverTheRigg(5);
+    const view = await ways('LSFARM');
+    const way = view.ways.find(({ title }) => title === 'Mesh, to node LSFARM')!;
+    const opened = (from: string, to: string) => way.rests.find((hop) => hop.from === from && hop.to === to);
+    expect(opened('BCNRIG', 'SKSCHL')).toMatchObject({ heard: 5 });
+    expect(opened('LSFARM', 'BCNRIG')).toMatchObject({ heard: 0, inferred: 6 });
+    expect(way.arrives.chance).toBeGreaterThan(0.3);
+    // Every node repeats what it hears: both take the channel beside us.
+    expect(JSON.stringify(way)).not.toContain(RIGG);
+  });
+
+  it('to a node that was never heard is a guess, and says so', async () => {
+    await heardOverTheRigg(1);
+    const { ways: all } = await ways('01D1-0042');
+    const way = all.find(({ title }) => title === 'Mesh, to node 01D1-0042')!;
+    expect(way.cautions).toContain('That node was not heard yet: it is a guess.');
+    expect(way.rests.map(({ heard, inferred }) => heard + inferred)).toContain(0);
+    expect(way.arrives.chance).toBeLessThan(0.7);
+  });
+});
