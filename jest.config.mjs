@@ -21,9 +21,9 @@ export default {
   // Not among the temporary files, which go with each run.
   cacheDirectory: '<rootDir>/.tombolo/jest-cache',
   testTimeout: 30_000,
-  testSequencer: '<rootDir>/scripts/lib/long-first.cjs',
-  // Most of the long tests wait for the air, not for the processor: two at once take little more than half the time.
-  maxWorkers: 2,
+  testSequencer: '<rootDir>/scripts/lib/long-first.mjs',
+  // Many of the long tests wait for the air, not for the processor: more at once than there are processors take less time.
+  maxWorkers: 3,
   projects: [
     {
       ...node,

@@ -2,9 +2,13 @@ import {
   beliefOf,
   changedNet,
   chanceOfReaching,
+  chancesOfReaching,
   coverageRows,
   gridProfile,
   gridStepKm,
+  hangingIn,
+  MESH_END,
+  netRadioOf,
   OUR_END,
   PACKET_NEEDS_DBM,
   reachOver,
@@ -23,6 +27,8 @@ const HALF_EAST_DEG = 0.6;
 const CENTRE = { latitude: 41.2, longitude: -43.4 };
 const PEOPLE = 100;
 const REPEATERS = 8;
+const NODES = 30;
+const MESH = { frequencyHz: 868_300_000, spreadingFactor: 9, bandwidthHz: 125_000 };
 const ROUNDS = 5;
 const FREQUENCY_MHZ = 145;
 
@@ -66,6 +72,25 @@ function netOf(random: () => number): Net {
   return { own: 'us', radio: { frequencyMHz: FREQUENCY_MHZ, needsDbm: PACKET_NEEDS_DBM }, stations, hops };
 }
 
+/** A mesh in which every node may hear every other, somehow. */
+function meshOf(random: () => number): Net {
+  const stations = Array.from({ length: NODES }, (_, n) => ({
+    call: n === 0 ? 'us' : `n${n}`,
+    place: {
+      latitude: CENTRE.latitude + (random() - 0.5) * 0.2,
+      longitude: CENTRE.longitude + (random() - 0.5) * 0.3,
+    },
+    repeats: true,
+    end: MESH_END,
+  }));
+  const hops = stations.flatMap((from) =>
+    stations.flatMap((to) =>
+      from === to || random() < 0.5 ? [] : [{ from: from.call, to: to.call, belief: beliefOf(0.6 * random(), 3) }],
+    ),
+  );
+  return { own: 'us', radio: netRadioOf(MESH), mostRepeats: 4, stations, hops };
+}
+
 const secondsOf = (work: () => unknown): number => {
   const start = performance.now();
   work();
@@ -85,9 +110,8 @@ export async function whatIf(): Promise<Figure[]> {
       );
   });
   const stepKm = gridStepKm(grid);
-  const marginOver: MarginOver = (from, to) =>
-    reachOver(gridProfile(grid, from.place, to.place, stepKm), from.end, to.end, FREQUENCY_MHZ).receivedDbm -
-    PACKET_NEEDS_DBM;
+  const marginOver: MarginOver = (from, to, { frequencyMHz, needsDbm }) =>
+    reachOver(gridProfile(grid, from.place, to.place, stepKm), from.end, to.end, frequencyMHz).receivedDbm - needsDbm;
   const net = netOf(seeded(7));
   const changes = Array.from({ length: ROUNDS }, (_, n) =>
     secondsOf(() => {
@@ -100,6 +124,19 @@ export async function whatIf(): Promise<Figure[]> {
         marginOver,
       );
       for (const { call } of net.stations) chanceOfReaching(after, call, seeded(1));
+    }),
+  );
+  const mesh = meshOf(seeded(11));
+  const set = Array.from({ length: ROUNDS }, (_, n) =>
+    secondsOf(() => {
+      const radio = { what: 'radio' as const, ...MESH, spreadingFactor: 8 + n, powerW: null };
+      const after = changedNet(mesh, [radio], marginOver);
+      chancesOfReaching(
+        after,
+        mesh.stations.map(({ call }) => call),
+        () => seeded(1),
+      );
+      hangingIn(after);
     }),
   );
   return [
@@ -118,6 +155,14 @@ export async function whatIf(): Promise<Figure[]> {
       goal: 2,
       better: 'less',
       note: `one digipeater off and one moved; ${net.hops.length} hops, states sampled; the slowest ${Math.max(...changes).toFixed(2)} s`,
+    },
+    {
+      name: `What another setting does to a mesh of ${NODES} nodes, all of which repeat`,
+      value: median(set),
+      unit: 's',
+      goal: 2,
+      better: 'less',
+      note: `every link reckoned anew over the ground, the flood sampled; ${mesh.hops.length} hops; the slowest ${Math.max(...set).toFixed(2)} s`,
     },
   ];
 }

@@ -63,6 +63,30 @@ describe('a net thought otherwise', () => {
     120_000,
   );
 
+  it.each(SIZES)(
+    'tells who hangs on one node of the mesh, and what another setting takes, on a %s screen',
+    async (size) => {
+      const { page, context } = await rig.open(size, '/tools/what-if');
+      await page.getByRole('radio', { name: 'Mesh 868 MHz' }).click();
+      const list = page.getByRole('list', { name: 'Whom you reach' });
+      await list.getByText(/^LSFARM/).waitFor();
+      // The school lies under the hill and hears nobody else.
+      await page.getByRole('button', { name: 'Think BCNRIG off' }).click();
+      await page.getByText('BCNRIG is off', { exact: true }).waitFor();
+      await page.getByText(/^Cut off: .*LSFARM/).waitFor();
+      await page.getByRole('button', { name: 'As it is: BCNRIG is off' }).click();
+      await page.getByRole('radio', { name: 'All nodes on another band, setting or power' }).click();
+      await page.getByRole('radio', { name: '12', exact: true }).click();
+      await page.getByRole('button', { name: 'Think it so' }).click();
+      await page.getByText('All nodes at 868.3 MHz, spreading factor 12, 125 kHz', { exact: true }).waitFor();
+      await settled(page);
+      expect(await accessibilityFaults(page)).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      await context.close();
+    },
+    60_000,
+  );
+
   it('shows where a station is heard, reckoned beside the page', async () => {
     const { page, context } = await rig.open('phone', '/tools/reach?from=QT0TH-3&to=QT1NC');
     await page.getByRole('radio', { name: '10 km' }).click();

@@ -36,8 +36,8 @@ export const restsOn = z.object({
   lastAt: instant.nullable(),
   /** That one of them may be off, for it is silent longer than its habit; null where that is not so. */
   silence: z.string().nullable(),
-  /** Of our own first hop: packets of ours in a day whose path asked for that first (`WIDE2` for any count of it), and how many of them it was heard repeating; null where there were none. */
-  ours: z.object({ element: z.string(), sent: z.number().int(), repeated: z.number().int() }).nullable(),
+  /** Of our own first hop: packets of ours in a day whose path asked for that first (`WIDE2` for any count of it), and how many of them it was heard repeating; of a mesh, where nobody signs a repeat, no element is named, and anybody repeated them. Null where there were none. */
+  ours: z.object({ element: z.string().nullable(), sent: z.number().int(), repeated: z.number().int() }).nullable(),
   /** What was believed before anything was heard, and why. */
   before: z.object({ chance, words: z.string() }),
 });

@@ -33,11 +33,7 @@ export function Opened({ way }: { way: PlannedWay }) {
                 {`${ofHundred(hop.chance.chance)} of 100 (${ofHundred(hop.chance.low)} to ${ofHundred(hop.chance.high)})`}
               </Body>
               <Body soft>{heardWords(hop)}</Body>
-              {hop.ours ? (
-                <Body soft>
-                  {`Of ${counted(hop.ours.sent, 'packet')} of ours in a day that asked for ${hop.ours.element} first, ${hop.ours.repeated} ${hop.ours.repeated === 1 ? 'was' : 'were'} heard repeated by it.`}
-                </Body>
-              ) : null}
+              {hop.ours ? <Body soft>{oursWords(hop.ours)}</Body> : null}
               {hop.silence ? <Body>{hop.silence}</Body> : null}
               {hop.lastAt ? (
                 <Body soft>
@@ -66,6 +62,12 @@ const silentWords = ({ inSilence }: PlannedWay['tries']): string =>
   inSilence === 0
     ? ''
     : ` Of these ${inSilence} ${inSilence === 1 ? 'was' : 'were'} sent while nothing was heard of them, and ${inSilence === 1 ? 'counts' : 'count'} for little.`;
+
+/** What became of our own packets at that hop. */
+const oursWords = ({ element, sent, repeated }: NonNullable<PlannedWay['rests'][number]['ours']>): string =>
+  element === null
+    ? `Of ${counted(sent, 'transmission')} of ours on this mesh in a day, somebody was heard repeating or answering ${repeated}: nobody tells who it was, so it is shared out.`
+    : `Of ${counted(sent, 'packet')} of ours in a day that asked for ${element} first, ${repeated} ${repeated === 1 ? 'was' : 'were'} heard repeated by it.`;
 
 /** How its answer is taken to come. */
 function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string {

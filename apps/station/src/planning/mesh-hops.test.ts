@@ -1,8 +1,12 @@
-import type { NetView, WaysView } from '@tombolo/contract';
-import { CARRIER_END, EVERYBODY, meanOf, type MeshContent } from '@tombolo/core';
+import { waysQuestion, type NetView, type WaysView } from '@tombolo/contract';
+import { CARRIER_END, EVERYBODY, meanOf, repeatedFrame, type MeshContent } from '@tombolo/core';
 import { eventually } from '../testing/harness';
 import { listPerson } from '../testing/listed';
 import { FARM_NODE, OWN_NODE, startMeshStation, type MeshStation } from '../testing/mesh-station';
+import { meshText } from '../testing/written';
+import { netOf } from './net';
+import { planningOf } from './of-station';
+import { proposeWays } from './propose';
 
 const RIGG = '01D1-0003';
 let rig: MeshStation;
@@ -60,6 +64,28 @@ describe('the net of a mesh', () => {
     expect(chanceIn(view, FARM_NODE, OWN_NODE)).toBeLessThan(0.5 * chanceIn(view, RIGG, OWN_NODE));
   });
 
+  it('is not taken in by nodes that are made up, however many, or that say to stand between all', async () => {
+    await heardOverTheRigg(4);
+    const before = await ways('LSFARM');
+    for (let n = 0; n < 40; n++)
+      await rig.node.hear({
+        sender: `0BAD-${String(n).padStart(4, '0')}`,
+        hops: n % 2,
+        addressee: EVERYBODY,
+        content: { ...announced(`BAD${n}`, true), position: { latitude: 41.277, longitude: -43.266 } } as MeshContent,
+      });
+    await receptions(49);
+    const { stations, hops } = await net();
+    expect(stations.length).toBeLessThanOrEqual(31);
+    expect(stations.map(({ label }) => label)).toContain('BCNRIG');
+    for (const { from, to, belief, seen } of hops)
+      if (!seen && from !== OWN_NODE && to !== OWN_NODE) expect(meanOf(belief)).toBeLessThanOrEqual(0.5);
+    const after = await ways('LSFARM');
+    const chance = (view: WaysView) => view.ways.find(({ title }) => title.startsWith('Mesh'))!.arrives.chance;
+    expect(after.ways.flatMap(({ rests }) => rests.map(({ from, to }) => `${from} ${to}`))).toContain('BCNRIG SKSCHL');
+    expect(chance(after)).toBeLessThanOrEqual(chance(before) + 0.25);
+  });
+
   it('is of a mesh alone, and has nobody where nothing is set', async () => {
     for (const bearer of ['modem', 'nowhere'])
       expect(await rig.api.get(`/net?bearerId=${bearer}`)).toMatchObject({
@@ -96,6 +122,31 @@ describe('a way over a mesh', () => {
     expect(way.arrives.chance).toBeGreaterThan(0.3);
     // Every node repeats what it hears: both take the channel beside us.
     expect(JSON.stringify(way)).not.toContain(RIGG);
+  });
+
+  it('learns from what became of our own texts: by whom they went nobody tells', async () => {
+    await heardOverTheRigg(5);
+    const before = chanceIn(await net(), OWN_NODE, RIGG);
+    await rig.api.patch('/settings', { licenceConfirmed: true, antennaConfirmed: true });
+    for (const text of ['One', 'Two', 'Three', 'Four'])
+      await rig.api.post('/items', meshText(FARM_NODE, text, { channel: 'Sound' }));
+    await eventually(() => rig.node.sent.length >= 4);
+    for (const { octets } of rig.node.sent.slice(0, 4)) await rig.node.frame(repeatedFrame(octets)!);
+    await eventually(async () => {
+      const [row] = await rig.station.context.database.query<[{ n: number }]>(
+        `select count(distinct leg_id)::int as n from evidence where kind = 'relayed'`,
+      );
+      return row.n >= 4;
+    });
+    // A minute later no repeat is waited for any more.
+    const later = { ...(await planningOf(rig.station.context)), nowMs: Date.now() + 60_000 };
+    expect(chanceIn(await netOf(later, 'mesh'), OWN_NODE, RIGG)).toBeGreaterThan(before);
+    const question = waysQuestion.parse({ to: 'LSFARM', text: 'On the way' });
+    const way = (await proposeWays(later, question)).ways.find(({ title }) => title.startsWith('Mesh'))!;
+    expect(way.rests.find(({ from, to }) => from === 'SKSCHL' && to === 'BCNRIG')!.ours).toMatchObject({
+      element: null,
+      repeated: 4,
+    });
   });
 
   it('to a node that was never heard is a guess, and says so', async () => {

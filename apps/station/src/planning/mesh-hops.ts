@@ -14,7 +14,8 @@ import { rowsOf } from '../store/database';
 import type { PlanningContext } from './context';
 import { hopsFrom, UNKNOWN, type Neighbourhood } from './hops';
 import type { LinkRow } from './link-rows';
-import type { Ends } from './map-reach';
+import type { Ends, MapMargin } from './map-reach';
+import { ownFloods, withOwnFloods } from './own-floods';
 
 const WITHIN_MS = 48 * 3_600_000;
 const HOUR_MS = 3_600_000;
@@ -57,7 +58,7 @@ interface KnownNode {
  * What each hop of a mesh is worth: what our node heard straight of another and what came over others is counted hour by hour, who likely
  * carried it is shared out, and what nobody heard is a guess from the map. Null while the mesh has no radio set.
  * @param about those who are to be among them whether they were heard of late or not: nodes that are called so, and one by its number; of how
- *   many nodes it is told at most, these first, then those heard last
+ *   many nodes it is told at most, these first, then those that were heard straight most often: whoever makes up nodes pushes none of those out
  */
 export async function meshHops(
   { queries, ownPosition, ownEndAt, groundReach, nowMs }: PlanningContext,
@@ -72,9 +73,10 @@ export async function meshHops(
   if (meshRadio === null) return null;
   const known = await rowsOf<KnownNode>(
     queries,
-    `select node, tag, name, carrier, latitude, longitude, hops, last_at from mesh_node
-     where bearer_id = $1 and node <> $2 and (node = $3 or tag = any($4) or last_at > $5)
-     order by (node = $3) desc, (tag = any($4)) desc, last_at desc limit $6`,
+    `select m.node, m.tag, m.name, m.carrier, m.latitude, m.longitude, m.hops, m.last_at
+     from mesh_node m left join heard_link l on l.by_call = $2 and l.from_call = m.node
+     where m.bearer_id = $1 and m.node <> $2 and (m.node = $3 or m.tag = any($4) or m.last_at > $5)
+     order by (m.node = $3) desc, (m.tag = any($4)) desc, coalesce(l.count, 0) desc, m.last_at desc limit $6`,
     [bearer.id, own, addressee ?? '', tags, new Date(nowMs - WITHIN_MS), most],
   );
   const heard = await rowsOf<LinkRow>(
@@ -96,7 +98,12 @@ export async function meshHops(
     ...(ownPosition ? [{ node: own, place: ownPosition, end: ownEnd }] : []),
     ...nodes.flatMap(({ node, place, carrier }) => (place ? [{ node, place, end: endOf(carrier) }] : [])),
   ];
-  const margins = await groundReach(endsOf(placed), radio);
+  const margins = new Map(
+    [...(await groundReach(endsOf(placed), radio))].map(([key, margin]) => [
+      key,
+      key.split('>').includes(own) ? margin : byTheirWord(margin),
+    ]),
+  );
   const chanceOf = (from: string, by: string): number => {
     const map = margins.get(from < by ? `${from}>${by}` : `${by}>${from}`);
     const db = from < by ? map?.marginDb : map?.marginBackDb;
@@ -119,8 +126,18 @@ export async function meshHops(
     places: new Map(placed.map(({ node, place }) => [node, { position: place, moves: false }])),
     margins,
   });
-  return { ...among, nodes, ownEnd };
+  const nearest = new Set(heard.flatMap((row) => (isDirect(row, nowMs) ? [row.from_call] : [])));
+  return {
+    ...among,
+    hops: withOwnFloods(among.hops, own, nearest, await ownFloods(queries, bearer.id, nowMs)),
+    nodes,
+    ownEnd,
+  };
 }
+
+/** Whether a node was heard straight of late. */
+const isDirect = (row: LinkRow | undefined, nowMs: number): boolean =>
+  row !== undefined && row.count > 0 && row.last_at.getTime() > nowMs - WITHIN_MS;
 
 export const endOf = (carrier: boolean): RadioEnd => (carrier ? CARRIER_END : MESH_END);
 
@@ -139,6 +156,18 @@ const endsOf = (placed: readonly Placed[]): Ends[] =>
     ),
   );
 
+/**
+ * Where both ends only say of themselves where they are, the map makes no link of them surer than half: whoever announces a place in the middle
+ * would else carry for everybody.
+ */
+const byTheirWord = (margin: MapMargin): MapMargin => ({
+  marginDb: Math.min(0, margin.marginDb),
+  marginBackDb: Math.min(0, margin.marginBackDb),
+  words: margin.words.replace(/\.$/, BY_THEIR_WORD),
+  wordsBack: margin.wordsBack.replace(/\.$/, BY_THEIR_WORD),
+});
+const BY_THEIR_WORD = '. Both tell themselves where they are: half of a hundred at most.';
+
 /** What came over others, as hearings of those who likely carried it: nobody signs a repeat. */
 function carriedRows(
   known: readonly KnownNode[],
@@ -147,15 +176,13 @@ function carriedRows(
   nowMs: number,
 ): LinkRow[] {
   const byNode = new Map(heard.map((row) => [row.from_call, row]));
-  const isDirect = (row: LinkRow | undefined) =>
-    row !== undefined && row.count > 0 && row.last_at.getTime() > nowMs - WITHIN_MS;
   const lastAt = new Map(known.map(({ node, last_at }) => [node, last_at]));
   const over = known.flatMap(({ node, hops }) => {
     const row = byNode.get(node);
     const relayed = Object.entries(row?.hours ?? {}).flatMap(([hour, [, , missed]]) =>
       missed > 0 ? [{ atMs: Number(hour) * HOUR_MS, count: missed }] : [],
     );
-    return isDirect(row) ? [{ node, hops: 0, relayed }] : hops === null ? [] : [{ node, hops, relayed }];
+    return isDirect(row, nowMs) ? [{ node, hops: 0, relayed }] : hops === null ? [] : [{ node, hops, relayed }];
   });
   return likelyHearings(over, chanceOf).map(({ from, by, hours }) => {
     const count = Math.max(1, Math.round(hours.reduce((sum, { inferred }) => sum + inferred, 0)));

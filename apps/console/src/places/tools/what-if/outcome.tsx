@@ -14,18 +14,33 @@ interface OutcomeProps {
   words: NetWords;
   labelOf: (call: string) => string;
   nameOf: (call: string) => string;
+  /** Of those who are cut off, what is said of their other addresses. */
+  elsewhere: (cutOff: readonly string[]) => readonly string[];
   /** Thinks one of those away on whom others hang. */
   without: (call: string) => void;
 }
 
 /** Whom one would still reach, and on whom that hangs. */
-export function Outcome({ outcome: { rows, hanging }, changed, words, labelOf, nameOf, without }: OutcomeProps) {
+export function Outcome({
+  outcome: { rows, hanging },
+  changed,
+  words,
+  labelOf,
+  nameOf,
+  elsewhere,
+  without,
+}: OutcomeProps) {
   return (
     <View>
       <Heading level={2}>Whom you reach</Heading>
       <Body bold below={4}>
         {summaryWords(rows, changed, nameOf, words)}
       </Body>
+      {elsewhere(rows.filter(({ verdict }) => verdict === 'cut off').map(({ call }) => call)).map((said) => (
+        <Body key={said} below={4}>
+          {said}
+        </Body>
+      ))}
       <Body soft below={8}>
         {`Of 100 transmissions of yours so many would be heard there, ${words.by}, ${words.over}. What never was heard is a guess from the map.`}
       </Body>

@@ -24,10 +24,7 @@ export function RadioForm({ radio, add }: { radio: MeshRadio; add: (change: Chan
   const [width, setWidth] = useState(String(radio.bandwidthHz));
   const [frequency, setFrequency] = useState('');
   const [power, setPower] = useState('');
-  const frequencyHz =
-    frequency.trim() === ''
-      ? radio.frequencyHz
-      : Math.round(readDecimal(frequency.trim().replace(/\s*MHz$/i, '')) * 1e6);
+  const frequencyHz = frequency.trim() === '' ? radio.frequencyHz : Math.round(readDecimal(frequency.trim()) * 1e6);
   const checked = Number.isFinite(frequencyHz) ? checkMeshFrequency(frequencyHz, Number(width)) : null;
   const fault = checked === null ? 'a frequency in MHz, such as 869.525' : checked.ok ? null : checked.error.reason;
   const powerW = power.trim() === '' ? null : numberOf(power, 0.001, MOST_MESH_W);

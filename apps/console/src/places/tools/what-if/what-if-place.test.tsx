@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import type { NetView } from '@tombolo/contract';
 import { CARRIER_END, MESH_END, OUR_END, REPEATER_END, USUAL_END } from '@tombolo/core';
 import { renderPiece, stationAnswers } from '../../../testing/render';
-import { heardStation, meshLink } from '../../../testing/samples';
+import { heardStation, meshLink, person } from '../../../testing/samples';
 import { workHere, type WorkHere } from '../../../testing/work-here';
 import { useKeptPlans } from './kept-plans';
 import { planText } from './plan';
@@ -89,6 +89,7 @@ const open = (body: NetView = net, plan = '', beside = '') => {
   const asked = stationAnswers({
     'GET /api/v1/net': { body },
     'GET /api/v1/bearers': { body: [bearer] },
+    'GET /api/v1/people': { body: [person('Dr Hallow', { call: 'QT6CL' })] },
     'GET /api/v1/stations': { body: [heardStation({ call: 'QT1NC', latitude: 41.21, longitude: -43.41 })] },
     'GET /api/v1/settings': { body: {} },
     'GET /api/v1/reach/ground': {
@@ -132,6 +133,7 @@ describe('what if', () => {
     await done();
     expect(await screen.findByText('Cut off: QT6CL (Dr Hallow).')).toBeInTheDocument();
     expect(screen.getByText(/^9\d → 0 of 100, cut off$/)).toBeInTheDocument();
+    expect(await screen.findByText(/^No other address is noted of Dr Hallow: every way/)).toBeInTheDocument();
     await press('As it is: QT0TH-3 is off');
     await changed('');
     await press('Undo: the last change');

@@ -7,7 +7,7 @@ import { View } from 'react-native';
 import { useAddressed } from '../../../live/addressed';
 import { ask } from '../../../live/ask';
 import { useDistanceUnit } from '../../../live/preferences';
-import { useBearers, useStations } from '../../../live/queries';
+import { useBearers, usePeople, useStations } from '../../../live/queries';
 import { useWork } from '../../../live/work';
 import { Button } from '../../../ui/button';
 import { Choice } from '../../../ui/choice';
@@ -25,6 +25,7 @@ import { MorePlaces } from './more-places';
 import { NetPicture } from './net-picture';
 import { labelIn, nameIn, netWords } from './net-words';
 import { Outcome } from './outcome';
+import { otherAddressWords } from './other-addresses';
 import { addedAt, changeWords, planOf, planText, withChange } from './plan';
 import { PlanShelf } from './plan-shelf';
 import { whatIfWorker } from './what-if-worker';
@@ -96,6 +97,7 @@ interface ThoughtProps {
 function Thought({ net, own, said, change, again }: ThoughtProps) {
   const unit = useDistanceUnit();
   const stations = useStations();
+  const people = usePeople();
   const isMesh = net.mesh !== null;
   // An address may tell anything: only a mesh is set otherwise as a whole.
   const plan = useMemo(() => planOf(said.plan).filter(({ what }) => isMesh || what !== 'radio'), [said.plan, isMesh]);
@@ -194,6 +196,9 @@ function Thought({ net, own, said, change, again }: ThoughtProps) {
           words={words}
           labelOf={labelOf}
           nameOf={nameOf}
+          elsewhere={(cutOff) =>
+            otherAddressWords(cutOff.map(labelOf), net.bearerId === null ? 'call' : 'node', people.data ?? [])
+          }
           without={(call) => to(withChange(plan, { what: 'off', call }))}
         />
       ) : null}

@@ -1,4 +1,4 @@
-const Sequencer = require('@jest/test-sequencer').default;
+import sequencer from '@jest/test-sequencer';
 
 /**
  * On a fresh machine nothing tells how long a file of tests takes but its size, and what waits for the air or kills processes is short to read.
@@ -21,11 +21,11 @@ const BETWEEN = 8;
 
 const isLong = ({ path }) => LONG.some((part) => path.includes(part));
 
-module.exports = class LongFirst extends Sequencer {
+export default class LongFirst extends sequencer.default {
   sort(tests) {
     const all = super.sort(tests);
     const others = all.filter((test) => !isLong(test));
     const spread = all.filter(isLong).flatMap((test, n) => [test, ...others.slice(n * BETWEEN, (n + 1) * BETWEEN)]);
     return [...spread, ...others.filter((test) => !spread.includes(test))];
   }
-};
+}

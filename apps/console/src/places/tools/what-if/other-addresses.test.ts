@@ -1,0 +1,29 @@
+import { otherAddressWords } from './other-addresses';
+
+const people = [
+  {
+    name: 'Dr Hallow',
+    addresses: [
+      { sort: 'call' as const, address: 'QT6CL' },
+      { sort: 'node' as const, address: 'VLCLIN' },
+      { sort: 'mail' as const, address: 'clinic@veil.example' },
+    ],
+  },
+  { name: 'Net control', addresses: [{ sort: 'call' as const, address: 'QT1NC' }] },
+  { name: 'Farm', addresses: [{ sort: 'node' as const, address: 'LSFARM' }] },
+];
+
+describe('who is cut off', () => {
+  it('loses every way, or is noted with another address', () => {
+    expect(otherAddressWords(['QT6CL', 'QT1NC', 'QT9ZZ'], 'call', people)).toEqual([
+      'No other address is noted of Net control: every way that is known is lost with it.',
+      'Other addresses are noted of Dr Hallow (node VLCLIN, mail); whether those still lead there is not told here.',
+    ]);
+    expect(otherAddressWords(['VLCLIN', 'LSFARM'], 'node', people)).toEqual([
+      'No other address is noted of Farm: every way that is known is lost with it.',
+      'Other addresses are noted of Dr Hallow (QT6CL by packet radio, mail); whether those still lead there is not told here.',
+    ]);
+    expect(otherAddressWords(['QT9ZZ'], 'call', people)).toEqual([]);
+    expect(otherAddressWords([], 'call', people)).toEqual([]);
+  });
+});
