@@ -124,13 +124,15 @@ export interface Difference {
   readonly call: string;
   readonly before: number;
   readonly after: number;
-  readonly verdict: 'cut off' | 'worse' | 'as before' | 'better' | 'reached anew' | 'not reached';
+  readonly verdict: 'off' | 'cut off' | 'worse' | 'as before' | 'better' | 'reached anew' | 'not reached';
 }
 
-/** What a change does to the chance of reaching somebody. */
-export function differenceOf(call: string, before: number, after: number): Difference {
-  const verdict =
-    after < NO_WAY
+/** What changes do to the chance of reaching somebody. Who is thought off by them is not cut off by anything. */
+export function differenceOf(call: string, before: number, after: number, changes: readonly Change[] = []): Difference {
+  const isOff = changes.some((one) => one.what === 'off' && one.call === call);
+  const verdict = isOff
+    ? 'off'
+    : after < NO_WAY
       ? before < NO_WAY
         ? 'not reached'
         : 'cut off'

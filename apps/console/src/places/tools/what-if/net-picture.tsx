@@ -96,7 +96,7 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
           const gone = off.has(call) || lost.has(call);
           return (
             <G key={call}>
-              {repeats ? (
+              {repeats && call !== net.own ? (
                 <Rect
                   x={x(place) - 5}
                   y={y(place) - 5}

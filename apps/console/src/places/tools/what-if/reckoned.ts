@@ -80,19 +80,19 @@ export function* reckoned({ net: view, ground, changes, more, beside }: WhatIfAs
   const wanted = view.stations.filter((station) => station.wanted).map(({ call }) => call);
   const chances = (net: Net) => chancesOfReaching(net, wanted, () => seeded(SEED));
   const asItIs = chances(before);
-  const outcomeOf = (net: Net): PlanOutcome => {
+  const outcomeOf = (net: Net, thought: readonly Change[]): PlanOutcome => {
     const chance = chances(net);
     return {
       rows: wanted
-        .map((call) => differenceOf(call, asItIs(call), chance(call)))
+        .map((call) => differenceOf(call, asItIs(call), chance(call), thought))
         .sort((a, b) => a.after - a.before - (b.after - b.before) || a.after - b.after || (a.call < b.call ? -1 : 1)),
       hanging: hangingIn(net),
     };
   };
-  let outcome: WhatIfOutcome = { ...outcomeOf(after), beside: [] };
+  let outcome: WhatIfOutcome = { ...outcomeOf(after, changes), beside: [] };
   yield { what: 'outcome', outcome };
   for (const other of beside) {
-    outcome = { ...outcome, beside: [...outcome.beside, outcomeOf(changedNet(before, other, marginOver))] };
+    outcome = { ...outcome, beside: [...outcome.beside, outcomeOf(changedNet(before, other, marginOver), other)] };
     yield { what: 'outcome', outcome };
   }
   if (more === 0 || !grid) return;
