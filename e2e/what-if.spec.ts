@@ -71,9 +71,11 @@ describe('a net thought otherwise', () => {
       const list = page.getByRole('list', { name: 'Whom you reach' });
       await list.getByText(/^LSFARM/).waitFor();
       // The school lies under the hill and hears nobody else.
-      await page.getByRole('button', { name: 'Think BCNRIG off' }).click();
+      await page.getByRole('textbox', { name: 'Node', exact: true }).fill('BCNRIG');
+      await page.getByRole('button', { name: 'Think it so' }).click();
       await page.getByText('BCNRIG is off', { exact: true }).waitFor();
-      await page.getByText(/^Cut off: .*LSFARM/).waitFor();
+      await page.getByText(/(Worse|Cut off): .*LSFARM/).waitFor();
+      await list.getByText(/ → 0 of 100, off$/).waitFor();
       await page.getByRole('button', { name: 'As it is: BCNRIG is off' }).click();
       await page.getByRole('radio', { name: 'All nodes on another band, setting or power' }).click();
       await page.getByRole('radio', { name: '12', exact: true }).click();

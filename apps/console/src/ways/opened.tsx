@@ -81,6 +81,8 @@ function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string
 const timesWords = ({ send: { way } }: PlannedWay): string =>
   way.by === 'packets' && way.times !== undefined ? ` Sent up to ${way.times} times.` : '';
 
+const times = (n: number): string => (n === 1 ? 'once' : `${n} times`);
+
 function heardWords({
   heard,
   inferred,
@@ -90,14 +92,14 @@ function heardWords({
   missedBack,
 }: PlannedWay['rests'][number]): string {
   const parts = [
-    heard > 0 ? `heard ${heard} times in two days` : null,
-    inferred > 0 ? `${inferred} times likely` : null,
-    missed > 0 ? `${missed} times not, although another road proves that it was sent` : null,
+    heard > 0 ? `heard ${times(heard)} in two days` : null,
+    inferred > 0 ? `${times(inferred)} likely` : null,
+    missed > 0 ? `${times(missed)} not, although another road proves that it was sent` : null,
     passedOver > 0
       ? `not repeated by it while another did, which counts as ${counted(passedOver, 'miss', 'misses')}`
       : null,
-    heardBack > 0 ? `heard the other way ${heardBack} times, which counts for less` : null,
-    missedBack > 0 ? `missed the other way ${missedBack} times` : null,
+    heardBack > 0 ? `heard the other way ${times(heardBack)}, which counts for less` : null,
+    missedBack > 0 ? `missed the other way ${times(missedBack)}` : null,
   ].filter((part) => part !== null);
   return parts.length === 0 ? 'Nothing was heard of it.' : `${parts.join('; ')}.`.replace(/^./, (c) => c.toUpperCase());
 }

@@ -262,7 +262,7 @@ describe('writing to somebody', () => {
     await userEvent.click(await screen.findByRole('button', { name: /^What it rests on/ }));
     const hops = screen.getByRole('list', { name: 'What it rests on' });
     expect(hops).toHaveTextContent(
-      'QT0TH-3 → QT6CL80 of 100 (60 to 95)Heard 3 times in two days; 2 times likely; 1 times not, although another road proves that it was sent; not repeated by it while another did, which counts as 3 misses; heard the other way 4 times, which counts for less.Of 3 packets of ours in a day that asked for WIDE1-1 first, 1 was heard repeated by it.',
+      'QT0TH-3 → QT6CL80 of 100 (60 to 95)Heard 3 times in two days; 2 times likely; once not, although another road proves that it was sent; not repeated by it while another did, which counts as 3 misses; heard the other way 4 times, which counts for less.Of 3 packets of ours in a day that asked for WIDE1-1 first, 1 was heard repeated by it.',
     );
     expect(
       screen.getByText(

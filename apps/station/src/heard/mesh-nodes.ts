@@ -2,7 +2,8 @@ import { bearingBetween } from '@tombolo/core';
 import type { MeshNodeView, Settings } from '@tombolo/contract';
 import { rowsOf, type Queries } from '../store/database';
 
-interface NodeRow {
+/** A node as it is kept. */
+export interface MeshNodeRow {
   bearer_id: string;
   node: string;
   tag: string;
@@ -18,7 +19,7 @@ interface NodeRow {
 
 /** Nodes of the meshes, the last heard first. */
 export async function listMeshNodes(queries: Queries, settings: Settings): Promise<MeshNodeView[]> {
-  const rows = await rowsOf<NodeRow>(queries, 'select * from mesh_node order by last_at desc limit 500', []);
+  const rows = await rowsOf<MeshNodeRow>(queries, 'select * from mesh_node order by last_at desc limit 500', []);
   return rows.map((row) => {
     const bearing =
       settings.position && row.latitude !== null && row.longitude !== null

@@ -1,5 +1,6 @@
 import {
   beliefOfDraws,
+  counted,
   coupled,
   crossingChance,
   expectedRepeats,
@@ -39,9 +40,6 @@ export interface MeshTo {
 
 /** The same question gives the same answer. */
 const SEED = 20_261;
-/** Weaker hops than this, of which nothing was heard, are not opened. */
-const OPENED_CHANCE = 0.2;
-
 /** A text to a node of the mesh, on the first channel: a flood, which every node carries on that hears it. */
 export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readonly excluded: Excluded[] } {
   const { carriage, node, neighbourhood, hops } = mesh;
@@ -93,7 +91,9 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
     parts: texts.length,
     works,
   });
-  const seen = new Set([...there.links, ...back.links]);
+  const links: ReadonlySet<unknown> = new Set([...there.links, ...back.links]);
+  const gone = known.filter((hop) => links.has(hop));
+  const told = gone.filter((hop) => isTelling(hop, [carriage.node, node]));
   const tags = new Map([
     [carriage.node, carriage.tag],
     [node, tag],
@@ -122,13 +122,18 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
         works,
         answer: null,
         reckoned: null,
-        rests: known
-          .filter((hop) => (seen as ReadonlySet<unknown>).has(hop) && isTelling(hop))
-          .map(({ rests }) => named(rests, tags)),
+        rests: told.map(({ rests }) => named(rests, tags)),
         tries: mesh.tries,
         otherwise: hops === null ? `node ${tag} was not heard yet` : null,
         silences: neighbourhood.silences.map((words) => namedWords(words, tags)),
-        cautions: hops === null ? ['That node was not heard yet: it is a guess.'] : [],
+        cautions: [
+          ...(hops === null ? ['That node was not heard yet: it is a guess.'] : []),
+          ...(told.length < gone.length
+            ? [
+                `It may also go over ${counted(gone.length - told.length, 'hop')} between other nodes, of which nothing was heard: guesses from the map.`,
+              ]
+            : []),
+        ],
         send: {
           way: { by: 'texts', bearerId: mesh.bearerId, channel: channel.name },
           to: node,
@@ -142,9 +147,9 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
   };
 }
 
-/** Whether a hop was heard, or is likely by the map. */
-const isTelling = ({ rests: { heard, inferred, heardBack }, belief }: Hop): boolean =>
-  heard + inferred + heardBack > 0 || meanOf(belief) >= OPENED_CHANCE;
+/** Whether something was heard of a hop, or it is ours or theirs: of all others there are as many as pairs of nodes. */
+const isTelling = ({ from, to, rests: { heard, inferred, heardBack } }: Hop, ends: readonly string[]): boolean =>
+  heard + inferred + heardBack > 0 || ends.includes(from) || ends.includes(to);
 
 /** Nodes by what people call them: a number tells nobody anything. */
 const namedWords = (words: string, tags: ReadonlyMap<string, string>): string =>

@@ -10,6 +10,7 @@ import {
   type RadioEnd,
 } from '@tombolo/core';
 import { carriageOf, type BearerView, type Carriage } from '@tombolo/contract';
+import type { MeshNodeRow } from '../heard/mesh-nodes';
 import { rowsOf } from '../store/database';
 import type { PlanningContext } from './context';
 import { hopsFrom, UNKNOWN, type Neighbourhood } from './hops';
@@ -20,8 +21,8 @@ import { ownFloods, withOwnFloods } from './own-floods';
 const WITHIN_MS = 48 * 3_600_000;
 const HOUR_MS = 3_600_000;
 
-/** What is kept of a node of the mesh. */
-export interface NodeRow {
+/** A node of the mesh, and where it is. */
+export interface PlacedNode {
   readonly node: string;
   readonly tag: string;
   readonly name: string;
@@ -31,7 +32,7 @@ export interface NodeRow {
 
 export interface MeshNeighbourhood extends Neighbourhood {
   /** All but ours. */
-  readonly nodes: readonly NodeRow[];
+  readonly nodes: readonly PlacedNode[];
   readonly ownEnd: RadioEnd;
 }
 
@@ -43,16 +44,7 @@ export function meshOf(bearer: Pick<BearerView, 'config'>): MeshCarriage | null 
   return carriage.what === 'texts' ? carriage : null;
 }
 
-interface KnownNode {
-  node: string;
-  tag: string;
-  name: string;
-  carrier: boolean;
-  latitude: number | null;
-  longitude: number | null;
-  hops: number | null;
-  last_at: Date;
-}
+type KnownNode = Omit<MeshNodeRow, 'bearer_id' | 'battery_percent' | 'snr_db'>;
 
 /**
  * What each hop of a mesh is worth: what our node heard straight of another and what came over others is counted hour by hour, who likely
@@ -85,7 +77,7 @@ export async function meshHops(
      where by_call = $1 and from_call = any($2)`,
     [own, known.map(({ node }) => node)],
   );
-  const nodes = known.map(({ node, tag, name, carrier, latitude, longitude }): NodeRow => ({
+  const nodes = known.map(({ node, tag, name, carrier, latitude, longitude }): PlacedNode => ({
     node,
     tag,
     name,
