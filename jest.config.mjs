@@ -20,7 +20,7 @@ const node = {
 export default {
   // Not among the temporary files, which go with each run.
   cacheDirectory: '<rootDir>/.tombolo/jest-cache',
-  testTimeout: 30_000,
+  testTimeout: 60_000,
   testSequencer: '<rootDir>/scripts/lib/long-first.mjs',
   // Many of the long tests wait for the air, not for the processor: more at once than there are processors take less time.
   maxWorkers: 3,

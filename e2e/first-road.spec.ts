@@ -65,7 +65,7 @@ describe('a new user', () => {
       method: 'PATCH',
       body: { retry: { firstS: 3, factor: 1.5, capS: 8, tries: 6, jitter: 0.2 } },
     });
-  }, 60_000);
+  }, 120_000);
 });
 
 describe.each(SIZES)('on a %s screen', (size) => {
@@ -196,7 +196,7 @@ describe.each(SIZES)('on a %s screen', (size) => {
     expect(verbose).toContain(`QT9${size === 'phone' ? 'PH' : 'WD'}`);
     expect(readFileSync(file).length).toBeGreaterThan(200);
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('shows a text to us the moment it arrives, and answers it', async () => {
     const { page, context } = await rig.open(size, '/traffic');

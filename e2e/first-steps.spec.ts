@@ -32,7 +32,7 @@ describe.each(['phone', 'wide'] as const)('with nothing configured, on a %s scre
     district?.kill();
     await started.interrupt();
     rmSync(folder, { recursive: true, force: true });
-  }, 60_000);
+  }, 120_000);
 
   it('is led from nothing to the first station heard and a first text acknowledged', async () => {
     const kiss = await freePort();

@@ -48,7 +48,7 @@ describe('a disk that is full', () => {
     await ended;
     await modem.stop();
     rmSync(folder, { recursive: true, force: true });
-  }, 60_000);
+  }, 120_000);
 
   const say = async (command: string) => {
     shell.stdin!.write(`${command}\n`);

@@ -111,7 +111,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
       expect(Math.abs(longitude! + 43.42)).toBeLessThan(0.06);
     }
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('filters to weather, shows the trend at Veil, and raises an alarm that cannot be overlooked', async () => {
     const { page, context } = await rig.open(size, '/chart');
@@ -140,7 +140,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await banner.getByRole('button', { name: /^I have seen it/ }).click();
     await banner.waitFor({ state: 'detached' });
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('opens a Mic-E packet field by field', async () => {
     const { page, context } = await rig.open(size, '/log?tab=heard');
@@ -158,7 +158,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
       .first()
       .waitFor();
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('says of packets what their paths prove, and no more', async () => {
     const { page, context } = await rig.open(size, '/log?tab=heard');
@@ -234,7 +234,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     // What would turn or hide a text is written out.
     await page.getByText('⟨U+202E⟩turned⟨U+200B⟩').first().waitFor();
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('draws map files of one’s own, shapes and tiles, and measures', async () => {
     const { page, context } = await rig.open(size, '/chart/maps');
@@ -319,7 +319,7 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await context.setGeolocation({ latitude: 41.3, longitude: -43.4, accuracy: 9 });
     await page.getByText(/^Following this device: GN81hh, within 9 m/).waitFor();
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('tells how to call by voice, mutes and notes a station', async () => {
     const { page, context } = await rig.open(size, '/chart/station?call=QT0BR-1');
@@ -337,5 +337,5 @@ describe.each(SIZES)('hear and understand everything, on a %s screen', (size) =>
     await page.goto(`${rig.started.url}/chart/calling`);
     await page.getByText('“QT2AR-7, voice alert, listening on 146.520”').waitFor();
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });

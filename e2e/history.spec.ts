@@ -28,7 +28,7 @@ describe.each(Object.keys(PIXELS) as Size[])('the history of the browser, on a %
     await page.goForward();
     await heading('Write');
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('finds search, filters and place in a list as they were left, and so does a reload', async () => {
     const { page, context } = await rig.open(size, '/log?tab=heard');
@@ -61,7 +61,7 @@ describe.each(Object.keys(PIXELS) as Size[])('the history of the browser, on a %
       before,
     );
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('finds the filter of the chart in its address', async () => {
     const { page, context } = await rig.open(size, '/chart?kind=weather');
@@ -76,5 +76,5 @@ describe.each(Object.keys(PIXELS) as Size[])('the history of the browser, on a %
       () => (document.querySelector('input[aria-label="Search"]') as HTMLInputElement | null)?.value === 'Skerra',
     );
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });

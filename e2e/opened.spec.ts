@@ -229,5 +229,5 @@ describe.each(['phone', 'wide'] as const)('on paper, from a %s screen', (size: S
     );
     expect(cut).toBeLessThanOrEqual(0);
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });

@@ -114,7 +114,7 @@ it('text is as large as the browser is told to write it', async () => {
   // 26 px at the usual 16.
   expect(await heading.evaluate((element) => getComputedStyle(element).fontSize)).toBe('39px');
   await browser.close();
-}, 60_000);
+}, 120_000);
 
 describe('a wide screen', () => {
   it('goes to a place by one key, lists the keys, and leaves typing alone', async () => {
@@ -128,7 +128,7 @@ describe('a wide screen', () => {
     await page.keyboard.type('tlc');
     expect(await page.getByRole('textbox', { name: 'To', exact: true }).inputValue()).toBe('TLC');
     await context.close();
-  }, 60_000);
+  }, 120_000);
 
   it('keeps list, item and packet beside each other', async () => {
     const { page, context } = await rig.open('wide', '/traffic');
@@ -143,7 +143,7 @@ describe('a wide screen', () => {
     for (const name of ['Traffic', 'From QT7SH-5', 'Packet'])
       await page.getByRole('heading', { name, level: 1 }).waitFor();
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });
 
 describe('links', () => {
@@ -159,7 +159,7 @@ describe('links', () => {
     await page.getByRole('button', { name: 'Remove for good: Nobody there' }).click();
     await page.getByRole('heading', { name: 'Nobody there' }).waitFor({ state: 'detached' });
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });
 
 describe('settings', () => {
@@ -175,5 +175,5 @@ describe('settings', () => {
     await page.getByText('Saved', { exact: true }).waitFor();
     expect(await rig.api('/settings')).toMatchObject({ call: 'QT2AR', retry: { tries: 7 } });
     await context.close();
-  }, 60_000);
+  }, 120_000);
 });

@@ -171,5 +171,5 @@ describe('the start command', () => {
     } finally {
       rmSync(folder, { recursive: true, force: true });
     }
-  }, 60_000);
+  }, 120_000);
 });

@@ -86,7 +86,7 @@ describe('a net thought otherwise', () => {
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
       await context.close();
     },
-    60_000,
+    120_000,
   );
 
   it('shows where a station is heard, reckoned beside the page', async () => {

@@ -3,7 +3,7 @@ import { configure } from '@testing-library/react';
 
 // A busy machine takes longer than the second that is usual; a condition that comes true ends the wait.
 configure({ asyncUtilTimeout: 10_000 });
-jest.setTimeout(30_000);
+jest.setTimeout(60_000);
 
 // React keeps where each element was made, which Jest has a hundred frames deep.
 Error.stackTraceLimit = 10;

@@ -44,8 +44,8 @@ export interface Started {
 
 const START_TIMEOUT_MS = 120_000;
 
-/** Waits for something outside the page and gives it; fails after 20 s, or as long as is said. */
-export async function until<T>(condition: () => T | Promise<T>, seconds = 20): Promise<NonNullable<T>> {
+/** Waits for something outside the page and gives it; fails after 30 s, or as long as is said. */
+export async function until<T>(condition: () => T | Promise<T>, seconds = 30): Promise<NonNullable<T>> {
   const deadline = Date.now() + seconds * 1000;
   for (;;) {
     const found = await condition();
@@ -153,7 +153,7 @@ export async function startRig({ drillAtMin = null }: { drillAtMin?: number | nu
       ),
     async open(size, path, options = {}) {
       const context = await browser.newContext({ viewport: SIZES[size], acceptDownloads: true, colorScheme: 'light' });
-      context.setDefaultTimeout(20_000);
+      context.setDefaultTimeout(30_000);
       if (options.light)
         await context.addInitScript(
           (light) => localStorage.setItem('tombolo-light', JSON.stringify({ state: { light }, version: 0 })),

@@ -74,7 +74,7 @@ describe('a board of the district', () => {
     expect(district.boards[1]!.messages().filter(({ subject }) => subject === 'Cool box')).toHaveLength(1);
     stream.end('bye\r\n');
     await turn(world, () => stream.destroyed || stream.readableEnded);
-  }, 30_000);
+  });
 
   it('serves ten stations at once, and all get through', async () => {
     const { world, district } = build('ten');

@@ -43,7 +43,7 @@ describe('the routes of the contract', () => {
       expect({ path, status: answer.status < 500 }).toEqual({ path, status: true });
       if (answer.status >= 400) expect(JSON.parse(text)).toHaveProperty('detail');
     }
-  }, 30_000);
+  });
 
   it('are served by the one function that reads them, so that none is outside of the document', () => {
     const folder = join(__dirname, 'routes');

@@ -74,7 +74,7 @@ describe('repeating for others', () => {
     await heard('QT3TK-14>APZTOM,WIDE1-1:>locked');
     expect(at.modem.sent).toHaveLength(before);
     expect((await transmissions()).some(({ evidence }) => evidence[0]!.note?.includes('QT3TK-14'))).toBe(false);
-  }, 40_000);
+  });
 
   it('says whether it would help anybody', async () => {
     for (const call of ['QT3TK-14', 'QT4LB-8', 'QT7SH-5']) await heard(`${call}>APZTOM,WIDE1-1:>here ${call}`);

@@ -161,7 +161,7 @@ describe('a session with a board', () => {
     const [offer] = await api.get<OfferView[]>('/offers?bearerId=board');
     expect(offer).toMatchObject({ itemId: rows[0]!.id, gone: false });
     peer.stop();
-  }, 40_000);
+  });
 
   it('that hangs up in the middle of a text leaves it open whether the board has it', async () => {
     const peer = startPeer(
@@ -284,7 +284,7 @@ describe('a session with a board', () => {
     expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
     expect(said).toEqual(['one', ' -', 'put private QT1NC@QT1BB-4', ' -', ' -  ', 'bye', '-']);
     peer.stop();
-  }, 40_000);
+  });
 
   it('refused by the board says with which words, and that one text does not hold up the next', async () => {
     let n = 0;
@@ -304,7 +304,7 @@ describe('a session with a board', () => {
     expect((await api.get<ItemDetail>(`/items/${one.id}`)).status.words).toBe('refused by QT1BB-4: no such area');
     expect((await api.get<ItemDetail>(`/items/${two.id}`)).status.words).toBe('accepted by QT1BB-4');
     peer.stop();
-  }, 40_000);
+  });
 
   it('is tried again when the other side still holds an earlier connection and refuses', async () => {
     const here = board({
@@ -329,7 +329,7 @@ describe('a session with a board', () => {
     expect(next.id).toBeDefined();
     await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
     always.stop();
-  }, 40_000);
+  });
 
   it('that does not answer ends in words; only one session runs at a time; the transmitter may be locked', async () => {
     const begun = await api.post<SessionView>('/sessions', { bearerId: 'board' });
@@ -347,7 +347,7 @@ describe('a session with a board', () => {
       status: 409,
       title: 'The transmitter is locked',
     });
-  }, 40_000);
+  });
 });
 
 /** A gateway of the test: SMTP lines answered by verb, a mailbox of given messages. */
@@ -450,7 +450,7 @@ describe('a session with a mail gateway', () => {
       rmSync(folder, { recursive: true });
     }
     peer.stop();
-  }, 40_000);
+  });
 
   it('cut off in the middle of DATA sends the same message again next time', async () => {
     const cut = startPeer(modem, 'QT1RM-12', gateway({ onText: (stream) => stream.destroy() }).serve);

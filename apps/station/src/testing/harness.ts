@@ -65,7 +65,7 @@ export async function createDatabase({ empty = false } = {}): Promise<TestDataba
 /** Asks until it is so; fails after `seconds`. */
 export async function eventually<T>(
   ask: () => Promise<T | undefined | false> | T | undefined | false,
-  seconds = 10,
+  seconds = 20,
 ): Promise<T> {
   const end = Date.now() + seconds * 1000;
   for (;;) {

@@ -86,4 +86,4 @@ it('what needs somebody is listed however much came since, and no longer when it
   const answer = textTo('QT4LB-8', 'Yes', { id: randomUUID(), answers: itemId });
   await api.post('/items', answer);
   expect((await open()).rows.map(({ id }) => id)).toEqual([answer.id]);
-}, 30_000);
+});

@@ -152,7 +152,7 @@ describe('what goes out without a key pressed', () => {
     const item = await itemWhen(api, two.id, ({ evidence }) => evidence.some(({ kind }) => kind === 'left out'));
     expect(item.status.words).toContain('not acknowledged: it could not go out in time');
     expect(modem.sent).toHaveLength(1);
-  }, 30_000);
+  });
 
   it('is sent once while it waits, however often the same message is heard', async () => {
     await api.put('/hold', { held: true });

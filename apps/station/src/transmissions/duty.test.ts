@@ -56,7 +56,7 @@ describe('the hour’s air time', () => {
     expect(node.sent).toHaveLength(0);
     await itemWhen(api, waiting.id, ({ status }) => status.rung === 'sent', 20);
     expect(node.sent).toHaveLength(1);
-  }, 30_000);
+  });
 
   it('and the node itself are held when everything is, and while no antenna is confirmed', async () => {
     const silent = (wanted: boolean) => eventually(() => node.setups.at(-1)!.silent === wanted, 10);
@@ -69,7 +69,7 @@ describe('the hour’s air time', () => {
     await silent(true);
     await api.patch('/settings', { antennaConfirmed: true });
     await silent(false);
-  }, 30_000);
+  });
 
   it('is up only when the hour of the node is stored, and tries to until it is', async () => {
     const owner = new Client({ connectionString: rig.database.ownerUrl });
@@ -120,5 +120,5 @@ describe('the hour’s air time', () => {
     await api.patch('/bearers/mesh', { config: view.config });
     await itemWhen(api, waiting.id, ({ status }) => status.rung === 'sent', 20);
     expect(node.sent).toHaveLength(1);
-  }, 30_000);
+  });
 });

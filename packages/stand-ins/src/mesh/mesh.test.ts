@@ -183,7 +183,7 @@ describe('the mesh of the district', () => {
       await client.endAsync(true);
       await running.stop();
     }
-  }, 30_000);
+  });
 
   it('announces itself at its interval, its role and place with it', () => {
     const world = createWorld(START, 'announce');

@@ -118,7 +118,7 @@ describe('an acknowledgement', () => {
     say(`QT4LB-8>APRS,TCPIP*,qAC,SRV::${OWN}  :ack${second.number}`);
     await itemWhen(api, second.id, (item) => item.status.rung === 'delivered');
     await feed.stop();
-  }, 30_000);
+  });
 
   it('rides on a text: that acknowledges, and does not answer (1.1 addendum)', async () => {
     const { id, number } = await sent('Pump runs');

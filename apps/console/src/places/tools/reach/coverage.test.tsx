@@ -59,7 +59,7 @@ describe('where it is heard', () => {
     expect(screen.queryByText(/has changed since/)).toBeNull();
     await userEvent.click(screen.getByRole('radio', { name: '9600 baud, shifted carrier' }));
     expect(screen.getByText(/has changed since this was drawn/)).toBeInTheDocument();
-  }, 20_000);
+  });
 
   it('can be stopped, and then is not reckoned on', async () => {
     const work = workHere(covered);

@@ -156,7 +156,7 @@ describe('what if', () => {
     ).toBeInTheDocument();
     await press('Think one there');
     await waitFor(() => expect(told()).toContain('"NEW-1"'));
-  }, 20_000);
+  });
 
   it('can be stopped while it looks', async () => {
     open();
@@ -202,7 +202,7 @@ describe('what if', () => {
     await press('Think it so');
     await waitFor(() => expect(told()).toContain('{"what":"path","mostRepeats":0}'));
     expect(screen.getByText('Your path asks for no digipeater')).toBeInTheDocument();
-  }, 30_000);
+  });
 
   it('keeps a plan by a name, which must be told, opens it again, and brings back what was removed', async () => {
     const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
@@ -281,7 +281,7 @@ describe('what if', () => {
     await waitFor(() =>
       expect(mockSet.mock.calls.at(-1)?.[0]).toEqual({ plan: undefined, beside: undefined, mesh: undefined }),
     );
-  }, 30_000);
+  });
 
   it('sets all nodes of a mesh otherwise, where a licence-free band is, and says what that costs', async () => {
     open(mesh);
@@ -303,7 +303,7 @@ describe('what if', () => {
     await changed(planText([{ what: 'radio', ...radio }]));
     expect(screen.getByText('All nodes at 869.525 MHz, spreading factor 12, 125 kHz, 0.5 W')).toBeInTheDocument();
     expect(screen.getByText(/869\.4–869\.65 MHz is used for 10 % of each hour/)).toBeInTheDocument();
-  }, 30_000);
+  });
 
   it('says that a mesh without a frequency cannot be reckoned', async () => {
     open({ ...mesh, mesh: null, stations: [], hops: [] });
