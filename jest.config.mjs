@@ -22,8 +22,8 @@ export default {
   cacheDirectory: '<rootDir>/.tombolo/jest-cache',
   testTimeout: 60_000,
   testSequencer: '<rootDir>/scripts/lib/long-first.mjs',
-  // Many of the long tests wait for the air, not for the processor: more at once than there are processors take less time.
-  maxWorkers: 3,
+  // Most of the long tests wait for the air, not for the processor alone: two at once take little more than half the time.
+  maxWorkers: 2,
   projects: [
     {
       ...node,

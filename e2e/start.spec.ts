@@ -1,5 +1,7 @@
 import { execFile } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { newDataFolder, ROOT, startProgram, until } from './testing/rig';
@@ -36,7 +38,14 @@ describe('the start command', () => {
       expect(await get(second.url, '/imports')).toHaveLength(1);
       expect(await second.interrupt()).toBe(0);
 
+      // Somebody else has its port by now: it starts all the same, and says where.
+      const port = Number(new URL(second.url).port);
+      const other = createServer().listen(port, '127.0.0.1');
+      await once(other, 'listening');
       const empty = await startProgram(folder, ['--empty']);
+      other.close();
+      expect(new URL(empty.url).port).not.toBe(String(port));
+      expect(empty.output()).toContain(`Port ${port} is taken by another program: the pages are at `);
       expect(await get(empty.url, '/bearers')).toEqual([]);
       expect(await get(empty.url, '/simulation')).toBeNull();
       expect(await get(empty.url, '/settings')).toMatchObject({ call: '' });

@@ -8,7 +8,7 @@ import { keepParts } from './lib/parts.mjs';
 import { dataFolder, makeDataFolder, root } from './lib/places.mjs';
 import { POSTGRES_BIN } from './lib/postgres.mjs';
 import { step } from './lib/progress.mjs';
-import { freePort, run, until } from './lib/run.mjs';
+import { canListen, freePort, run, until } from './lib/run.mjs';
 import { databaseSecrets } from './lib/secrets.mjs';
 
 /**
@@ -54,7 +54,16 @@ async function keptPorts(names) {
   }
   for (const name of names) if (!Number.isInteger(kept[name])) kept[name] = await freePort();
   writeFileSync(file, JSON.stringify(kept), { mode: 0o600 });
-  return kept;
+  if (values.port) return kept;
+  // Whoever has it may be about to end: the instance before this one.
+  const isFree = await until(() => canListen(kept.http), 2, 'a free port').then(
+    () => true,
+    () => false,
+  );
+  if (isFree) return kept;
+  const http = await freePort();
+  console.log(`  Port ${kept.http} is taken by another program: the pages are at ${http} this time.`);
+  return { ...kept, http };
 }
 
 /** Says where the instance is that holds the data folder already. */

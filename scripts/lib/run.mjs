@@ -28,7 +28,8 @@ function firstOfOutgoing() {
 }
 
 const LOWEST = 16_384;
-const canListen = (port) =>
+/** Whether a port is free on loopback now. */
+export const canListen = (port) =>
   new Promise((resolve) => {
     const server = createServer();
     server.on('error', () => resolve(false));
