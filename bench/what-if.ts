@@ -1,7 +1,6 @@
 import {
   beliefOf,
   changedNet,
-  chanceOfReaching,
   chancesOfReaching,
   coverageRows,
   gridProfile,
@@ -123,7 +122,11 @@ export async function whatIf(): Promise<Figure[]> {
         ],
         marginOver,
       );
-      for (const { call } of net.stations) chanceOfReaching(after, call, seeded(1));
+      chancesOfReaching(
+        after,
+        net.stations.map(({ call }) => call),
+        () => seeded(1),
+      );
     }),
   );
   const mesh = meshOf(seeded(11));

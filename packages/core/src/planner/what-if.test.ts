@@ -2,7 +2,7 @@ import { beliefOf, meanOf } from './beta';
 import { CARRIER_END, MESH_END, OUR_END, PACKET_NEEDS_DBM, REPEATER_END, USUAL_END } from './map-belief';
 import { netRadioOf, type MarginOver, type Net } from './net';
 import { seeded } from './seeded';
-import { changedNet, chanceOfReaching, differenceOf, hangingIn, type Change } from './what-if';
+import { changedNet, chanceOfReaching, chancesOfReaching, differenceOf, hangingIn, type Change } from './what-if';
 
 const place = (n: number) => ({ latitude: 41 + n / 100, longitude: -43 });
 const both = (from: string, to: string, chance: number) => [
@@ -52,6 +52,21 @@ describe('a net thought otherwise', () => {
     expect(chance(thought({ what: 'off', call: 'NOBODY' }), 'CLINIC')).toBe(chance(net, 'CLINIC'));
     // What is said of one who is off afterwards changes nothing.
     expect(thought({ what: 'off', call: 'HILL' }, { what: 'cut', from: 'HILL', to: 'US' }).hops).toEqual(without.hops);
+  });
+
+  it('reckons several at once as each by itself, with few that repeat and with many', () => {
+    const third = { call: 'TOWER', place: place(5), repeats: true, end: USUAL_END };
+    const many: Net = {
+      ...net,
+      stations: [...net.stations, third],
+      hops: [...net.hops, ...both('US', 'TOWER', 0.4), ...both('TOWER', 'TRUCK', 0.6)],
+    };
+    for (const one of [net, many]) {
+      const chances = chancesOfReaching(one, ['CLINIC', 'TRUCK', 'FARM'], () => seeded(1));
+      // Within four standard errors of what is sampled.
+      for (const to of ['CLINIC', 'TRUCK', 'FARM', 'NOBODY'])
+        expect(Math.abs(chances(to) - chance(one, to))).toBeLessThan(0.032);
+    }
   });
 
   it('reaches by fewer digipeaters whom fewer do, and nobody else', () => {

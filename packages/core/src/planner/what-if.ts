@@ -98,8 +98,8 @@ export function chanceOfReaching(net: Net, to: string, random: () => number): nu
   return draws.reduce((sum, draw) => sum + draw, 0) / draws.length;
 }
 
-/** As many repeats are looked at state by state where few repeat; a flood over more is sampled for all at once. */
-const FEW_REPEATS = 2;
+/** Over more that repeat a crossing has too many links for every state to be looked at; then the flood is sampled once, for all of them. */
+const FEW_REPEATERS = 2;
 
 /** The same for several; `random` is made anew for each question, so that two nets are drawn by the same chances. */
 export function chancesOfReaching(
@@ -107,7 +107,7 @@ export function chancesOfReaching(
   calls: readonly string[],
   random: () => () => number,
 ): (call: string) => number {
-  if (mostRepeatsOf(net) > FEW_REPEATS) {
+  if (net.stations.filter(({ call, repeats }) => repeats && call !== net.own).length > FEW_REPEATERS) {
     const flood = floodChances(carryingHops(net), net.own, mostRepeatsOf(net), random());
     return (call) => flood.get(call) ?? 0;
   }
