@@ -23,7 +23,7 @@ export async function ownFloods(queries: Queries, bearerId: string, nowMs: numbe
        select 1 from evidence r where r.leg_id = e.leg_id and r.kind = any($4)
          and (r.attempt is null or e.attempt is null or r.attempt = e.attempt)) as carried
      from evidence e join leg l on l.id = e.leg_id
-     where e.kind = 'sent' and l.bearer_id = $1 and e.at > $2 and e.at < $3
+     where e.kind = 'sent' and l.bearer_id = $1 and l.role = 'convey' and e.at > $2 and e.at < $3
      order by e.at desc limit ${MOST_ROWS}`,
     [
       bearerId,
