@@ -1,8 +1,16 @@
 import { AIR_WINDOW_MS, mostInWindowMs, spentInWindowMs, type DutyRule } from '@tombolo/core';
-import { bearerKind, type BearerConfig, type BearerView, type KeptSecrets, type Settings } from '@tombolo/contract';
+import {
+  bearerKind,
+  type BearerConfig,
+  type BearerState,
+  type BearerView,
+  type KeptSecrets,
+  type Settings,
+} from '@tombolo/contract';
 import type { DataSource } from 'typeorm';
 import { rowsOf } from '../store/database';
 import { BearerEntity } from '../store/entities';
+import { BEARER_LOCK } from '../store/locks';
 import { firstIdAt, timeOfId } from '../store/moments';
 import { spentOn } from '../transmissions/account';
 import { dutySpent } from '../transmissions/duty';
@@ -30,6 +38,8 @@ export interface ViewContext {
 export async function bearerViews(source: DataSource, context: ViewContext): Promise<BearerView[]> {
   const { now, settings } = context;
   const rows = await source.getRepository(BearerEntity).find({ order: { createdAt: 'ASC' } });
+  const here = new Set(context.running.map(({ id }) => id));
+  const elsewhere = rows.some(({ id }) => !here.has(id)) ? await runBySomebody(source) : new Set<string>();
   return Promise.all(
     rows.map(async (row): Promise<BearerView> => {
       const [counts] = await rowsOf<{ heard: string; last: string | null }>(
@@ -48,7 +58,7 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
         name: row.name,
         config: withoutSecrets(row.config),
         enabled: row.enabled,
-        state: row.state,
+        state: here.has(row.id) || elsewhere.has(row.id) ? row.state : unowned(row.state),
         queued: (await waitingFor(source, row.id)) + (bearer?.waiting?.() ?? 0),
         lastHeardAt: counts?.last ? timeOfId(counts.last).toISOString() : null,
         heardLastHour: Number(counts?.heard ?? 0),
@@ -60,6 +70,24 @@ export async function bearerViews(source: DataSource, context: ViewContext): Pro
     }),
   );
 }
+
+/** Bearers that some process of the station owns at this moment, by the locks that the database knows of. */
+async function runBySomebody(source: DataSource): Promise<ReadonlySet<string>> {
+  const rows = await rowsOf<{ id: string }>(
+    source,
+    `select b.id from bearer b join pg_locks l
+       on l.locktype = 'advisory' and l.granted and l.classid::bigint = $1 and l.objid::bigint = (hashtext(b.id)::bigint & 4294967295)
+     where l.database = (select oid from pg_database where datname = current_database())`,
+    [BEARER_LOCK],
+  );
+  return new Set(rows.map(({ id }) => id));
+}
+
+/** What a process wrote down that is gone: the equipment may be there, but nobody listens to it. */
+const unowned = (state: BearerState): BearerState =>
+  state.link === 'up' || state.link === 'connecting'
+    ? { ...state, link: 'down', reason: 'No process of the station runs it at this moment.', nextTryAt: null }
+    : state;
 
 async function dutyOf(source: DataSource, id: string, rule: DutyRule, now: number): Promise<BearerView['duty']> {
   const spent = await dutySpent(source, id, rule.subBand, now);

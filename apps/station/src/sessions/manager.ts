@@ -56,6 +56,9 @@ interface Running {
   finished: Promise<void>;
 }
 
+/** How long a place is waited for that is taken for a moment only, ms. */
+const PAUSES_FOR_PLACE_MS = [50, 100, 200, 400, 800] as const;
+
 /** Sessions with boards and gateways: one at a time on each, their progress told to the consoles, their record kept. */
 export function createSessions(context: SessionsContext): Sessions {
   const running = new Map<string, Running>();
@@ -100,6 +103,19 @@ export function createSessions(context: SessionsContext): Sessions {
     return session;
   };
 
+  /**
+   * The place of a session with a bearer; false when another one has it. Whoever closes what a killed process left has it too, for a
+   * moment: that is waited for, so that nobody is told of a session that nobody holds.
+   */
+  const placeOn = async (bearerId: string): Promise<boolean> => {
+    for (const pauseMs of PAUSES_FOR_PLACE_MS) {
+      if (await context.hold(bearerId)) return true;
+      if ([...running.values()].some(({ view }) => view.bearerId === bearerId)) return false;
+      await new Promise((resolve) => setTimeout(resolve, pauseMs));
+    }
+    return context.hold(bearerId);
+  };
+
   const end = (session: Running): void => {
     session.stopping = true;
     session.stream?.destroy();
@@ -117,7 +133,7 @@ export function createSessions(context: SessionsContext): Sessions {
       const own = ownStation(settings);
       if (closed !== null || own === null)
         throw new ProblemError(409, 'transmit-locked', 'The transmitter is locked', closed ?? 'No call sign is set.');
-      if (!(await context.hold(row.id)))
+      if (!(await placeOn(row.id)))
         throw new ProblemError(409, 'session-runs', 'A session runs already', `One at a time with ${row.name}.`);
       const id = randomUUID();
       const session: Running = {

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { Duplex } from 'node:stream';
 import { simpleParser } from 'mailparser';
 import { BOARD_PROFILES, checkState, ruleBaseOf, type SymptomId } from '@tombolo/core';
-import type { ItemDetail, OfferView, PacketDetail, SessionView } from '@tombolo/contract';
+import { newSession, type ItemDetail, type OfferView, type PacketDetail, type SessionView } from '@tombolo/contract';
 import type { LinkStream } from '@tombolo/link-stream';
 import { insertBearer } from '../http/routes/bearers';
 import type { Station } from '../station';
@@ -21,6 +21,7 @@ import {
 } from '../testing/harness';
 import { onLine, startPeer } from '../testing/link-peer';
 import { Dialogue } from './dialogue';
+import { createSessions } from './manager';
 import { Pop3Client } from './mail/pop3';
 import { dotStuffed, SmtpClient } from './mail/smtp';
 import { mailTo, messageTo } from '../testing/written';
@@ -329,6 +330,30 @@ describe('a session with a board', () => {
     expect(next.id).toBeDefined();
     await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
     always.stop();
+  });
+
+  it('waits for a place that is taken for a moment, as by whoever closes what a killed process left', async () => {
+    const tried: boolean[] = [];
+    const sessions = createSessions({
+      database: station.context.database,
+      settings: station.context.settings,
+      hold: async () => {
+        tried.push(tried.length >= 2);
+        return tried.length > 2;
+      },
+      free: async () => undefined,
+      connect: () => {
+        throw new Error('no modem here');
+      },
+      closed: () => null,
+      stored: async () => undefined,
+      now: station.context.now,
+      log: () => undefined,
+    });
+    const begun = await sessions.start(newSession.parse({ bearerId: 'board' }));
+    expect(tried).toEqual([false, false, true]);
+    expect(await eventually(async () => (await sessions.view(begun.id)).problem)).toContain('no modem here');
+    await sessions.stopAll();
   });
 
   it('that does not answer ends in words; only one session runs at a time; the transmitter may be locked', async () => {

@@ -215,6 +215,8 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
       }
     }
   };
+  /** How each session ended, for whoever has to find out why something hangs. */
+  const sessionsEnded: string[] = [];
   const session = async (bearerId: string) => {
     await eventually(
       async () =>
@@ -223,12 +225,17 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
         )?.state.link === 'up',
       20,
     );
-    const begun = await persist(() =>
-      api.post<SessionView>('/sessions', { bearerId, take: bearerId === mailId ? ['u1'] : [] }),
-    );
-    if (!begun.id) return;
+    // Until what the killed process left is closed, its session counts as one that runs.
+    const begun = await eventually(async () => {
+      const asked = await persist(() =>
+        api.post<SessionView>('/sessions', { bearerId, take: bearerId === mailId ? ['u1'] : [] }),
+      );
+      if (!asked.id) sessionsEnded.push(`not begun: ${JSON.stringify(asked)}`);
+      return asked.id ? asked : undefined;
+    }, 20);
     await eventually(async () => {
       const view = await persist(() => api.get<SessionView>(`/sessions/${begun.id}`));
+      if (view.endedAt !== null) sessionsEnded.push(`${view.stage}: ${view.problem}`);
       return view.endedAt !== null;
     }, 60);
   };
@@ -340,7 +347,8 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
       const copies = kept.filter(({ subject }) => subject === 'Count').length;
       if (copies === 0) trial.lost.push('message on the board');
       if (copies > 1) trial.doubled.push('message on the board');
-      if (left.status.rung !== 'accepted') trial.stuck.push(`message on the board: ${left.status.words}`);
+      if (left.status.rung !== 'accepted')
+        trial.stuck.push(`message on the board: ${left.status.words} (${sessionsEnded.join('; ')})`);
       if (left.status.rung === 'accepted' && copies === 0) trial.overClaimed.push('message on the board');
       if (count('Forty.') !== 1) trial[count('Forty.') === 0 ? 'lost' : 'doubled'].push('message from the board');
     }
@@ -349,7 +357,7 @@ export async function killTrial(failpoint: Failpoint, hit: number): Promise<Tria
       const ids = new Set(mails);
       if (ids.size === 0) trial.lost.push('mail');
       if (ids.size > 1) trial.doubled.push('mail');
-      if (sent.status.rung !== 'accepted') trial.stuck.push(`mail: ${sent.status.words}`);
+      if (sent.status.rung !== 'accepted') trial.stuck.push(`mail: ${sent.status.words} (${sessionsEnded.join('; ')})`);
       if (sent.status.rung === 'accepted' && ids.size === 0) trial.overClaimed.push('mail');
       if (count('Hello.') !== 1) trial[count('Hello.') === 0 ? 'lost' : 'doubled'].push('fetched mail');
     }
