@@ -32,10 +32,7 @@ export interface CoverageRow {
 export function* coverageRows({ grid, from, station, other, frequencyMHz }: CoverageAsked): Generator<CoverageRow> {
   const stepKm = gridStepKm(grid);
   // One profile for all cells: a million of them would be gathered up again one by one.
-  const buffers = Array.from({ length: MOST_GRID_POINTS + 1 }, (_, n) => ({
-    distancesKm: new Float64Array(n),
-    groundM: new Float64Array(n),
-  }));
+  const buffers = Array.from({ length: MOST_GRID_POINTS + 1 }, (_, n) => new Float64Array(n));
   const ground = groundOfGrid(grid);
   const here = onGrid(grid, from);
   const gainDb = weakerGainDb(station, other);
@@ -48,10 +45,10 @@ export function* coverageRows({ grid, from, station, other, frequencyMHz }: Cove
       const north = (latitude - from.latitude) * scale.north;
       const east = (longitude - from.longitude) * scale.east;
       const distanceKm = Math.max(NEAREST_KM, Math.sqrt(north * north + east * east));
-      const { distancesKm, groundM } = buffers[gridPoints(distanceKm, stepKm)]!;
-      const water = sampleGround(ground, grid.columns, here, column, row, distanceKm, distancesKm, groundM);
+      const groundM = buffers[gridPoints(distanceKm, stepKm)]!;
+      const water = sampleGround(ground, grid.columns, here, column, row, groundM);
       const lossDb = groundLossDb({
-        distancesKm,
+        distanceKm,
         groundM,
         fromM: groundM[0]! + station.antennaM,
         toM: groundM[groundM.length - 1]! + other.antennaM,

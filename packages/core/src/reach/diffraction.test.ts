@@ -26,7 +26,7 @@ function exactKnifeEdgeDb(v: number): number {
 
 /** Ground of some heights, evenly spaced. */
 const path = (groundM: readonly number[], lengthKm: number, more: Partial<DiffractionPath> = {}): DiffractionPath => ({
-  distancesKm: groundM.map((_, n) => (lengthKm * n) / (groundM.length - 1)),
+  distanceKm: lengthKm,
   groundM,
   fromM: groundM[0]! + 10,
   toM: groundM.at(-1)! + 10,

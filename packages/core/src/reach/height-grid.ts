@@ -59,7 +59,7 @@ export const groundOfGrid = ({ heightsM }: HeightGrid): Float32Array =>
   Float32Array.from(heightsM, (m) => Math.max(0, m));
 
 /**
- * The ground between two points of a grid, by column and row, into arrays of as many points as are wanted. Gives the share of the inner
+ * The ground between two points of a grid, by column and row, into an array of as many points as are wanted. Gives the share of the inner
  * points that are water. Drawn straight on latitude and longitude: up to 50 km that is less than 50 m beside the geodesic in the usual
  * latitudes, less than a cell.
  */
@@ -69,12 +69,13 @@ export function sampleGround(
   from: readonly [column: number, row: number],
   toColumn: number,
   toRow: number,
-  distanceKm: number,
-  distancesKm: Float64Array,
   groundM: Float64Array,
 ): number {
   const last = groundM.length - 1;
-  const rows = ground.length / columns;
+  // Whole numbers, said so: what may be a fraction is reckoned as one in each of a hundred million steps.
+  const wide = columns | 0;
+  const lastColumn = (wide - 2) | 0;
+  const lastRow = (ground.length / wide - 2) | 0;
   const x0 = from[0];
   const y0 = from[1];
   const dx = (toColumn - x0) / last;
@@ -84,18 +85,20 @@ export function sampleGround(
     const x = x0 + n * dx;
     const y = y0 + n * dy;
     // All are within the grid: both ends are, and it is convex.
-    const column = Math.min(columns - 2, x | 0);
-    const row = Math.min(rows - 2, y | 0);
-    const at = row * columns + column;
+    let column = x | 0;
+    if (column > lastColumn) column = lastColumn;
+    let row = y | 0;
+    if (row > lastRow) row = lastRow;
+    const at = (Math.imul(row, wide) + column) | 0;
     const u = x - column;
-    const v = y - row;
-    const metres =
-      (1 - v) * ((1 - u) * ground[at]! + u * ground[at + 1]!) +
-      v * ((1 - u) * ground[at + columns]! + u * ground[at + columns + 1]!);
-    if (metres < SHORE_M && n > 0 && n < last) wet++;
-    distancesKm[n] = (n / last) * distanceKm;
+    const above = ground[at]! + u * (ground[at + 1]! - ground[at]!);
+    const below = ground[at + wide]! + u * (ground[at + wide + 1]! - ground[at + wide]!);
+    const metres = above + (y - row) * (below - above);
+    if (metres < SHORE_M) wet++;
     groundM[n] = metres;
   }
+  if (groundM[0]! < SHORE_M) wet--;
+  if (groundM[last]! < SHORE_M) wet--;
   return wet / (last - 1);
 }
 

@@ -80,7 +80,7 @@ export function reachOver(profile: readonly ProfilePoint[], from: RadioEnd, to: 
   const inner = profile.slice(1, -1);
   const wet = inner.filter(({ groundM }) => groundM === null || groundM <= 0).length;
   const groundDb = groundLossDb({
-    distancesKm: profile.map(({ distanceKm }) => distanceKm),
+    distanceKm: profile.at(-1)?.distanceKm ?? 0,
     groundM: ground,
     fromM,
     toM,
