@@ -34,6 +34,39 @@ const SELECT = `
   select r.id, r.packet_id, r.opens, r.form, r.raw, r.snr_db, r.rssi_dbm, r.channel_id, p.kind, p.summary
   from reception r join packet p on p.id = r.packet_id`;
 
+/** A page as one row: the octets behind one another, and of each reception the rest with how many octets are its own. */
+interface PageRow {
+  readonly octets: Buffer;
+  readonly told: readonly (readonly [
+    id: string,
+    packetId: string,
+    opens: boolean,
+    channelId: number,
+    form: Heard['form'],
+    octets: number,
+    snrDb: number | null,
+    rssiDbm: number | null,
+    kind: string,
+    summary: string,
+  ])[];
+}
+
+/** The driver reads rows one field after the other, and octets as digits: of a whole page that took as long as understanding it. */
+const pageAfter = (size: number) => `
+  select coalesce(string_agg(x.raw, ''::bytea order by x.id), ''::bytea) as octets,
+    coalesce(json_agg(json_build_array(x.id::text, x.packet_id::text, x.opens, x.channel_id, x.form, octet_length(x.raw), x.snr_db, x.rssi_dbm, x.kind, x.summary) order by x.id), '[]') as told
+  from (${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
+    order by r.id limit ${size}) x`;
+
+function rowsOfPage({ octets, told }: PageRow): ReceptionRow[] {
+  let from = 0;
+  return told.map(([id, packet_id, opens, channel_id, form, length, snr_db, rssi_dbm, kind, summary]) => {
+    const raw = octets.subarray(from, from + length);
+    from += length;
+    return { id, packet_id, opens, channel_id, form, snr_db, rssi_dbm, raw, kind, summary };
+  });
+}
+
 /** What stays known from one chunk to the next: nobody else writes to the twins, and a channel never changes. */
 interface Work {
   readonly derivation: Derivation;
@@ -123,22 +156,17 @@ async function chunk(context: RebuildContext, work: Work): Promise<number | 'fin
     let done = 0;
     let caughtUp = false;
     const next = () => {
-      const rows = rowsOf<ReceptionRow>(
-        database,
-        `${SELECT} where r.id > $1 and not exists (select 1 from remake_tail t where t.reception_id = r.id)
-         order by r.id limit ${sizes.page}`,
-        [after],
-      );
+      const page = rowsOf<PageRow>(database, pageAfter(sizes.page), [after]);
       // Awaited when its turn comes; what fails before that says so itself.
-      rows.catch(() => undefined);
-      return rows;
+      page.catch(() => undefined);
+      return page;
     };
     // The next page is read, and what the last one added is written, while this one is folded.
     const twins = oneAtATime(manager);
     let coming = next();
     let pouring: Promise<void> = Promise.resolve();
     while (done < sizes.chunk && !caughtUp && !stopping()) {
-      const rows = await coming;
+      const rows = rowsOfPage((await coming)[0]!);
       after = rows.at(-1)?.id ?? after;
       done += rows.length;
       caughtUp = rows.length < sizes.page;
