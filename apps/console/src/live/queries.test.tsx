@@ -4,7 +4,16 @@ import type { ReactNode } from 'react';
 import { stationAnswers } from '../testing/render';
 import { AT, heardStation, openSettings } from '../testing/samples';
 import { useConnection } from './feed';
-import { mergeStations, useChange, useLiveFeed, useSettings, useStations, useStationsAhead } from './queries';
+import {
+  mergeStations,
+  useChange,
+  useChartAhead,
+  useLiveFeed,
+  useSettings,
+  useStations,
+  useStationsAhead,
+} from './queries';
+import { useTrails } from './trails';
 
 class FakeSocket {
   static last: FakeSocket | null = null;
@@ -70,6 +79,26 @@ describe('stations that changed', () => {
   });
 });
 
+describe('what a chart shows', () => {
+  it('is asked for before it is drawn, and once', async () => {
+    const asked = stationAnswers({ 'GET /api/v1/stations': { body: [] }, 'GET /api/v1/trails': { body: [] } });
+    const { result } = hook(() => {
+      useChartAhead(6);
+      return { stations: useStations(), trails: useTrails(6) };
+    });
+    // At the first drawing, when nothing is mounted yet.
+    expect(asked.map(({ path }) => path)).toEqual(['/api/v1/stations', '/api/v1/trails?hours=6']);
+    await waitFor(() => expect(result.current.stations.isSuccess && result.current.trails.isSuccess).toBe(true));
+    expect(asked).toHaveLength(2);
+  });
+
+  it('is the stations alone where trails are not shown', () => {
+    const asked = stationAnswers({ 'GET /api/v1/stations': { body: [] } });
+    hook(() => useChartAhead(null));
+    expect(asked.map(({ path }) => path)).toEqual(['/api/v1/stations']);
+  });
+});
+
 describe('what an event of the station makes stale', () => {
   const sockets = globalThis.WebSocket;
   beforeEach(() => {
@@ -128,15 +157,22 @@ describe('what an event of the station leaves as it is', () => {
     tell('storing', storing ? STORES : { ...STORES, storing, since: AT, reason: 'the disk is full' });
   const STORES = { storing: true, since: null, reason: null, waiting: 0, lost: 0 };
 
-  it('is what the first screen asks for: nothing is asked twice before it has come to rest', () => {
+  it('is what the first screen asks for: nothing is asked twice before it has come to rest, and nothing that was asked for later', () => {
     const { client, unmount } = hook(useLiveFeed);
-    const invalidate = jest.spyOn(client, 'invalidateQueries');
+    const stale = () => ['settings', 'trails', 'stations'].filter((key) => client.getQueryState([key])?.isInvalidated);
+    client.setQueryData(['settings'], {});
     act(() => FakeSocket.last!.onopen?.());
     stores(true);
+    // The station may still be about to tell this connection of changes.
+    act(() => void jest.advanceTimersByTime(400));
+    client.setQueryData(['trails'], { list: [], until: AT, wholeAtMs: 0 });
+    act(() => void jest.advanceTimersByTime(600));
+    client.setQueryData(['stations'], []);
+    expect(stale()).toEqual([]);
     act(() => void jest.advanceTimersByTime(1000));
-    expect(invalidate).not.toHaveBeenCalled();
-    act(() => void jest.advanceTimersByTime(1000));
-    expect(invalidate.mock.calls).toEqual([[]]);
+    expect(stale()).toEqual(['settings', 'trails']);
+    // Of trails that changed meanwhile some may reach into the past.
+    expect(client.getQueryData(['trails'])).toMatchObject({ until: null });
     unmount();
   });
 

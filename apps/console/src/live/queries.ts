@@ -3,6 +3,7 @@ import {
   QueryClient,
   useInfiniteQuery,
   useMutation,
+  usePrefetchQuery,
   useQueries,
   useQuery,
   useQueryClient,
@@ -12,7 +13,7 @@ import { api, type HeardQuery } from './api';
 import { followFeed, useConnection } from './feed';
 import { itemKeys, laterItem, renewItems } from './item-lists';
 import { keepingRows, packetKeys, packetsBefore, renewPackets, type PacketPages } from './packet-lists';
-import { forgetTrails } from './trails';
+import { forgetTrails, trailsQuery } from './trails';
 
 export const createClient = (): QueryClient =>
   new QueryClient({
@@ -98,6 +99,8 @@ function staleAfter(event: LiveEvent): readonly (readonly unknown[])[] {
 
 /** When the first screen has come to rest. */
 const AHEAD_MS = 1500;
+/** By then the station tells a new connection all that changes. */
+const JOINED_MS = 500;
 /** Packets come in floods; what depends on them is loaded again at this pace, all else at the other. */
 const PACKET_PACE_MS = 1000;
 const PACE_MS = 300;
@@ -160,9 +163,14 @@ export function useLiveFeed(): void {
     const stop = followFeed((event) => renew.because(event));
     let followed = false;
     let first: ReturnType<typeof setTimeout> | undefined;
+    const cache = client.getQueryCache();
     const all = () => {
       forgetTrails(client);
       void client.invalidateQueries();
+    };
+    const allOf = (asked: ReadonlySet<unknown>) => {
+      if (cache.findAll({ queryKey: ['trails'] }).some((query) => asked.has(query))) forgetTrails(client);
+      void client.invalidateQueries({ predicate: (query) => asked.has(query) });
     };
     const unsubscribe = useConnection.subscribe((now, before) => {
       // What failed to load while the station could not store is loaded again.
@@ -171,8 +179,12 @@ export function useLiveFeed(): void {
       // What was changed while the connection was down shows when it is back.
       if (followed) all();
       // What was changed between the first answers and the first connection shows a moment later, so that no question is asked
-      // twice before the first screen is there.
-      else first = setTimeout(all, AHEAD_MS);
+      // twice before the first screen is there. Of what is asked for later every change is told.
+      else
+        first = setTimeout(() => {
+          const asked = new Set(cache.getAll());
+          first = setTimeout(() => allOf(asked), AHEAD_MS - JOINED_MS);
+        }, JOINED_MS);
       followed = true;
     });
     return () => {
@@ -213,28 +225,30 @@ export function mergeStations(before: readonly StationView[], changed: readonly 
 }
 
 /** All stations heard. After the first time only what changed is asked for, so that a flood costs little. */
-export function useStations() {
+const stationsQuery = (client: QueryClient) => ({
+  queryKey: ['stations'],
+  // Comparing thousands of rows field by field would take longer than drawing them.
+  structuralSharing: false,
+  queryFn: async (): Promise<StationView[]> => {
+    const before = client.getQueryData<StationView[]>(['stations']);
+    if (!before || before.length === 0) return api.stations();
+    const newest = before.reduce((last, { changedAt }) => (changedAt > last ? changedAt : last), '');
+    return mergeStations(before, await api.stations(newest));
+  },
+});
+export const useStations = () => useQuery(stationsQuery(useQueryClient()));
+
+/** What a chart shows is asked for while it is still being built: its program takes as long to begin as the station to answer. */
+export function useChartAhead(trailHours: number | null): void {
   const client = useQueryClient();
-  return useQuery({
-    queryKey: ['stations'],
-    // Comparing thousands of rows field by field would take longer than drawing them.
-    structuralSharing: false,
-    queryFn: async (): Promise<StationView[]> => {
-      const before = client.getQueryData<StationView[]>(['stations']);
-      if (!before || before.length === 0) return api.stations();
-      const newest = before.reduce((last, { changedAt }) => (changedAt > last ? changedAt : last), '');
-      return mergeStations(before, await api.stations(newest));
-    },
-  });
+  usePrefetchQuery(stationsQuery(client));
+  usePrefetchQuery<unknown>(trailHours === null ? stationsQuery(client) : trailsQuery(client, trailHours));
 }
 /** The stations are wanted by several places: they are loaded when the first screen has come to rest. */
 export function useStationsAhead(): void {
   const client = useQueryClient();
   useEffect(() => {
-    const timer = setTimeout(
-      () => void client.prefetchQuery({ queryKey: ['stations'], queryFn: () => api.stations() }),
-      AHEAD_MS,
-    );
+    const timer = setTimeout(() => void client.prefetchQuery(stationsQuery(client)), AHEAD_MS);
     return () => clearTimeout(timer);
   }, [client]);
 }

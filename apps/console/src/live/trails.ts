@@ -53,15 +53,13 @@ export function forgetTrails(client: QueryClient): void {
 
 const listOf = ({ list }: Trails): readonly TrailView[] => list;
 
+export const trailsQuery = (client: QueryClient, hours: number) => ({
+  queryKey: ['trails', hours],
+  queryFn: () => loadTrails(client, hours, Date.now()),
+  // Comparing some hundred thousand numbers would take longer than drawing them.
+  structuralSharing: false,
+});
+
 /** Where stations came from in the last hours. */
-export function useTrails(hours: number, enabled = true) {
-  const client = useQueryClient();
-  return useQuery({
-    queryKey: ['trails', hours],
-    queryFn: () => loadTrails(client, hours, Date.now()),
-    select: listOf,
-    enabled,
-    // Comparing some hundred thousand numbers would take longer than drawing them.
-    structuralSharing: false,
-  });
-}
+export const useTrails = (hours: number, enabled = true) =>
+  useQuery({ ...trailsQuery(useQueryClient(), hours), select: listOf, enabled });

@@ -2,7 +2,7 @@ import { ownStation, type StationView } from '@tombolo/contract';
 import { router, useLocalSearchParams } from 'expo-router';
 import { useCallback, useDeferredValue, useMemo } from 'react';
 import { useDistanceUnit } from '../../live/preferences';
-import { useSettings, useStations } from '../../live/queries';
+import { useChartAhead, useSettings, useStations } from '../../live/queries';
 import { Button } from '../../ui/button';
 import { Chips } from '../../ui/chips';
 import { useNow } from '../../ui/clock';
@@ -52,6 +52,7 @@ const select = (call: string | null) => router.setParams({ station: call ?? unde
 
 /** Who is there, where from us, how they were heard and how to call them: map and list of the same. */
 export function ChartPlace() {
+  useChartAhead(useChart(({ layers, trailHours }) => (layers.trails ? trailHours : null)));
   const wide = useWide();
   const third = useThirdColumn();
   const now = useNow(10_000);

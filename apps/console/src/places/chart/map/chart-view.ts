@@ -115,10 +115,18 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
     );
     return { west, south: Math.max(-85, south), east: Math.min(east, west + 360), north: Math.min(85, north) };
   };
-  const regrid = () => {
+  const drawGrids = () => {
     const [width = 0, height = 0] = map.getSize() ?? [];
     // A label is about so wide, and rows need some air.
     if (look) grids.update(bounds(), look, { across: Math.max(2, width / 100), up: Math.max(2, height / 64) });
+  };
+  let gridding = 0;
+  // Once for all that changed before the next frame: while the chart is built each of its parts asks for it.
+  const regrid = () => {
+    gridding ||= requestAnimationFrame(() => {
+      gridding = 0;
+      drawGrids();
+    });
   };
   map.on('moveend', regrid);
   map.on('pointerdrag', () => events.dragged());
@@ -272,6 +280,7 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
     showAll: () => fit(stations.getExtent()!),
     dispose() {
       clearTimeout(worldTimer);
+      cancelAnimationFrame(gridding);
       map.dispose();
     },
   };
