@@ -149,6 +149,26 @@ describe('a way over a mesh', () => {
     });
   });
 
+  it('learns nothing from our own acknowledgements: nobody counts who repeats them', async () => {
+    await heardOverTheRigg(5);
+    await rig.api.patch('/settings', { licenceConfirmed: true, antennaConfirmed: true });
+    const asked = ['61', '62', '63'];
+    for (const n of asked) await rig.node.hear({ content: { kind: 'text', n, text: `Answer me ${n}` } });
+    await eventually(
+      () => rig.node.sent.filter(({ content }) => content?.kind === 'acknowledgement').length >= asked.length,
+    );
+    await eventually(async () => {
+      const [row] = await rig.station.context.database.query<[{ n: number }]>(
+        `select count(*)::int as n from evidence e join leg l on l.id = e.leg_id where e.kind = 'acknowledged' and l.bearer_id = 'mesh'`,
+      );
+      return row.n >= asked.length;
+    });
+    const later = { ...(await planningOf(rig.station.context)), nowMs: Date.now() + 60_000 };
+    const question = waysQuestion.parse({ to: 'LSFARM', text: 'On the way' });
+    const way = (await proposeWays(later, question)).ways.find(({ title }) => title.startsWith('Mesh'))!;
+    expect(way.rests.find(({ from, to }) => from === 'SKSCHL' && to === 'BCNRIG')!.ours).toBeNull();
+  });
+
   it('to a node that was never heard is a guess, and says so', async () => {
     await heardOverTheRigg(1);
     const { ways: all } = await ways('01D1-0042');
