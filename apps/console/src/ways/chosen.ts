@@ -1,4 +1,4 @@
-import { personKnownAs, type BearerView, type Person, type PlannedWay } from '@tombolo/contract';
+import { hasShown, personKnownAs, type BearerView, type Person, type PlannedWay } from '@tombolo/contract';
 import { PATH_SCHOOLS } from '@tombolo/core';
 import { consoleKind } from '../bearers/registry';
 import type { DraftChange, DraftView } from '../drafts/draft';
@@ -40,6 +40,21 @@ export function takingWay(
     ...(way.by === 'messages' && { bulletin: false }),
     ...(command && { command: command.command, values: withoutText(command.values) }),
   };
+}
+
+/** Whether a way is set whole where nobody chose it: a path that is only believed to work is left to the composer. */
+export const isSetWhole = (planned: PlannedWay): boolean => planned.send.way.by !== 'packets' || hasShown(planned);
+
+/** What a draft becomes when somebody is named: the surest way to them is taken, over a path that has shown that it works or the usual one. */
+export function proposingWay(
+  planned: PlannedWay,
+  part: string,
+  person: string | null,
+  whom: string,
+  text: string,
+): DraftChange {
+  const change = takingWay(planned, part, person, whom, text);
+  return isSetWhole(planned) ? change : { ...change, school: 'advised' };
 }
 
 /** Whether a draft goes that way as it stands. */

@@ -243,6 +243,23 @@ describe('writing to somebody', () => {
     });
   });
 
+  it('sets no path that nothing has shown to work: the surest way is proposed, over the usual path until it is taken', async () => {
+    const believed = { ...byRadio, tries: { answered: 0, unanswered: 0, inSilence: 0 } };
+    stationAnswers(here(view({ ways: [believed, byMesh] })));
+    renderPiece(<WritePlace />);
+    await userEvent.type(await field('Whom'), 'Dr Renske Hallow{Enter}');
+    await waitFor(() =>
+      expect(screen.getByRole('status')).toHaveTextContent(
+        'Proposed: Packet radio to QT6CL, over one digipeater. Nothing of ours was answered by that path yet: the usual one is set below.',
+      ),
+    );
+    expect(draft()).toMatchObject({ way: 'radio', to: { radio: 'QT6CL' }, school: 'advised' });
+    const ways = await screen.findByRole('region', { name: 'Ways' });
+    await userEvent.type(await field('Text'), 'Insulin comes');
+    await userEvent.click((await within(ways).findAllByRole('button', { name: /^Take this way/ }))[0]!);
+    expect(draft()).toMatchObject({ school: 'fill-in only' });
+  });
+
   it('does not claim to have set what it could not', async () => {
     stationAnswers({ ...here(), 'GET /api/v1/bearers': { status: 503, body: { title: 'away', detail: 'away' } } });
     renderPiece(<Whom />);

@@ -11,7 +11,7 @@ import { Field } from '../ui/field';
 import { Stack } from '../ui/layout';
 import { Offers } from '../ui/offers';
 import { Body } from '../ui/text';
-import { partOf, takingWay } from './chosen';
+import { isSetWhole, partOf, proposingWay } from './chosen';
 
 const MOST_OFFERED = 6;
 
@@ -50,13 +50,15 @@ export function Whom() {
       if (useDrafts.getState().drafts[id]?.whom !== to) return;
       if (first && part) {
         const now = viewOf(useDrafts.getState().drafts[id]!);
-        useDrafts.getState().change(takingWay(first, part, view.person, to, now.body), id);
+        useDrafts.getState().change(proposingWay(first, part, view.person, to, now.body), id);
       }
       tell(
         !first
           ? `No way to ${to} is known.`
           : part
-            ? `Proposed and set below: ${first.title}.`
+            ? isSetWhole(first)
+              ? `Proposed and set below: ${first.title}.`
+              : `Proposed: ${first.title}. Nothing of ours was answered by that path yet: the usual one is set below.`
             : `Proposed: ${first.title}; its bearer is not there now. Choose a way yourself.`,
       );
     } catch (error) {
