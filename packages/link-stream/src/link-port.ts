@@ -41,11 +41,18 @@ export interface LinkPortOptions {
 export interface LinkPort {
   /** A frame from the channel, with what was read of it where somebody has; true when it belonged to a connection of ours. */
   receive(octets: Uint8Array, frame?: Parsed<Ax25Frame>): boolean;
-  /** Connects; the stream emits `connect`, or fails. Throws when the addresses cannot be used or we are connected to it already. */
+  /** Connects; the stream emits `connect`, or fails. Throws when the addresses cannot be used, or `AlreadyConnected`. */
   connect(peer: string, path: readonly string[]): LinkStream;
   connections(): readonly LinkStream[];
   /** Ends all connections at once. */
   stop(): void;
+}
+
+/** There is a connection with that station already, or one that was given up here and is still being taken down. */
+export class AlreadyConnected extends Error {
+  constructor(peer: string) {
+    super(`there is a connection to ${peer} already`);
+  }
 }
 
 /** Offers of stations that never connect are not collected without end. */
@@ -166,7 +173,7 @@ export function createLinkPort(options: LinkPortOptions): LinkPort {
         return hop.value;
       });
       const key = `${formatAddress(own.value)}/${formatAddress(peer.value)}`;
-      if (streams.has(key)) throw new Error(`there is a connection to ${formatAddress(peer.value)} already`);
+      if (streams.has(key)) throw new AlreadyConnected(formatAddress(peer.value));
       const stream = open(own.value, peer.value, hops);
       stream.handle({ kind: 'connect' });
       return stream;

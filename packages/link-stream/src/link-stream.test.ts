@@ -1,7 +1,15 @@
 import { once } from 'node:events';
 import { randomBytes } from 'node:crypto';
 import { decodeFrame, decodeXid, encodeFrame, encodeXid, type Ax25Frame } from '@tombolo/core';
-import { createLinkPort, LinkError, machineClock, type Clock, type LinkPort, type LinkStream } from './index';
+import {
+  AlreadyConnected,
+  createLinkPort,
+  LinkError,
+  machineClock,
+  type Clock,
+  type LinkPort,
+  type LinkStream,
+} from './index';
 
 /** A clock a thousand times as fast as the machine's, so that protocol seconds pass in milliseconds. */
 const fast: Clock = {
@@ -86,7 +94,7 @@ describe('a connection as a stream', () => {
   it('takes one connection with the same station at a time, and no foreign address', () => {
     const { a } = twoPorts();
     a.connect('QT1BB-4', []);
-    expect(() => a.connect('QT1BB-4', [])).toThrow('already');
+    expect(() => a.connect('QT1BB-4', [])).toThrow(AlreadyConnected);
     expect(() => a.connect('no call', [])).toThrow();
     a.stop();
   });

@@ -1,4 +1,4 @@
-import { LinkError } from '@tombolo/link-stream';
+import { AlreadyConnected, LinkError, type LinkStream } from '@tombolo/link-stream';
 import { Dialogue } from './dialogue';
 import type { SessionContext } from './session';
 
@@ -9,11 +9,29 @@ import type { SessionContext } from './session';
  */
 const AGAIN_AFTER_S = [5, 15] as const;
 
+/** Longer than all tries to take a connection down last, ms. */
+const TAKEN_DOWN_WITHIN_MS = 120_000;
+const LOOK_EVERY_MS = 500;
+
+/** A connection of ours that was given up stands until the other side has heard so, or no longer answers: that is waited for. */
+async function connection(context: SessionContext, call: string): Promise<LinkStream> {
+  for (let waitedMs = 0; ; waitedMs += LOOK_EVERY_MS) {
+    try {
+      return context.connect();
+    } catch (error) {
+      if (!(error instanceof AlreadyConnected) || waitedMs >= TAKEN_DOWN_WITHIN_MS) throw error;
+      if (waitedMs === 0) context.stage(`the last connection to ${call} is being taken down`);
+      await context.pause(LOOK_EVERY_MS);
+      if (context.stopped()) throw error;
+    }
+  }
+}
+
 /** Connects to `call` and opens the conversation with it; throws in words when it takes no connection, or does not answer. */
 export async function connectTo(context: SessionContext, call: string): Promise<Dialogue> {
   for (const againAfterS of [...AGAIN_AFTER_S, null]) {
+    const stream = await connection(context, call);
     context.stage(`connecting to ${call}`);
-    const stream = context.connect();
     try {
       return await Dialogue.open(stream, {
         onText: context.text,

@@ -11,6 +11,7 @@ import { connectTo } from './connect';
 import type { Dialogue } from './dialogue';
 import { calledBy } from './called-kinds';
 import { provingPacket } from './proof';
+import { closeCutOffOn } from './recover';
 import type { SessionContext } from './session';
 
 export interface SessionsContext {
@@ -196,6 +197,8 @@ export function createSessions(context: SessionsContext): Sessions {
       };
       running.set(id, session);
       try {
+        // Nobody else has the place: what is still open there is left of a process that was killed, and is taken up by this session.
+        await closeCutOffOn(context.database, row.id, new Date(context.now()));
         await save(session.view);
       } catch (error) {
         running.delete(id);

@@ -29,7 +29,7 @@ export async function closeCutOff(
   for (const { bearer_id: bearerId } of open) {
     if (!(await hold(bearerId))) continue;
     try {
-      closed += await closeOn(source, bearerId, now());
+      closed += await closeCutOffOn(source, bearerId, now());
     } finally {
       await free(bearerId);
     }
@@ -40,7 +40,8 @@ export async function closeCutOff(
 const OPEN_ATTEMPT = `not exists (select 1 from evidence e where e.leg_id = a.leg_id and e.attempt = a.n
   and e.kind in ('sent', 'interrupted', 'not taken', 'accepted', 'refused', 'acknowledged', 'rejected'))`;
 
-async function closeOn(source: DataSource, bearerId: string, at: Date): Promise<number> {
+/** The same of one bearer, by whoever has its place. Gives how many sessions and tries were closed. */
+export async function closeCutOffOn(source: DataSource, bearerId: string, at: Date): Promise<number> {
   return source.transaction(async (manager) => {
     const sessions = await rowsOf<{ id: string }>(
       manager,

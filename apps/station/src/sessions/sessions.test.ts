@@ -22,6 +22,8 @@ import {
 import { onLine, startPeer } from '../testing/link-peer';
 import { Dialogue } from './dialogue';
 import { createSessions } from './manager';
+import { CUT_OFF_STAGE } from './recover';
+import { beginAttempt, waitingLegs } from './waiting-legs';
 import { Pop3Client } from './mail/pop3';
 import { dotStuffed, SmtpClient } from './mail/smtp';
 import { mailTo, messageTo } from '../testing/written';
@@ -331,6 +333,63 @@ describe('a session with a board', () => {
     await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
     always.stop();
   });
+
+  it('that is begun behind one that was stopped waits until that connection is taken down', async () => {
+    const peer = startPeer(
+      modem,
+      'QT1BB-4',
+      board({ unread: () => ['board ready>'], everything: () => [], bye: () => ['good bye'] }),
+    );
+    const stopped = await api.post<SessionView>('/sessions', { bearerId: 'board' });
+    await eventually(async () =>
+      (await api.get<SessionView>(`/sessions/${stopped.id}`)).stage.startsWith('asking what is there'),
+    );
+    // From now on nobody answers: what is given up here stands until its tries are over.
+    peer.stop();
+    await api.send(`/sessions/${stopped.id}`, { method: 'DELETE' });
+    const next = await api.post<SessionView>('/sessions', { bearerId: 'board' });
+    const now = () => api.get<SessionView>(`/sessions/${next.id}`);
+    expect(await eventually(async () => (await now()).stage !== 'beginning' && (await now()))).toMatchObject({
+      stage: 'the last connection to QT1BB-4 is being taken down',
+      problem: null,
+    });
+    await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
+    expect(await now()).toMatchObject({ stage: 'stopped by you', problem: null });
+  });
+
+  it('takes up at once what a killed process left, and closes its record', async () => {
+    const item = await post('Count', 'Sixty here');
+    const { database: source } = station.context;
+    const leg = item.legs[0]!.id;
+    // As a process leaves it that is killed while it hands a message over.
+    await source.query(
+      `insert into session_run (id, bearer_id, kind, started_at, stage, done_octets, total_octets, record)
+       values ($1, 'board', 'exchange', now(), 'leaving', 0, 0, '')`,
+      [randomUUID()],
+    );
+    const [waiting] = await waitingLegs(source, 'board');
+    await beginAttempt(source, 'board', waiting!, new Date());
+    const peer = startPeer(
+      modem,
+      'QT1BB-4',
+      board({
+        everything: () => ['board ready>'],
+        put: () => ['subject?'],
+        Count: () => ['text, a single dash ends it'],
+        '-': () => ['kept as 18 key k18@QT1BB-4', 'board ready>'],
+        Sixty: () => [],
+        bye: () => ['good bye'],
+      }),
+    );
+    expect(await run('board')).toMatchObject({ stage: 'done', problem: null });
+    const left = await api.get<ItemDetail>(`/items/${item.id}`);
+    expect(left.legs[0]!.id).toBe(leg);
+    expect(kinds(left)).toEqual(expect.arrayContaining(['interrupted', 'accepted']));
+    expect(left.status.words).toBe('accepted by QT1BB-4');
+    const runs = await api.get<SessionView[]>('/sessions?bearerId=board');
+    expect(runs.map(({ stage }) => stage)).toEqual(['done', CUT_OFF_STAGE]);
+    peer.stop();
+  }, 60_000);
 
   it('waits for a place that is taken for a moment, as by whoever closes what a killed process left', async () => {
     const tried: boolean[] = [];
