@@ -4,7 +4,8 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { Slot } from 'expo-router';
 import { useEffect, useState } from 'react';
 import { loadAllLater } from '../src/bearers/later';
-import { createClient, useLiveFeed, useStationsAhead } from '../src/live/queries';
+import { useLiveFeed } from '../src/live/live-feed';
+import { createClient, useStationsAhead } from '../src/live/queries';
 import { Shell } from '../src/places/shell';
 import { LookProvider } from '../src/ui/look';
 

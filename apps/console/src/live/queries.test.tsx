@@ -4,15 +4,8 @@ import type { ReactNode } from 'react';
 import { stationAnswers } from '../testing/render';
 import { AT, heardStation, openSettings } from '../testing/samples';
 import { useConnection } from './feed';
-import {
-  mergeStations,
-  useChange,
-  useChartAhead,
-  useLiveFeed,
-  useSettings,
-  useStations,
-  useStationsAhead,
-} from './queries';
+import { useLiveFeed } from './live-feed';
+import { mergeStations, useChange, useChartAhead, useSettings, useStations, useStationsAhead } from './queries';
 import { useTrails } from './trails';
 
 class FakeSocket {

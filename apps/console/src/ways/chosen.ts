@@ -45,7 +45,7 @@ export function takingWay(
 /** Whether a way is set whole where nobody chose it: a path that is only believed to work is left to the composer. */
 export const isSetWhole = (planned: PlannedWay): boolean => planned.send.way.by !== 'packets' || hasShown(planned);
 
-/** What a draft becomes when somebody is named: the surest way to them is taken, over a path that has shown that it works or the usual one. */
+/** What a draft becomes when somebody is named: the surest way to them is taken, over a path that has shown that it works, or the one that is taken where nobody chooses. */
 export function proposingWay(
   planned: PlannedWay,
   part: string,

@@ -243,14 +243,14 @@ describe('writing to somebody', () => {
     });
   });
 
-  it('sets no path that nothing has shown to work: the surest way is proposed, over the usual path until it is taken', async () => {
+  it('sets no path that nothing has shown to work: the surest way is proposed, and its path is set when it is taken', async () => {
     const believed = { ...byRadio, tries: { answered: 0, unanswered: 0, inSilence: 0 } };
     stationAnswers(here(view({ ways: [believed, byMesh] })));
     renderPiece(<WritePlace />);
     await userEvent.type(await field('Whom'), 'Dr Renske Hallow{Enter}');
     await waitFor(() =>
       expect(screen.getByRole('status')).toHaveTextContent(
-        'Proposed: Packet radio to QT6CL, over one digipeater. Nothing of ours was answered by that path yet: the usual one is set below.',
+        'Proposed: Packet radio to QT6CL, over one digipeater. Nothing of ours was answered by that path yet, so below stands the one that is taken where nobody chooses.',
       ),
     );
     expect(draft()).toMatchObject({ way: 'radio', to: { radio: 'QT6CL' }, school: 'advised' });

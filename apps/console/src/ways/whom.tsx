@@ -58,7 +58,7 @@ export function Whom() {
           : part
             ? isSetWhole(first)
               ? `Proposed and set below: ${first.title}.`
-              : `Proposed: ${first.title}. Nothing of ours was answered by that path yet: the usual one is set below.`
+              : `Proposed: ${first.title}. Nothing of ours was answered by that path yet, so below stands the one that is taken where nobody chooses.`
             : `Proposed: ${first.title}; its bearer is not there now. Choose a way yourself.`,
       );
     } catch (error) {

@@ -7,12 +7,12 @@ import { ProblemError } from '../problem-error';
 import { rowsOf, storable } from '../store/database';
 import { BearerEntity } from '../store/entities';
 import { appendEvents } from '../store/events';
-import { connectTo } from './connect';
 import type { Dialogue } from './dialogue';
 import { calledBy } from './called-kinds';
 import { provingPacket } from './proof';
 import { closeCutOffOn } from './recover';
 import type { SessionContext } from './session';
+import { runTerminal } from './terminal';
 
 export interface SessionsContext {
   readonly database: DataSource;
@@ -197,7 +197,7 @@ export function createSessions(context: SessionsContext): Sessions {
       };
       running.set(id, session);
       try {
-        // Nobody else has the place: what is still open there is left of a process that was killed, and is taken up by this session.
+        // Nobody else has the place: what is still open there was left by a process that was killed. It is closed, and what waits goes in this one.
         await closeCutOffOn(context.database, row.id, new Date(context.now()));
         await save(session.view);
       } catch (error) {
@@ -263,19 +263,6 @@ export function createSessions(context: SessionsContext): Sessions {
       await Promise.all([...running.values()].map(({ finished }) => finished));
     },
   };
-}
-
-/** A plain terminal: what the other side says is shown, lines are sent as typed. */
-async function runTerminal(context: SessionContext, call: string, ready: (dialogue: Dialogue) => void): Promise<void> {
-  const dialogue = await connectTo(context, call);
-  const { stream } = dialogue;
-  ready(dialogue);
-  context.stage(`connected to ${call}`);
-  await new Promise<void>((resolve, reject) => {
-    stream.once('end', () => resolve());
-    stream.once('error', reject);
-  });
-  await dialogue.close();
 }
 
 interface Row {
