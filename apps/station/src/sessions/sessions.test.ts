@@ -334,29 +334,6 @@ describe('a session with a board', () => {
     always.stop();
   });
 
-  it('that is begun behind one that was stopped waits until that connection is taken down', async () => {
-    const peer = startPeer(
-      modem,
-      'QT1BB-4',
-      board({ unread: () => ['board ready>'], everything: () => [], bye: () => ['good bye'] }),
-    );
-    const stopped = await api.post<SessionView>('/sessions', { bearerId: 'board' });
-    await eventually(async () =>
-      (await api.get<SessionView>(`/sessions/${stopped.id}`)).stage.startsWith('asking what is there'),
-    );
-    // From now on nobody answers: what is given up here stands until its tries are over.
-    peer.stop();
-    await api.send(`/sessions/${stopped.id}`, { method: 'DELETE' });
-    const next = await api.post<SessionView>('/sessions', { bearerId: 'board' });
-    const now = () => api.get<SessionView>(`/sessions/${next.id}`);
-    expect(await eventually(async () => (await now()).stage !== 'beginning' && (await now()))).toMatchObject({
-      stage: 'the last connection to QT1BB-4 is being taken down',
-      problem: null,
-    });
-    await api.send(`/sessions/${next.id}`, { method: 'DELETE' });
-    expect(await now()).toMatchObject({ stage: 'stopped by you', problem: null });
-  });
-
   it('takes up at once what a killed process left, and closes its record', async () => {
     const item = await post('Count', 'Sixty here');
     const { database: source } = station.context;
