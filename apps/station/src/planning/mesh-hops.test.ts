@@ -128,10 +128,10 @@ describe('a way over a mesh', () => {
     await heardOverTheRigg(5);
     const before = chanceIn(await net(), OWN_NODE, RIGG);
     await rig.api.patch('/settings', { licenceConfirmed: true, antennaConfirmed: true });
+    // Whatever goes out is heard repeated, a second try of the same text too.
+    rig.node.onSent(({ octets }) => void rig.node.frame(repeatedFrame(octets)!));
     for (const text of ['One', 'Two', 'Three', 'Four'])
       await rig.api.post('/items', meshText(FARM_NODE, text, { channel: 'Sound' }));
-    await eventually(() => rig.node.sent.length >= 4);
-    for (const { octets } of rig.node.sent.slice(0, 4)) await rig.node.frame(repeatedFrame(octets)!);
     await eventually(async () => {
       const [row] = await rig.station.context.database.query<[{ n: number }]>(
         `select count(distinct leg_id)::int as n from evidence where kind = 'relayed'`,
@@ -143,10 +143,9 @@ describe('a way over a mesh', () => {
     expect(chanceIn(await netOf(later, 'mesh'), OWN_NODE, RIGG)).toBeGreaterThan(before);
     const question = waysQuestion.parse({ to: 'LSFARM', text: 'On the way' });
     const way = (await proposeWays(later, question)).ways.find(({ title }) => title.startsWith('Mesh'))!;
-    expect(way.rests.find(({ from, to }) => from === 'SKSCHL' && to === 'BCNRIG')!.ours).toMatchObject({
-      element: null,
-      repeated: 4,
-    });
+    const { ours } = way.rests.find(({ from, to }) => from === 'SKSCHL' && to === 'BCNRIG')!;
+    expect(ours!.element).toBeNull();
+    expect(ours!.repeated).toBeGreaterThanOrEqual(4);
   });
 
   it('learns nothing from our own acknowledgements: nobody counts who repeats them', async () => {
