@@ -4,7 +4,7 @@ import { useAddressed } from './addressed';
 const mockTold: Record<string, string | string[]> = {};
 const mockSet = jest.fn();
 jest.mock('expo-router', () => ({
-  useLocalSearchParams: () => mockTold,
+  useLocalSearchParams: () => ({ ...mockTold }),
   router: { setParams: (params: unknown) => mockSet(params) },
 }));
 
