@@ -1,10 +1,14 @@
+import { join } from 'node:path';
 import { root } from './places.mjs';
 import { run } from './run.mjs';
 
+/** TypeScript's compiler as a native program: a third of the processor's time. What reads its syntax trees needs the one in JavaScript. */
+const TSC = join(root, 'node_modules/typescript-native/bin/tsc');
+
 /** Strict types, everywhere. */
 export async function types() {
-  await run('npx', ['tsc', '--noEmit', '-p', 'tsconfig.json'], { cwd: root });
-  await run('npx', ['tsc', '--noEmit', '-p', 'apps/console/tsconfig.json'], { cwd: root });
+  for (const project of ['tsconfig.json', 'apps/console/tsconfig.json'])
+    await run(process.execPath, [TSC, '--noEmit', '-p', project], { cwd: root });
 }
 
 export const lint = async () => {
