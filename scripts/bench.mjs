@@ -8,8 +8,8 @@ import { step } from './lib/progress.mjs';
 /** Measures and prints ratios to the goals: `npm run bench`, or some of it: `npm run bench -- decode ingest`. */
 await ensurePackages(['postgresql-15', 'chromium-headless-shell']);
 mkdirSync(stateFolder, { recursive: true });
-const { bareFolder, buildBareShell, buildPrograms, buildWeb, bundleProgram, programs, webFolder } =
-  await import('./lib/build.mjs');
+const { bareFolder, buildBareShell, buildPrograms, buildWeb, programs, webFolder } = await import('./lib/build.mjs');
+const { bundleProgram } = await import('./lib/bundle.mjs');
 const { startTestCluster } = await import('./lib/test-cluster.mjs');
 await buildPrograms();
 await buildWeb();

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { bundleProgram } from './bundle.mjs';
 import { root, stateFolder } from './places.mjs';
 import { compressAll, readyPrograms, writeFaces } from './finish-web.mjs';
 import { step } from './progress.mjs';
@@ -96,22 +97,6 @@ export const buildWeb = () =>
     },
   );
 
-/** A program of ours as one file; other packages stay in node_modules, since some load drivers by name. */
-export async function bundleProgram(source, outfile) {
-  const { build } = await import('esbuild');
-  await build({
-    entryPoints: [join(root, source)],
-    outfile,
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    sourcemap: true,
-    packages: 'external',
-    plugins: [ownPackages],
-  });
-}
-
 /** The station and the simulated district, each as one file. */
 export const buildPrograms = () =>
   whenChanged('programs', PROGRAM_SOURCES, programs.station, 'Building the station', async () => {
@@ -122,14 +107,3 @@ export const buildPrograms = () =>
     await bundleProgram('apps/station/src/heavy/rebuild-worker.ts', programs.rebuildWorker);
     await bundleProgram('packages/stand-ins/src/main.ts', programs.district);
   });
-
-/** Our own packages are TypeScript: they are bundled, unlike all others. */
-const ownPackages = {
-  name: 'own packages',
-  setup(build) {
-    build.onResolve({ filter: /^@tombolo\// }, ({ path }) => {
-      const [, name, ...rest] = path.split('/');
-      return { path: join(root, 'packages', name, 'src', `${rest.join('/') || 'index'}.ts`) };
-    });
-  },
-};

@@ -1,0 +1,1 @@
+export function bundleProgram(source: string, outfile: string): Promise<void>;
