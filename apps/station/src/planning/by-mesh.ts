@@ -105,7 +105,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
       {
         id: `${mesh.bearerId}/${node}`,
         title,
-        how: `by mesh to node ${tag}${hops === null ? '' : hops === 0 ? ', in direct reach when it was heard' : `, heard over ${hops} ${hops === 1 ? 'hop' : 'hops'}`}`,
+        how: `by mesh to node ${tag}${hops === null ? '' : hops === 0 ? ', in direct reach when it was heard' : `, heard over ${counted(hops, 'hop')}`}`,
         holder: { name: tag, beyond: null },
         arrival: outcome.arrival,
         arrives: outcome.arrives,
@@ -124,7 +124,7 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
         reckoned: null,
         rests: told.map(({ rests }) => named(rests, tags)),
         tries: mesh.tries,
-        otherwise: hops === null ? `node ${tag} was not heard yet` : null,
+        otherwise: heardOf(tag, hops),
         silences: neighbourhood.silences.map((words) => namedWords(words, tags)),
         cautions: [
           ...(hops === null ? ['That node was not heard yet: it is a guess.'] : []),
@@ -146,6 +146,14 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
     ],
   };
 }
+
+/** What a guess rests on: a node can have been heard, and nothing be known of its way. */
+const heardOf = (tag: string, hops: number | null): string =>
+  hops === null
+    ? `node ${tag} was not heard yet`
+    : hops === 0
+      ? `node ${tag} was heard straight, and nothing of that counts any more`
+      : `node ${tag} was heard over ${counted(hops, 'hop')}, and nothing tells by which nodes`;
 
 /** Whether something was heard of a hop, or it is ours or theirs: of all others there are as many as pairs of nodes. */
 const isTelling = ({ from, to, rests: { heard, inferred, heardBack } }: Hop, ends: readonly string[]): boolean =>

@@ -168,6 +168,23 @@ describe('a way over a mesh', () => {
     expect(way.rests.find(({ from, to }) => from === 'SKSCHL' && to === 'BCNRIG')!.ours).toBeNull();
   });
 
+  it('to a node that was heard over others, nobody knows which, says that it is a guess in spite of that', async () => {
+    const { ways: all } = await ways('LSFARM');
+    const [first, second] = all.find(({ title }) => title === 'Mesh, to node LSFARM')!.sentences;
+    expect(first).toContain('heard over 1 hop:');
+    expect(second).toContain('A guess: node LSFARM was heard over 1 hop, and nothing tells by which nodes.');
+  });
+
+  it('to a node that was heard straight rests on that, days later too', async () => {
+    await rig.node.hear({ hops: 0, addressee: EVERYBODY, content: announced('LSFARM', false) });
+    await receptions(2);
+    const daysLater = { ...(await planningOf(rig.station.context)), nowMs: Date.now() + 3 * 86_400_000 };
+    const { ways: all } = await proposeWays(daysLater, waysQuestion.parse({ to: 'LSFARM', text: 'On the way' }));
+    expect(all.find(({ title }) => title === 'Mesh, to node LSFARM')!.sentences[1]).toContain(
+      'It rests on 1 reception, the last 72 h ago.',
+    );
+  });
+
   it('to a node that was never heard is a guess, and says so', async () => {
     await heardOverTheRigg(1);
     const { ways: all } = await ways('01D1-0042');
