@@ -37,7 +37,14 @@ function packageFor(folder, name) {
   return folder === dirname(folder) ? null : packageFor(dirname(folder), name);
 }
 
-/** Others are left out, and found from where the program lies: refused when that is another one than the source asks for, or none. */
+/** The package that a folder belongs to. */
+const packageOf = (folder) =>
+  existsSync(join(folder, 'package.json')) || folder === dirname(folder) ? folder : packageOf(dirname(folder));
+
+/**
+ * Others are left out, and found from where the program lies: refused when that is another one than the source asks for, or none. What
+ * belongs to none of our packages, as the benchmarks, asks for those of its program.
+ */
 const othersFor = (folder) => ({
   name: 'packages of others',
   setup(build) {
@@ -47,9 +54,13 @@ const othersFor = (folder) => ({
         .split('/')
         .slice(0, path.startsWith('@') ? 2 : 1)
         .join('/');
-      const wanted = packageFor(resolveDir, name);
+      const wanted = packageFor(packageOf(resolveDir) === root ? folder : resolveDir, name);
       if (wanted && wanted === packageFor(folder, name)) return { external: true };
-      return { errors: [{ text: `${importer} asks for ${name}, which the program in ${folder} would not find` }] };
+      return {
+        errors: [
+          { text: `${importer} asks for ${name}, of which the program in ${folder} would find another or none` },
+        ],
+      };
     });
   },
 });
