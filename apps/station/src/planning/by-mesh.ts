@@ -124,7 +124,8 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
         reckoned: null,
         rests: told.map(({ rests }) => named(rests, tags)),
         tries: mesh.tries,
-        otherwise: heardOf(tag, hops),
+        // A node can have been heard, and nothing be known of its way.
+        otherwise: `node ${tag} was ${hops === null ? 'not heard yet' : 'heard, and nothing that counts tells of its way'}`,
         silences: neighbourhood.silences.map((words) => namedWords(words, tags)),
         cautions: [
           ...(hops === null ? ['That node was not heard yet: it is a guess.'] : []),
@@ -146,14 +147,6 @@ export function byMesh(mesh: MeshTo): { readonly candidates: Candidate[]; readon
     ],
   };
 }
-
-/** What a guess rests on: a node can have been heard, and nothing be known of its way. */
-const heardOf = (tag: string, hops: number | null): string =>
-  hops === null
-    ? `node ${tag} was not heard yet`
-    : hops === 0
-      ? `node ${tag} was heard straight, and nothing of that counts any more`
-      : `node ${tag} was heard over ${counted(hops, 'hop')}, and nothing tells by which nodes`;
 
 /** Whether something was heard of a hop, or it is ours or theirs: of all others there are as many as pairs of nodes. */
 const isTelling = ({ from, to, rests: { heard, inferred, heardBack } }: Hop, ends: readonly string[]): boolean =>

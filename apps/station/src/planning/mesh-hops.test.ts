@@ -172,7 +172,7 @@ describe('a way over a mesh', () => {
     const { ways: all } = await ways('LSFARM');
     const [first, second] = all.find(({ title }) => title === 'Mesh, to node LSFARM')!.sentences;
     expect(first).toContain('heard over 1 hop:');
-    expect(second).toContain('A guess: node LSFARM was heard over 1 hop, and nothing tells by which nodes.');
+    expect(second).toContain('A guess: node LSFARM was heard, and nothing that counts tells of its way.');
   });
 
   it('to a node that was heard straight rests on that, days later too', async () => {
