@@ -1,13 +1,18 @@
-import { betaQuantile, meanOf, type Belief } from '@tombolo/core';
+import { betaQuantile, meanOf, rememberedOf, type Belief } from '@tombolo/core';
 import type { RestsOn } from '@tombolo/contract';
+import type { Candidate } from './candidate';
 import type { LinkRow } from './link-rows';
 
 /** A chance, and between what it lies in nine of ten cases. */
-export const spreadOfBelief = (belief: Belief): RestsOn['chance'] => ({
+export const spreadOfBelief = rememberedOf((belief): RestsOn['chance'] => ({
   chance: meanOf(belief),
   low: betaQuantile(belief, 0.05),
   high: betaQuantile(belief, 0.95),
-});
+}));
+
+/** Whether anything was heard or tried that a way rests on; else it is a guess. */
+export const isSeen = ({ rests, tries }: Pick<Candidate, 'rests' | 'tries'>): boolean =>
+  tries.answered + tries.unanswered > 0 || rests.some(({ heard, inferred }) => heard + inferred > 0);
 
 export function restsOf(
   from: string,

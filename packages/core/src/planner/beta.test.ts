@@ -1,4 +1,4 @@
-import { betaBelow, betaParts, betaQuantile, beliefOf, chanceWithin, logGamma, meanOf } from './beta';
+import { betaBelow, betaParts, betaQuantile, beliefOf, chanceWithin, logGamma, meanOf, rememberedOf } from './beta';
 import { seeded } from './seeded';
 
 // α, β; the quantiles of 5, 50 and 95 %; the shares below 0.1, 0.5 and 0.9: scipy.stats.beta.ppf and .cdf of SciPy 1.10.1.
@@ -57,4 +57,23 @@ describe('the middles of equal parts of a belief', () => {
       parts.forEach((part, n) => expect(part).toBeCloseTo(betaQuantile(belief, (n + 0.5) / 32), 7));
     }
   });
+});
+
+it('what is reckoned of a belief is remembered by what it is, and forgotten when there are too many', () => {
+  let times = 0;
+  const reckoned = rememberedOf((belief) => {
+    times++;
+    return meanOf(belief);
+  });
+  for (const belief of [
+    { alpha: 1, beta: 3 },
+    { alpha: 3, beta: 1 },
+    { alpha: 1, beta: 3 },
+  ])
+    expect(reckoned(belief)).toBe(meanOf(belief));
+  expect(times).toBe(2);
+  for (let n = 0; n < 6000; n++) reckoned({ alpha: 1, beta: 10 + n });
+  expect(times).toBe(6002);
+  expect(reckoned({ alpha: 1, beta: 3 })).toBe(0.25);
+  expect(times).toBe(6003);
 });

@@ -59,33 +59,50 @@ function below({ alpha: a, beta: b }: Belief, logB: number, x: number): number {
   return x < (a + 1) / (a + b + 2) ? (front * fraction(a, b, x)) / a : 1 - (front * fraction(b, a, 1 - x)) / b;
 }
 
-/** By the method of Lentz as it was modified by Thompson and Barnett. */
+/** By the method of Lentz as it was modified by Thompson and Barnett; two terms at a time, written out, for it is what planning does most. */
 function fraction(a: number, b: number, x: number): number {
-  const TINY = 1e-300;
-  const safe = (value: number) => (Math.abs(value) < TINY ? TINY : value);
   let c = 1;
-  let d = 1 / safe(1 - ((a + b) * x) / (a + 1));
+  let d = 1 / notZero(1 - ((a + b) * x) / (a + 1));
   let value = d;
   for (let m = 1; m <= 300; m++) {
-    const even = (m * (b - m) * x) / ((a + 2 * m - 1) * (a + 2 * m));
-    const odd = (-(a + m) * (a + b + m) * x) / ((a + 2 * m) * (a + 2 * m + 1));
-    let step = 1;
-    for (const term of [even, odd]) {
-      d = 1 / safe(1 + term * d);
-      c = safe(1 + term / c);
-      step = c * d;
-      value *= step;
-    }
+    const twice = a + 2 * m;
+    const even = (m * (b - m) * x) / ((twice - 1) * twice);
+    d = 1 / notZero(1 + even * d);
+    c = notZero(1 + even / c);
+    value *= c * d;
+    const odd = (-(a + m) * (a + b + m) * x) / (twice * (twice + 1));
+    d = 1 / notZero(1 + odd * d);
+    c = notZero(1 + odd / c);
+    const step = c * d;
+    value *= step;
     if (Math.abs(step - 1) < 1e-13) break;
   }
   return value;
 }
+const TINY = 1e-300;
+const notZero = (value: number): number => (Math.abs(value) < TINY ? TINY : value);
 
-/** The chance below which the chance lies with probability `share`: by the method of Newton, kept between bounds; within 1e-9. */
+/** The chance below which the chance lies with probability `share`: by the method of Halley, kept between bounds; within 1e-9. */
 export function betaQuantile(belief: Belief, share: number): number {
   if (share <= 0) return 0;
   if (share >= 1) return 1;
   return quantileFrom(belief, logBeta(belief), share, 0, meanOf(belief), 1e-9);
+}
+
+const MOST_REMEMBERED = 5000;
+
+/** What is reckoned of a belief, remembered for the beliefs that were asked for last: the same few are asked for again and again. */
+export function rememberedOf<T>(reckon: (belief: Belief) => T): (belief: Belief) => T {
+  const found = new Map<string, T>();
+  return (belief) => {
+    const key = `${belief.alpha} ${belief.beta}`;
+    const known = found.get(key);
+    if (known !== undefined) return known;
+    if (found.size >= MOST_REMEMBERED) found.clear();
+    const value = reckon(belief);
+    found.set(key, value);
+    return value;
+  };
 }
 
 /** The middles of so many equal parts of a belief, the least first; within 1e-8, for each begins where the one before it was found. */
@@ -117,7 +134,9 @@ function quantileFrom(
     if (off < 0) low = x;
     else high = x;
     const slope = Math.exp((alpha - 1) * Math.log(x) + (beta - 1) * Math.log1p(-x) - logB);
-    const next = x - off / slope;
+    const newton = off / slope;
+    const bend = (alpha - 1) / x - (beta - 1) / (1 - x);
+    const next = x - newton / Math.max(0.5, 1 - (newton * bend) / 2);
     // A step that leaves the bounds is halved instead.
     if (next > low && next < high) {
       if (Math.abs(next - x) < within / 100) return next;

@@ -1,4 +1,4 @@
-import { betaParts, type Belief } from './beta';
+import { betaParts, rememberedOf, type Belief } from './beta';
 import { seeded } from './seeded';
 
 /** One station hears another directly, with a chance that is believed. */
@@ -86,10 +86,13 @@ function drawn(links: readonly HopLink[], random: () => number): number[][] {
       const other = Math.floor(ofLink() * (n + 1));
       [order[n], order[other]] = [order[other]!, order[n]!];
     }
-    const parts = betaParts(belief, DRAWS);
+    const parts = partsOf(belief);
     return order.map((part) => parts[part]!);
   });
 }
+
+/** One belief is asked for by crossing after crossing: each link stands on many ways. */
+const partsOf = rememberedOf((belief) => betaParts(belief, DRAWS));
 
 /** A number of 32 bits for a name (FNV-1a, from memory). */
 function hashOf(name: string): number {
@@ -155,12 +158,12 @@ function bySamples(
   chances: readonly (readonly number[])[],
   random: () => number,
 ): number[] {
-  const outgoing = outgoingOf(links);
+  const flood = createFlood(links, from, mostHops, chances, random);
+  const far = flood.number(to);
   const each = SAMPLES / DRAWS;
   return Array.from({ length: DRAWS }, (_, draw) => {
     let arrived = 0;
-    for (let sample = 0; sample < each; sample++)
-      if (flooded(links, outgoing, chances, draw, from, mostHops, random, to).has(to)) arrived++;
+    for (let sample = 0; sample < each; sample++) if (flood.reaches(draw, far)) arrived++;
     return arrived / each;
   });
 }
@@ -175,63 +178,80 @@ export function floodChances(
   mostHops: number,
   random: () => number,
 ): ReadonlyMap<string, number> {
-  const chances = drawn(links, random);
-  const outgoing = outgoingOf(links);
-  const reachedBy = new Map<string, number>();
+  const flood = createFlood(links, from, mostHops, drawn(links, random), random);
+  const counts = new Uint32Array(flood.names.length);
   for (let draw = 0; draw < DRAWS; draw++)
     for (let sample = 0; sample < SAMPLES / DRAWS; sample++)
-      for (const there of flooded(links, outgoing, chances, draw, from, mostHops, random))
-        reachedBy.set(there, (reachedBy.get(there) ?? 0) + 1);
-  reachedBy.delete(from);
-  return new Map([...reachedBy].map(([to, count]) => [to, count / SAMPLES]));
+      for (const there of flood.reached(draw)) counts[there]! += 1;
+  return new Map(
+    flood.names.flatMap((name, n): [string, number][] =>
+      name === from || counts[n] === 0 ? [] : [[name, counts[n]! / SAMPLES]],
+    ),
+  );
 }
 
-function outgoingOf(links: readonly HopLink[]): ReadonlyMap<string, readonly number[]> {
-  const outgoing = new Map<string, number[]>();
-  for (const [n, { from }] of links.entries()) {
-    const known = outgoing.get(from);
-    if (known) known.push(n);
-    else outgoing.set(from, [n]);
-  }
-  return outgoing;
-}
-
-/** Whom one transmission reaches when every link is up or not by its chance; it ends where `to` is reached, if it is given. */
-function flooded(
+/**
+ * Floods of `from` in which every link is up or not by its chance, one after the other. Stations are numbers, and who was reached is marked by
+ * the number of the flood, so that nothing is made or cleared for one of thousands.
+ */
+function createFlood(
   links: readonly HopLink[],
-  outgoing: ReadonlyMap<string, readonly number[]>,
-  chances: readonly (readonly number[])[],
-  draw: number,
   from: string,
   mostHops: number,
+  chances: readonly (readonly number[])[],
   random: () => number,
-  to?: string,
-): ReadonlySet<string> {
-  const reached = new Set([from]);
-  let edge = [from];
-  for (let hop = 0; hop <= mostHops && edge.length > 0 && (to === undefined || !reached.has(to)); hop++) {
-    const next: string[] = [];
-    for (const here of edge)
-      for (const n of outgoing.get(here) ?? []) {
-        const there = links[n]!.to;
-        if (reached.has(there) || random() >= chances[n]![draw]!) continue;
-        reached.add(there);
-        next.push(there);
-      }
-    edge = next;
-  }
-  return reached;
+) {
+  const { ends, number, names } = numbered(links);
+  const first = number(from);
+  const outgoing = names.map((_, here) => ends.flatMap(([start], n) => (start === here ? [n] : [])));
+  // The links of a station behind one another, those of `here` from begins[here] on.
+  const order = outgoing.flat();
+  const begins = Uint32Array.from([...outgoing, []].map((_, here) => outgoing.slice(0, here).flat().length));
+  const target = Uint32Array.from(order, (n) => ends[n]![1]);
+  const up = Array.from({ length: DRAWS }, (_, draw) => Float64Array.from(order, (n) => chances[n]![draw]!));
+  const mark = new Uint32Array(names.length);
+  const queue = new Uint32Array(names.length);
+  let flood = 0;
+  /** How many are reached: so many of the queue. It ends where `to` is. */
+  const run = (draw: number, to: number): number => {
+    flood++;
+    const chance = up[draw]!;
+    mark[first] = flood;
+    queue[0] = first;
+    let [begin, end] = [0, 1];
+    for (let hop = 0; hop <= mostHops && begin < end && mark[to] !== flood; hop++)
+      for (const until = end; begin < until; begin++)
+        for (let n = begins[queue[begin]!]!, last = begins[queue[begin]! + 1]!; n < last; n++) {
+          const there = target[n]!;
+          if (mark[there] === flood || random() >= chance[n]!) continue;
+          mark[there] = flood;
+          queue[end++] = there;
+        }
+    return end;
+  };
+  return {
+    names,
+    number,
+    reaches(draw: number, to: number): boolean {
+      run(draw, to);
+      return mark[to] === flood;
+    },
+    /** Valid until the next flood. */
+    reached: (draw: number): Uint32Array => queue.subarray(0, run(draw, NOBODY)),
+  };
 }
+const NOBODY = -1;
 
 function numbered(links: readonly HopLink[]) {
   const numbers = new Map<string, number>();
+  const names: string[] = [];
   const number = (name: string) => {
     const known = numbers.get(name);
     if (known !== undefined) return known;
-    numbers.set(name, numbers.size);
-    return numbers.size - 1;
+    numbers.set(name, names.length);
+    return names.push(name) - 1;
   };
-  return { ends: links.map(({ from, to }) => [number(from), number(to)] as const), number };
+  return { ends: links.map(({ from, to }) => [number(from), number(to)] as const), number, names };
 }
 
 /** Mean over the draws of the chance that one of `tries` gets across, 1 − (1 − R)ⁿ: links that fail together fail together again. */
