@@ -3,6 +3,7 @@ import { chart } from './chart';
 import { connected } from './connected';
 import { decode } from './decode';
 import { lineOf, ratioOf, type Figure } from './figure';
+import { everybody } from './everybody';
 import { flood } from './flood';
 import { hostile } from './hostile';
 import { ingest } from './ingest';
@@ -41,6 +42,7 @@ const BENCHMARKS: Readonly<Record<string, () => Promise<Figure[]>>> = {
   truth,
   answers,
   ways,
+  everybody,
   whatIf,
   season,
 };

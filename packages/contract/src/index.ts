@@ -13,6 +13,7 @@ export * from './auto-answer';
 export * from './bulletins';
 export * from './phrases';
 export * from './planning';
+export * from './everybody';
 export * from './heard';
 export * from './imports';
 export * from './stations';

@@ -3,6 +3,7 @@ import {
   ADDRESS_OF_WAY,
   addressesOf,
   boardAddress,
+  INTERNET,
   type AddressSort,
   type Person,
   type PlannedWay,
@@ -74,10 +75,11 @@ export interface ThroughService {
 
 /** Services of the directory that bring a text to a phone or a mailbox of somebody. */
 export async function throughServices(
-  { queries }: PlanningContext,
+  { queries, without }: PlanningContext,
   { text, to }: WaysQuestion,
   person: Person | null,
 ): Promise<ThroughService[]> {
+  if (without.has(INTERNET)) return [];
   const services = (await listServices(queries)).flatMap(reachesPeople);
   return services.flatMap(({ service, command, field, sort }) => {
     const typed = person ? addressesOf(person, sort)[0] : to;

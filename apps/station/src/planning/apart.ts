@@ -2,6 +2,7 @@ import { expectedS, explainWay, findWays, leftAfter, ninetyS, type FoundWay } fr
 import { VIRTUES, type Person, type PlannedWay } from '@tombolo/contract';
 import { crossingsOf, FAR, US, type Candidate } from './candidate';
 import { leastOfSurest } from './nearly-surest';
+import { isSeen } from './rests';
 
 interface Told {
   readonly way: FoundWay;
@@ -56,7 +57,7 @@ export function planned(
   const whole = { chance: way.arrival.chance, low: arrives.low * beyond, high: arrives.high * beyond };
   const receptions = rests.reduce((sum, { heard, inferred }) => sum + heard + inferred, 0);
   const last = rests.flatMap(({ lastAt }) => (lastAt === null ? [] : [Date.parse(lastAt)])).sort((a, b) => b - a)[0];
-  const seen = receptions > 0 || tries.answered + tries.unanswered > 0;
+  const seen = isSeen(candidate);
   const [first, second] = explainWay({
     how: candidate.how,
     arrives: whole,

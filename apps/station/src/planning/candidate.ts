@@ -1,5 +1,5 @@
 import type { Arrival, Crossing, Probed, Rung, Spread, Together } from '@tombolo/core';
-import { rungIndex } from '@tombolo/core';
+import { across, chanceBy, rungIndex } from '@tombolo/core';
 import type { PlannedWay, RestsOn } from '@tombolo/contract';
 import type { OwnTries } from './own-tries';
 
@@ -66,6 +66,12 @@ export interface Excluded {
 
 export const US = 'us';
 export const FAR = 'far';
+
+/** Chance that it is with the addressee within `withinS`, from holder to holder. */
+export const chanceInTime = (
+  { arrival, holder: { beyond } }: Pick<Candidate, 'arrival' | 'holder'>,
+  withinS: number,
+): number => chanceBy(beyond ? across(arrival, beyond.arrival, beyond.opensAt) : arrival, withinS);
 
 /** The crossings that candidates stand for: to the addressee, or to a holder and from there on. */
 export function crossingsOf(candidates: readonly Candidate[]): Crossing[] {

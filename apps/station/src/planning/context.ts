@@ -19,4 +19,6 @@ export interface PlanningContext {
   /** What forecasts of each sort are corrected by; none for those that are not there. */
   readonly corrections: CorrectionsByCarried;
   readonly nowMs: number;
+  /** What is thought off, by the identity of a bearer, a call, the tag of a node, or the internet; none but in a what if. */
+  readonly without: ReadonlySet<string>;
 }

@@ -14,15 +14,17 @@ import { listPeople } from '../people/people';
 import { serviceAt } from '../services/directory';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
 import { byMesh } from './by-mesh';
+import { boardOf } from './beyond-board';
 import { bySession } from './by-other-ways';
 import { withCorrection } from './corrections';
 import { byPacketRadio, type RadioTo } from './by-packet-radio';
 import type { Candidate, Excluded, Holder } from './candidate';
 import type { PlanningContext } from './context';
 import { hopsAbout } from './hops';
-import { meshHops } from './mesh-hops';
+import { meshHops, type MeshNeighbourhood } from './mesh-hops';
 import { ownRepeats } from './own-repeats';
 import { theirHops } from './their-hops';
+import { carriedBy, hopsLeft } from './thought-off';
 import { NO_TRIES, sessionsHeld, triedOf, triesIn, triesKey } from './own-tries';
 
 /** One that waits before it holds the channel for about so long. */
@@ -74,16 +76,18 @@ export async function gather(
   const services = carriage.what === 'packets' && !only ? await throughServices(context, question, person) : [];
   if (addresses.length === 0 && services.length === 0) return;
   const [lock] = locksOf(bearer.config.kind, context.settings);
-  const closed = !bearer.enabled
-    ? { reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }
-    : lock
-      ? { reason: lock, remedy: 'Answer this in Settings.' }
-      : bearer.state.link === 'down'
-        ? {
-            reason: bearer.state.reason ?? 'It is not connected.',
-            remedy: 'What is sent by it all the same waits until it is connected again.',
-          }
-        : null;
+  const closed = carriedBy(bearer).some((thing) => context.without.has(thing))
+    ? { reason: 'It relies on what is thought off.', remedy: 'Think of it as it is.' }
+    : !bearer.enabled
+      ? { reason: 'It is switched off.', remedy: 'Switch it on under Bearers.' }
+      : lock
+        ? { reason: lock, remedy: 'Answer this in Settings.' }
+        : bearer.state.link === 'down'
+          ? {
+              reason: bearer.state.reason ?? 'It is not connected.',
+              remedy: 'What is sent by it all the same waits until it is connected again.',
+            }
+          : null;
   if (closed) {
     into.excluded.push({ title: bearer.name, ...closed });
     return;
@@ -145,7 +149,8 @@ async function byPackets(
         : { tries: mostTries, worthPerS: WORTH_PER_S };
   for (const { to, text, holder, service } of far) {
     const heardAs = await gatewayOf(context, to);
-    const neighbourhood = await hopsAbout(context.queries, {
+    if (context.without.has(to) || context.without.has(heardAs)) continue;
+    const about = await hopsAbout(context.queries, {
       own,
       ownPosition: context.ownPosition,
       to: heardAs,
@@ -153,6 +158,7 @@ async function byPackets(
       mapReach: context.mapReach,
       listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
     });
+    const neighbourhood = hopsLeft(about, (call) => context.without.has(call));
     // Of a gateway it is not known whether whoever is behind it was there.
     const tries = triesIn(
       tried.filter(({ to_call }) => to_call === to),
@@ -220,6 +226,7 @@ async function byTexts(
       'select tag, hops from mesh_node where bearer_id = $1 and node = $2',
       [bearer.id, node],
     );
+    if (known && context.without.has(known.tag)) continue;
     const { candidates, excluded } = byMesh({
       bearerId: bearer.id,
       carriage,
@@ -227,7 +234,7 @@ async function byTexts(
       tag: known?.tag ?? node,
       text: question.text,
       hops: known?.hops ?? null,
-      neighbourhood: await meshHops(context, bearer, carriage, { tags: [], addressee: node, most: MOST_NODES }),
+      neighbourhood: await nodesLeft(context, bearer, carriage, node),
       retry,
       deadlineS,
       queueS,
@@ -239,6 +246,18 @@ async function byTexts(
   }
 }
 
+/** Who hears whom about a node, without those that are thought off. */
+async function nodesLeft(
+  context: PlanningContext,
+  bearer: BearerView,
+  carriage: CarriageOf<'texts'>,
+  addressee: string,
+): Promise<MeshNeighbourhood | null> {
+  const about = await meshHops(context, bearer, carriage, { tags: [], addressee, most: MOST_NODES });
+  const off = new Set(about?.nodes.filter(({ tag }) => context.without.has(tag)).map(({ node }) => node));
+  return about && hopsLeft(about, (node) => off.has(node));
+}
+
 async function inSessions(
   { context, question, bearer, addresses, deadlineS, cautions }: Asked,
   carriage: CarriageOf<'messages' | 'mail'>,
@@ -247,6 +266,8 @@ async function inSessions(
   const { retry } = context.settings;
   const held = await sessionsHeld(context.queries, bearer.id, context.nowMs);
   for (const to of addresses) {
+    const home = carriage.what === 'messages' ? boardOf(to) : null;
+    if (home !== null && context.without.has(home)) continue;
     const candidate = bySession({
       bearerId: bearer.id,
       bearerName: bearer.name,

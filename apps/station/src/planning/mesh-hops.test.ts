@@ -1,4 +1,4 @@
-import { waysQuestion, type NetView, type WaysView } from '@tombolo/contract';
+import { waysQuestion, type EverybodyView, type NetView, type WaysView } from '@tombolo/contract';
 import { CARRIER_END, EVERYBODY, meanOf, repeatedFrame, type MeshContent } from '@tombolo/core';
 import { eventually } from '../testing/harness';
 import { listPerson } from '../testing/listed';
@@ -84,6 +84,23 @@ describe('the net of a mesh', () => {
     const chance = (view: WaysView) => view.ways.find(({ title }) => title.startsWith('Mesh'))!.arrives.chance;
     expect(after.ways.flatMap(({ rests }) => rests.map(({ from, to }) => `${from} ${to}`))).toContain('BCNRIG SKSCHL');
     expect(chance(after)).toBeLessThanOrEqual(chance(before) + 0.25);
+  });
+
+  it('is thought without its carrier, by what people call it', async () => {
+    await heardOverTheRigg(5);
+    await listPerson(rig.api, 'Farm people', { node: 'LSFARM' });
+    const without = async (off: string) =>
+      (await rig.api.get<EverybodyView>(`/ways/everybody?off=${off}`)).people[0]!.surest?.chance ?? 0;
+    const asItIs = await without('');
+    expect(asItIs).toBeGreaterThan(0.5);
+    // What is left is to be heard straight, which was missed each time.
+    expect(await without('BCNRIG')).toBeLessThan(0.9 * asItIs);
+    expect(await without('mesh')).toBe(0);
+    const view = await rig.api.get<EverybodyView>('/ways/everybody');
+    expect(view.relies.map(({ id, what }) => [id, what]).sort()).toEqual([
+      ['BCNRIG', 'node'],
+      ['mesh', 'bearer'],
+    ]);
   });
 
   it('is of a mesh alone, and has nobody where nothing is set', async () => {

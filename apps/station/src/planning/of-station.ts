@@ -45,5 +45,6 @@ export async function planningOf(
     groundReach: reach,
     corrections: await correctionsOf(context)(nowMs),
     nowMs,
+    without: new Set(),
   };
 }

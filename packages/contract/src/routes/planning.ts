@@ -1,5 +1,6 @@
 import { measuredView } from '../reach';
 import { ofBearer } from '../parameters';
+import { everybodyQuestion, everybodyView } from '../everybody';
 import { audienceView, netView, predictionsView, waysQuestion, waysView } from '../planning';
 import { route } from './route';
 
@@ -12,6 +13,14 @@ export const planningRoutes = {
       'The ways to somebody of which none is beaten in everything, each with its chance and what that rests on; nothing is sent',
     body: waysQuestion,
     answer: waysView,
+  }),
+  everybody: route({
+    method: 'get',
+    path: '/ways/everybody',
+    summary:
+      'The surest way to each of the list of people with some things thought off, and what they rely on; nothing is sent and nothing is changed',
+    query: everybodyQuestion,
+    answer: everybodyView,
   }),
   predictions: route({
     method: 'get',

@@ -1,7 +1,8 @@
 import { Router } from 'express';
-import { routes } from '@tombolo/contract';
+import { offOf, routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { audienceBy } from '../../planning/audience';
+import { everybodysWays } from '../../planning/everybody';
 import { measuredReach } from '../../planning/measured';
 import { netOf } from '../../planning/net';
 import { planningOf } from '../../planning/of-station';
@@ -13,6 +14,9 @@ import { serve } from '../serve';
 export function planningRoutes(context: StationContext): Router {
   const router = Router();
   serve(router, routes.ways, async ({ body }) => proposeWays(await planningOf(context), body));
+  serve(router, routes.everybody, async ({ query: { off, from } }) =>
+    everybodysWays(await planningOf(context), offOf(off), from),
+  );
   serve(router, routes.predictions, () => judgePredictions(context.database, context.now()));
   serve(router, routes.net, async ({ query: { bearerId } }) => netOf(await planningOf(context), bearerId ?? null));
   serve(router, routes.audience, async ({ query: { bearerId } }) => audienceBy(await planningOf(context), bearerId));
