@@ -7,6 +7,8 @@ describe('a net thought otherwise', () => {
   let rig: Rig;
   beforeAll(async () => {
     rig = await startRig();
+    // The mesh may send; packet radio stays locked.
+    await rig.api('/settings', { method: 'PATCH', body: { antennaConfirmed: true } });
     // Until the net is known: the weather station of the far island was heard over the high digipeater.
     await until(async () => {
       const { hops } = await rig.api<{ hops: { from: string; to: string; seen: boolean }[] }>('/net');
@@ -81,6 +83,20 @@ describe('a net thought otherwise', () => {
       await page.getByRole('radio', { name: '12', exact: true }).click();
       await page.getByRole('button', { name: 'Think it so' }).click();
       await page.getByText('All nodes at 868.3 MHz, spreading factor 12, 125 kHz', { exact: true }).waitFor();
+      await settled(page);
+      expect(await accessibilityFaults(page)).toEqual([]);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);
+      // Of all ways together: the farm has none but the mesh.
+      await page.getByRole('radio', { name: 'All ways together, to the people of your list' }).click();
+      const left = page.getByRole('list', { name: 'Who is left' });
+      await left.getByText('Surest: Mesh, to node LSFARM. By nothing else.').waitFor();
+      await page.getByRole('checkbox', { name: 'Mesh 868 MHz, a bearer of yours' }).focus();
+      await page.keyboard.press('Space');
+      await page.getByText(/^Left without any way: .*Oskar Pellmund/).waitFor();
+      // It stands in the address.
+      await until(async () => page.url().includes('off='));
+      await page.reload();
+      await page.getByText(/^Left without any way: .*Oskar Pellmund/).waitFor();
       await settled(page);
       expect(await accessibilityFaults(page)).toEqual([]);
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth)).toBe(true);

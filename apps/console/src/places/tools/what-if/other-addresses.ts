@@ -1,6 +1,6 @@
 import { addressesOf, type AddressSort, type Person } from '@tombolo/contract';
 
-type Listed = Pick<Person, 'name' | 'addresses'>;
+type Listed = Pick<Person, 'name' | 'addresses' | 'broughtBy'>;
 
 const WORDS: Readonly<Record<AddressSort, (address: string) => string>> = {
   call: (call) => `${call} by packet radio`,
@@ -23,7 +23,10 @@ export function otherAddressWords(
   const listed = cutOff.flatMap((address) => people.filter((one) => addressesOf(one, sort).includes(address)));
   const others = [...new Set(listed)].map((person) => ({
     name: person.name,
-    words: person.addresses.filter((one) => one.sort !== sort).map((one) => WORDS[one.sort](one.address)),
+    words: [
+      ...person.addresses.filter((one) => one.sort !== sort).map((one) => WORDS[one.sort](one.address)),
+      ...(person.broughtBy.length > 0 ? ['by hand of others'] : []),
+    ],
   }));
   const [some, none] = [
     others.filter(({ words }) => words.length > 0),
@@ -38,7 +41,7 @@ export function otherAddressWords(
     ...(some.length === 0
       ? []
       : [
-          `Other addresses are noted of ${some.map(({ name, words }) => `${name} (${[...new Set(words)].join(', ')})`).join(', ')}; whether those still lead there is not told here.`,
+          `Other addresses are noted of ${some.map(({ name, words }) => `${name} (${[...new Set(words)].join(', ')})`).join(', ')}; whether those still lead there, “All ways together” tells.`,
         ]),
   ];
 }

@@ -20,6 +20,7 @@ import { AirOfSetting } from './air-of-setting';
 import { areaOfNet } from './area-of-net';
 import { BesideEachOther } from './beside-each-other';
 import { ChangeForm } from './change-form';
+import { EveryWay } from './every-way';
 import { besideOf, besideText } from './kept-plans';
 import { MorePlaces } from './more-places';
 import { NetPicture } from './net-picture';
@@ -31,7 +32,9 @@ import { PlanShelf } from './plan-shelf';
 import { whatIfWorker } from './what-if-worker';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
 
-const USUAL = { plan: '', beside: '', mesh: '' } as const satisfies Record<string, string>;
+const USUAL = { plan: '', beside: '', mesh: '', off: '' } as const satisfies Record<string, string>;
+/** In place of a mesh: all ways to everybody on the list of people. */
+const EVERYBODY = 'everybody';
 type Said = Record<keyof typeof USUAL, string>;
 
 /** The net as it would be with something otherwise, and whom one would still reach. Nothing is sent. */
@@ -39,11 +42,13 @@ export function WhatIfPlace() {
   const [said, change] = useAddressed<Said>(USUAL);
   const bearers = useBearers();
   const meshes = (bearers.data ?? []).filter(({ config }) => carriageOf(config).what === 'texts');
-  const bearerId = said.mesh === '' ? null : said.mesh;
+  const isOfAll = said.mesh === EVERYBODY;
+  const bearerId = said.mesh === '' || isOfAll ? null : said.mesh;
   const net = useQuery({
     queryKey: ['net', bearerId],
     queryFn: () => ask(planningRoutes.net, { query: { bearerId } }),
     staleTime: 60_000,
+    enabled: !isOfAll,
   });
   return (
     <Page title="What if">
@@ -51,16 +56,20 @@ export function WhatIfPlace() {
         Think of the net otherwise, and see whom you would still reach. Nothing is sent and nothing is changed. It rests
         on what was heard in two days, and on the map.
       </Body>
-      {meshes.length > 0 || bearerId !== null ? (
-        <Choice
-          label="Which net"
-          value={said.mesh}
-          // What was thought of one net says nothing of another.
-          onChange={(mesh) => change({ ...USUAL, mesh })}
-          options={[{ id: '', title: 'Packet radio' }, ...meshes.map(({ id, name }) => ({ id, title: name }))]}
-        />
-      ) : null}
-      {net.isLoadingError ? (
+      <Choice
+        label="Which net"
+        value={said.mesh}
+        // What was thought of one net says nothing of another.
+        onChange={(mesh) => change({ ...USUAL, mesh })}
+        options={[
+          { id: '', title: 'Packet radio' },
+          ...meshes.map(({ id, name }) => ({ id, title: name })),
+          { id: EVERYBODY, title: 'All ways together, to the people of your list' },
+        ]}
+      />
+      {isOfAll ? (
+        <EveryWay off={said.off} change={(off) => change({ off })} />
+      ) : net.isLoadingError ? (
         <Trouble error={net.error} retry={() => void net.refetch()} />
       ) : !net.data ? (
         <Waiting what="the net" />

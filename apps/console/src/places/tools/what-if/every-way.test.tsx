@@ -1,0 +1,152 @@
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { INTERNET, type EverybodyView, type Reliance } from '@tombolo/contract';
+import { useState } from 'react';
+import { renderPiece, stationAnswers } from '../../../testing/render';
+import { EveryWay } from './every-way';
+import { together } from './use-everybody';
+
+jest.mock('expo-router', () => ({ router: { push: jest.fn() } }));
+
+type Asked = EverybodyView['people'][number];
+const reached = (name: string, chance: number, by: readonly string[]): Asked => ({
+  id: name,
+  name,
+  surest: chance === 0 ? null : { title: `By ${by[0]}`, chance, basis: 'map' },
+  by: [...by],
+  why: chance === 0 ? 'It is not connected.' : null,
+});
+const thing = (id: string, what: Reliance['what'], needed: readonly string[]): Reliance => ({
+  id,
+  what,
+  label: id === INTERNET ? 'The internet behind gateways' : id.toUpperCase(),
+  needed: [...needed],
+});
+
+/** The ferry office hangs on the internet, the farm on the mesh; without the internet the clinic hangs on the mesh as well. */
+const PEOPLE: Readonly<Record<string, readonly Asked[]>> = {
+  '': [
+    reached('Ferry', 0.7, ['POSTBX']),
+    reached('Farm', 0.9, ['Mesh']),
+    reached('Clinic', 0.9, ['POSTBX', 'Mesh']),
+    reached('Away', 0, []),
+  ],
+  [INTERNET]: [
+    reached('Ferry', 0, []),
+    reached('Farm', 0.9, ['Mesh']),
+    reached('Clinic', 0.5, ['Mesh']),
+    reached('Away', 0, []),
+  ],
+};
+const RELIES: Readonly<Record<string, readonly Reliance[]>> = {
+  '': [thing(INTERNET, 'internet', ['Ferry']), thing('mesh', 'bearer', ['Farm']), thing('QT0TH-3', 'station', [])],
+  [INTERNET]: [thing('mesh', 'bearer', ['Farm', 'Clinic'])],
+};
+const AT_ONCE = 3;
+
+function Held({ begin }: { begin: string }) {
+  const [off, setOff] = useState(begin);
+  return <EveryWay off={off} change={setOff} />;
+}
+
+/** A station that tells of three at a time. */
+function open({ off = '', fails = () => false }: { off?: string; fails?: (thought: string) => boolean } = {}) {
+  const said = () => new URL(asked.at(-1)!.path, 'http://station').searchParams;
+  const asked: { path: string }[] = stationAnswers({
+    'GET /api/v1/ways/everybody': {
+      get status() {
+        return fails(said().get('off') ?? '') ? 500 : 200;
+      },
+      get body(): unknown {
+        const searchParams = said();
+        const thought = searchParams.get('off') ?? '';
+        const from = Number(searchParams.get('from') ?? 0);
+        const people = PEOPLE[thought]!;
+        return {
+          at: '2026-01-01T00:00:00.000Z',
+          people: people.slice(from, from + AT_ONCE),
+          of: people.length,
+          relies: from === 0 ? RELIES[thought] : [],
+        };
+      },
+    },
+  });
+  renderPiece(<Held begin={off} />);
+  return asked;
+}
+const left = async () =>
+  within(await screen.findByRole('list', { name: 'Who is left' }))
+    .getAllByRole('listitem')
+    .map((row) => row.textContent);
+const box = (name: string) => screen.findByRole('checkbox', { name });
+
+describe('all ways together', () => {
+  it('tell of everybody on the list, some after the others, and on what somebody hangs', async () => {
+    const asked = open();
+    expect(await left()).toEqual([
+      'Awayno wayIt is not connected.',
+      'Ferry70 of 100Surest: By POSTBX, a guess. By nothing else.',
+      'Farm90 of 100Surest: By Mesh, a guess. By nothing else.',
+      'Clinic90 of 100Surest: By POSTBX, a guess. Also by Mesh.',
+    ]);
+    await screen.findByText('Without any way now: Away.');
+    expect(asked.map(({ path }) => path.replace(/.*\?/, ''))).toEqual(['from=0', 'from=3']);
+    await screen.findByText('Without it nothing is left to Ferry.');
+    // What nobody hangs on is there when it is asked for.
+    expect(screen.queryByRole('checkbox', { name: 'QT0TH-3' })).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'All that is made use of (3)' }));
+    await box('QT0TH-3');
+  });
+
+  it('are fewer with something thought off, by keys alone, and as they were when that is taken back', async () => {
+    open();
+    (await box('The internet behind gateways')).focus();
+    await userEvent.keyboard(' ');
+    await screen.findByText('Left without any way: Ferry. Worse: Clinic. Without any way already: Away.');
+    expect(await left()).toEqual([
+      'Ferry70 → 0 of 100, cut offNothing of what is left leads there.',
+      'Clinic90 → 50 of 100, worseSurest: By Mesh, a guess. By nothing else.',
+      'Away0 → 0 of 100, not reachedNothing of what is left leads there.',
+      'Farm90 → 90 of 100, as beforeSurest: By Mesh, a guess. By nothing else.',
+    ]);
+    await screen.findByText('Without it as well nothing is left to Farm, Clinic.');
+    await userEvent.click(screen.getByRole('button', { name: 'All as it is' }));
+    await screen.findByText('Without any way now: Away.');
+    expect(((await box('The internet behind gateways')) as HTMLInputElement).getAttribute('aria-checked')).toBe(
+      'false',
+    );
+  });
+
+  it('say so when the station does not tell', async () => {
+    open({ fails: () => true });
+    await screen.findByRole('button', { name: 'Try again' });
+    expect(screen.queryByRole('checkbox')).toBeNull();
+  });
+
+  it('can be thought as they are when the station does not tell of what was thought off', async () => {
+    open({ fails: (thought) => thought !== '' });
+    await userEvent.click(await box('The internet behind gateways'));
+    await screen.findByRole('button', { name: 'Try again' });
+    await userEvent.click(await box('The internet behind gateways'));
+    await screen.findByText('Without any way now: Away.');
+  });
+
+  it('take an address that was tampered with as nothing', async () => {
+    open({ off: Array.from({ length: 40 }, (_, n) => `QT${n}`).join() });
+    await screen.findByText('Without any way now: Away.');
+  });
+});
+
+it('puts together who needs a thing, from all that was told', () => {
+  const page = (relies: Reliance[]) => ({ of: 2, people: [], relies });
+  expect(
+    together([
+      page([thing('a', 'station', []), thing('b', 'node', ['One'])]),
+      page([thing('a', 'station', ['Two', 'Three']), thing('b', 'node', [])]),
+    ]).relies.map(({ id, needed }) => [id, needed]),
+  ).toEqual([
+    ['a', ['Two', 'Three']],
+    ['b', ['One']],
+  ]);
+  expect(together([])).toEqual({ of: 0, people: [], relies: [] });
+});

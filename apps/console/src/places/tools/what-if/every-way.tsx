@@ -1,0 +1,63 @@
+import { offOf } from '@tombolo/contract';
+import { View } from 'react-native';
+import { Button } from '../../../ui/button';
+import { Stack } from '../../../ui/layout';
+import { Empty, Trouble, Waiting } from '../../../ui/page';
+import { Body } from '../../../ui/text';
+import { useEverybody } from './use-everybody';
+import { WhatMayFail } from './what-may-fail';
+import { WhoIsLeft } from './who-is-left';
+
+/** All ways to everybody on the list of people at once, and who is left without any when something fails. */
+export function EveryWay({ off: text, change }: { off: string; change: (off: string) => void }) {
+  const off = offOf(text);
+  const asItIs = useEverybody([]);
+  const thought = useEverybody(off);
+  const { view: before, error } = asItIs;
+  if (error) return <Trouble error={error} retry={asItIs.again} />;
+  if (!before || !asItIs.isWhole) return <Waiting what={reckonedOf('the ways to everybody', before)} />;
+  if (before.of === 0)
+    return (
+      <Empty
+        icon="account-group-outline"
+        title="Nobody is on your list"
+        action={{ title: 'Open the list of people', href: '/tools/people' }}
+      >
+        Here it is told whom you would lose. Note first whom you write to, with all their addresses.
+      </Empty>
+    );
+  const { view: after, isWhole } = thought;
+  const again = () => {
+    asItIs.again();
+    if (off.length > 0) thought.again();
+  };
+  return (
+    <View>
+      <Body soft below={12}>
+        By everything that you have, to everybody on your list: as Write would reckon a text of 40 characters that is
+        sent now and has a day. What is behind a gateway or a board nobody sees from here: it is a guess.
+      </Body>
+      <WhatMayFail
+        asItIs={before.relies}
+        now={isWhole && after ? after.relies : null}
+        off={off}
+        setOff={(wanted) => change(wanted.join())}
+      />
+      <Stack above={24} aria-live="polite">
+        {thought.error ? (
+          <Trouble error={thought.error} retry={thought.again} />
+        ) : isWhole && after ? (
+          <WhoIsLeft before={before.people} after={after.people} changed={off.length > 0} />
+        ) : (
+          <Waiting what={reckonedOf('who is left', after)} />
+        )}
+      </Stack>
+      <Stack above={24} align="start">
+        <Button title="Look at the ways anew" kind="plain" onPress={again} />
+      </Stack>
+    </View>
+  );
+}
+
+const reckonedOf = (what: string, view: { readonly people: readonly unknown[]; readonly of: number } | null): string =>
+  view ? `${what}, ${view.people.length} of ${view.of} reckoned` : what;
