@@ -13,22 +13,31 @@ export interface Sender {
   readonly text: string;
 }
 
+/** A row where `$1`, with the base call `$2`, is on the list of people, or somebody whom we wrote to or answered: with any SSID. */
+const KNOWN = `${LISTED}
+  union all
+  select 1 from item o where o.direction = 'out' and split_part(o.addressee, '-', 1) = $2
+  union all
+  select 1 from item a where a.direction = 'in' and a.sender = $1 and
+    exists (select 1 from evidence e where e.item_id = a.id and e.kind = 'answered')`;
+
 /** Whether somebody is known, and whether there is room for one more text of theirs. */
 export async function lookAtInbox(
   queries: Queries,
   sender: Sender,
   settings: Pick<Settings, 'storeLimit'>,
 ): Promise<{ standing: Standing; room: boolean }> {
-  const known = await isKnown(queries, sender.name);
-  const standing = standingOf(known, sender.text);
-  const [counts] = await rowsOf<{ of_sender: number; of_strangers: number; urgent: number }>(
+  // In one question: a flood is looked at text by text.
+  const [counts] = await rowsOf<{ known: boolean; of_sender: number; of_strangers: number; urgent: number }>(
     queries,
-    `select count(*) filter (where sender = $2)::int as of_sender,
+    `select exists (${KNOWN}) as known,
+            count(*) filter (where sender = $1)::int as of_sender,
             count(*) filter (where standing is distinct from 'known' and standing is distinct from 'stranger, urgent')::int as of_strangers,
             count(*) filter (where standing = 'stranger, urgent')::int as urgent
-     from item where direction = 'in' and kind = $1 and filed_at is null and not refused`,
-    [sender.kind, storable(sender.name)],
+     from item where direction = 'in' and kind = $3 and filed_at is null and not refused`,
+    [storable(sender.name), storable(baseCall(sender.name)), sender.kind],
   );
+  const standing = standingOf(counts?.known ?? false, sender.text);
   const room = inboxHasRoom(
     standing,
     {
@@ -39,22 +48,6 @@ export async function lookAtInbox(
     { ...INBOX_ROOM, strangers: settings.storeLimit },
   );
   return { standing, room };
-}
-
-/** On the list of people, or somebody whom we wrote to or answered: with any SSID. */
-async function isKnown(queries: Queries, name: string): Promise<boolean> {
-  const base = baseCall(name);
-  const rows = await rowsOf(
-    queries,
-    `${LISTED}
-     union all
-     select 1 from item where direction = 'out' and split_part(addressee, '-', 1) = $2
-     union all
-     select 1 from item where direction = 'in' and sender = $1 and
-       exists (select 1 from evidence e where e.item_id = item.id and e.kind = 'answered') limit 1`,
-    [storable(name), storable(base)],
-  );
-  return rows.length > 0;
 }
 
 /** The row that stands for what one sender sent without there being room, while nobody has filed it. */
@@ -98,15 +91,15 @@ export async function growOverflow(
   text: string,
   at: Date,
 ): Promise<void> {
-  await queries.query(
-    'update overflow set count = count + 1, last_at = $4 where kind = $1 and sender = $2 and addressee = $3',
-    [kind, storable(sender), storable(addressee), at],
-  );
   const body =
     kind === 'sealed'
       ? `${count + 1} packets that this station cannot read; the last: ${text}`
       : `${count + 1} texts were not taken: there was no room. The last: ${text}`;
-  await queries.query('update item set body = $2 where id = $1', [itemId, storable(body)]);
+  await queries.query(
+    `with grown as (update overflow set count = count + 1, last_at = $4 where kind = $1 and sender = $2 and addressee = $3)
+     update item set body = $6 where id = $5`,
+    [kind, storable(sender), storable(addressee), at, itemId, storable(body)],
+  );
 }
 
 /** What could not be taken at first and then was needs nobody any more. */

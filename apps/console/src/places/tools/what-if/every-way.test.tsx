@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { EveryWay } from './every-way';
 import { together } from './use-everybody';
+import { WhatMayFail } from './what-may-fail';
 
 jest.mock('expo-router', () => ({ router: { push: jest.fn() } }));
 
@@ -115,6 +116,11 @@ describe('all ways together', () => {
     expect(((await box('The internet behind gateways')) as HTMLInputElement).getAttribute('aria-checked')).toBe(
       'false',
     );
+  });
+
+  it('tell that there is none to anybody', async () => {
+    renderPiece(<WhatMayFail asItIs={[]} now={[]} off={[]} setOff={() => undefined} />);
+    await screen.findByText('No way is known to anybody on your list, so that none can fail.');
   });
 
   it('say so when the station does not tell', async () => {

@@ -35,7 +35,8 @@ export function EveryWay({ off: text, change }: { off: string; change: (off: str
     <View>
       <Body soft below={12}>
         By everything that you have, to everybody on your list: as Write would reckon a text of 40 characters that is
-        sent now and has a day. What is behind a gateway or a board nobody sees from here: it is a guess.
+        sent now and has a day. Less than 5 of 100 counts as no way. What is behind a gateway or a board nobody sees
+        from here: it is a guess.
       </Body>
       <WhatMayFail
         asItIs={before.relies}

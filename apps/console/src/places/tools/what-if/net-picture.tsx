@@ -7,9 +7,13 @@ import { type, useLook } from '../../../ui/look';
 import { gridOf, type Area } from '../reach/area';
 import { heightOf } from '../reach/coverage-picture';
 import { landOf } from '../reach/drawn-cells';
+import { labelsOf, type Label } from './net-labels';
 
 /** A hop that carries fewer is not drawn. */
 const DRAWN_CHANCE = 0.3;
+
+/** Of the font in which calls are written, at its size here, px. */
+const LETTERS = { width: 7.3, height: 12 };
 
 interface NetPictureProps {
   area: Area;
@@ -60,7 +64,16 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
       placeOf.has(from) &&
       placeOf.has(to),
   );
-  const label = { fontFamily: type.mono, fontSize: 12, fill: look.ink };
+  // Named first: us, what is gone, and who repeats.
+  const rank = ({ call, repeats }: (typeof stations)[number]) =>
+    call === net.own ? 0 : off.has(call) || lost.has(call) ? 1 : repeats ? 2 : 3;
+  const labels = labelsOf(
+    [...stations]
+      .sort((a, b) => rank(a) - rank(b))
+      .map((one) => ({ key: one.call, x: x(one.place), y: y(one.place), text: one.label })),
+    { width, height },
+    LETTERS,
+  );
   return (
     <View role="img" aria-label={title}>
       <Svg width={width} height={height} aria-hidden>
@@ -124,23 +137,32 @@ export function NetPicture({ area, ground, net, changes, rows, found, width, tit
                   fill="none"
                 />
               ) : null}
-              {[3, 0].map((halo) => (
-                <SvgText
-                  key={halo}
-                  {...label}
-                  stroke={look.paper}
-                  strokeWidth={halo}
-                  x={x(place) > width - 80 ? x(place) - 9 : x(place) + 9}
-                  y={y(place) + 4}
-                  textAnchor={x(place) > width - 80 ? 'end' : 'start'}
-                >
-                  {called}
-                </SvgText>
-              ))}
+              <Named label={labels.get(call)}>{called}</Named>
             </G>
           );
         })}
       </Svg>
     </View>
   );
+}
+
+/** A name with the paper around it, where there is room for it. */
+function Named({ label, children }: { label: Label | undefined; children: string }) {
+  const look = useLook();
+  if (!label) return null;
+  return [3, 0].map((halo) => (
+    <SvgText
+      key={halo}
+      fontFamily={type.mono}
+      fontSize={LETTERS.height}
+      fill={look.ink}
+      stroke={look.paper}
+      strokeWidth={halo}
+      x={label.x}
+      y={label.y}
+      textAnchor={label.anchor}
+    >
+      {children}
+    </SvgText>
+  ));
 }

@@ -235,7 +235,8 @@ function Thought({ net, own, said, change, again }: ThoughtProps) {
           </Measured>
           <Body soft>
             Squares repeat, dots do not; the sand-coloured dot is you. Lines: heard, and carrying at least three of ten.
-            Crossed out: off, or not reached. An open square: where one more would stand.
+            Crossed out: off, or not reached. An open square: where one more would stand. Whom there is no room to name,
+            the lists name.
           </Body>
         </Stack>
       ) : null}

@@ -44,9 +44,11 @@ export function WhatMayFail({ asItIs, now, off, setOff }: WhatMayFailProps) {
     <View>
       <Heading level={2}>What may fail</Heading>
       <Body soft below={8}>
-        {telling.length === 0
-          ? 'Nothing that fails alone leaves anybody on your list without a way.'
-          : 'What leaves somebody without any way when it fails alone comes first. Tick what you think off.'}
+        {things.length === 0
+          ? 'No way is known to anybody on your list, so that none can fail.'
+          : telling.length === 0
+            ? 'Nothing that fails alone leaves anybody on your list without a way.'
+            : 'What leaves somebody without any way when it fails alone comes first. Tick what you think off.'}
       </Body>
       <View role="group" aria-label="Thought off">
         {shown.map(({ id, what, label }) => (
