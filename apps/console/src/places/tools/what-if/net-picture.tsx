@@ -13,7 +13,7 @@ import { labelsOf, type Label } from './net-labels';
 const DRAWN_CHANCE = 0.3;
 
 /** Of the font in which calls are written, at its size here, px. */
-const LETTERS = { width: 7.3, height: 12 };
+const LETTERS = { width: 8, height: 12 };
 
 interface NetPictureProps {
   area: Area;
