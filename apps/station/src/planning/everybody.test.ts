@@ -54,7 +54,7 @@ describe('the ways to everybody', () => {
       basis: 'evidence',
     });
     expect(neededBy(view, 'radio')).toEqual(['Clinic', 'Ferry Office']);
-    expect(view.relies[0]).toMatchObject({ id: 'radio', what: 'bearer' });
+    expect(view.relies.find(({ id }) => id === 'radio')).toMatchObject({ what: 'bearer', label: 'Radio' });
     expect(neededBy(view, 'QT0TH-3')).toEqual(['Clinic']);
     for (const id of [INTERNET, 'TELTXT', 'QT1GW-10']) expect(neededBy(view, id)).toEqual(['Ferry Office']);
     expect(view.relies.find(({ id }) => id === 'TELTXT')).toMatchObject({ what: 'service' });

@@ -51,9 +51,7 @@ export async function everybodysWays(
     at: new Date(context.nowMs).toISOString(),
     people: told,
     of: people.length,
-    relies: [...relies.values()]
-      .map(({ id, what, label, needed }): Reliance => ({ id, what, label, needed }))
-      .sort((a, b) => b.needed.length - a.needed.length || (a.label < b.label ? -1 : 1)),
+    relies: [...relies.values()].map(({ id, what, label, needed }): Reliance => ({ id, what, label, needed })),
   };
 }
 

@@ -203,10 +203,12 @@ function createFlood(
 ) {
   const { ends, number, names } = numbered(links);
   const first = number(from);
-  const outgoing = names.map((_, here) => ends.flatMap(([start], n) => (start === here ? [n] : [])));
+  const outgoing = names.map((): number[] => []);
+  for (const [n, [start]] of ends.entries()) outgoing[start]!.push(n);
   // The links of a station behind one another, those of `here` from begins[here] on.
   const order = outgoing.flat();
-  const begins = Uint32Array.from([...outgoing, []].map((_, here) => outgoing.slice(0, here).flat().length));
+  const begins = new Uint32Array(names.length + 1);
+  for (const [here, links] of outgoing.entries()) begins[here + 1] = begins[here]! + links.length;
   const target = Uint32Array.from(order, (n) => ends[n]![1]);
   const up = Array.from({ length: DRAWS }, (_, draw) => Float64Array.from(order, (n) => chances[n]![draw]!));
   const mark = new Uint32Array(names.length);

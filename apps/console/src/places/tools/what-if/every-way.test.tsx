@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { INTERNET, type EverybodyView, type Reliance } from '@tombolo/contract';
 import { useState } from 'react';
@@ -134,6 +134,19 @@ describe('all ways together', () => {
     await userEvent.click(await box('The internet behind gateways'));
     await screen.findByRole('button', { name: 'Try again' });
     await userEvent.click(await box('The internet behind gateways'));
+    await screen.findByText('Without any way now: Away.');
+  });
+
+  it('stay when they cannot be asked anew', async () => {
+    let fails = false;
+    const asked = open({ fails: () => fails });
+    await screen.findByText('Without any way now: Away.');
+    fails = true;
+    const before = asked.length;
+    await userEvent.click(screen.getByRole('button', { name: 'Look at the ways anew' }));
+    await waitFor(() => expect(asked.length).toBeGreaterThan(before));
+    await waitFor(() => expect(screen.queryByText(/Loading/)).toBeNull());
+    expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull();
     await screen.findByText('Without any way now: Away.');
   });
 

@@ -29,7 +29,8 @@ export function useEverybody(off: readonly string[]) {
   return {
     view,
     isWhole: view !== null && !hasNextPage,
-    error: isError ? error : null,
+    // What is there stays when it could not be asked again: the banner above says that it may be old.
+    error: isError && (data === undefined || hasNextPage) ? error : null,
     again: () => void (hasNextPage && data ? fetchNextPage() : refetch()),
   };
 }
