@@ -1,4 +1,3 @@
-import type { BearerView } from '@tombolo/contract';
 import { createDatabase, eventually, RADIO, startModem, startWithModem } from '../testing/harness';
 import { rowsOf } from '../store/database';
 import { bearerViews } from './views';
@@ -8,11 +7,8 @@ describe('the card of a bearer', () => {
     const database = await createDatabase();
     const modem = await startModem();
     const station = await startWithModem(database.url, modem);
-    const { api, context } = station;
+    const { context } = station;
     try {
-      await eventually(
-        async () => (await api.get<BearerView[]>('/bearers')).find(({ id }) => id === RADIO)?.state.link === 'up',
-      );
       const byAnother = async () =>
         (
           await bearerViews(context.database, {

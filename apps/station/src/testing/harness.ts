@@ -15,7 +15,7 @@ import {
   octetsOfText,
   parseMonitorLine,
 } from '@tombolo/core';
-import type { ItemDetail, SettingsChange } from '@tombolo/contract';
+import type { BearerView, ItemDetail, SettingsChange } from '@tombolo/contract';
 import { insertBearer } from '../http/routes/bearers';
 import { heavyFilesIn } from '../heavy/files';
 import { rebuildIfWanted, rebuildWanted } from '../ingest/derived/rebuild';
@@ -187,7 +187,12 @@ export async function startWithModem(
     confirms: false,
   });
   await station.context.bearersChanged();
-  await eventually(() => modem.connections() > 0);
+  // The modem sees a connection before the station does, which sends nothing over a link that is not up to it.
+  await eventually(
+    async () =>
+      modem.connections() > 0 &&
+      (await api.get<BearerView[]>('/bearers')).some(({ id, state }) => id === RADIO && state.link === 'up'),
+  );
   return { ...station, api };
 }
 
