@@ -9,17 +9,21 @@ import { listReadings } from '../readings/readings';
 import { firstIdAt, receptionsOf, timeOfId } from '../store/moments';
 import { statementsOf, told, type KeptReception } from './statements';
 
-interface StationRow {
+export interface StationRow {
+  version: string;
   state: StationState;
   changed_at: Date;
   note: string | null;
   muted: boolean | null;
 }
 
-const MOST_STATIONS = 20_000;
+export const MOST_STATIONS = 20_000;
 const DETAIL_HOURS = 24;
 const MOST_TRAIL_POINTS = 2000;
-const SELECT = 'select s.state, s.changed_at, n.note, n.muted from station s left join station_note n using (call)';
+export const FROM = 'from station s left join station_note n using (call)';
+/** Which transaction wrote the row of a station, and which its note: other words for what stands there. */
+export const VERSION = `concat_ws(' ', s.xmin, n.xmin) as version`;
+export const SELECT = `select ${VERSION}, s.state, s.changed_at, n.note, n.muted ${FROM}`;
 
 /** Stations and objects, the last heard first, with distance and bearing from our own position; `since` gives what changed. */
 export async function listStations(queries: Queries, settings: Settings, since?: Date): Promise<StationView[]> {
@@ -138,7 +142,7 @@ export async function listTrails(queries: Queries, from: Date, changed?: Date): 
 
 const iso = (ms: number | null): string | null => (ms === null ? null : new Date(ms).toISOString());
 
-function stationView(row: StationRow, settings: Settings, repeaters: ReadonlySet<string>): StationView {
+export function stationView(row: StationRow, settings: Settings, repeaters: ReadonlySet<string>): StationView {
   const { state } = row;
   const { latitude, longitude } = state;
   const bearing =

@@ -1,4 +1,3 @@
-import compression from 'compression';
 import staticGzip from 'express-static-gzip';
 import type { IncomingMessage } from 'node:http';
 import express, { type Express } from 'express';
@@ -43,6 +42,8 @@ const isUpload = (request: IncomingMessage & { path: string }): boolean =>
 export function createApp(context: StationContext, webFolder: string | null): Express {
   const app = express();
   app.disable('x-powered-by');
+  // No answer is asked for again by its digest; to reckon it of thousands of stations takes time.
+  app.disable('etag');
   app.use((request, response, next) => {
     if (isFriendly(request)) return next();
     if (!request.path.startsWith('/api/') && isOwnHost(request) && isFollowedLink(request)) return next();
@@ -76,8 +77,6 @@ export function createApp(context: StationContext, webFolder: string | null): Ex
       strictTransportSecurity: false,
     }),
   );
-  // Quickly rather than small: most consoles sit on the same machine, and answers may hold thousands of stations.
-  app.use(compression({ level: 1 }));
 
   const api = express.Router();
   api.use(limitAtOnce(MOST_AT_ONCE, (request) => request.path !== '/health'));

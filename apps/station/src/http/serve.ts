@@ -13,6 +13,11 @@ export interface Asked<R extends Route> {
   readonly response: Response;
 }
 
+/** An answer that is JSON already. */
+export class Worded {
+  constructor(readonly json: string) {}
+}
+
 /**
  * Serves a route of the contract: its parts go through its schemas, what the handler gives is its answer. A handler that sends a file itself
  * gives nothing.
@@ -20,7 +25,7 @@ export interface Asked<R extends Route> {
 export function serve<R extends Route>(
   router: Router,
   route: R,
-  handle: (asked: Asked<R>) => Promise<AnswerOf<R>> | AnswerOf<R>,
+  handle: (asked: Asked<R>) => Promise<AnswerOf<R> | Worded> | AnswerOf<R>,
 ): void {
   const { body } = route;
   const readers = body === undefined || body === 'octets' ? [] : [json({ limit: route.bodyLimit ?? '100kb' })];
@@ -35,6 +40,7 @@ export function serve<R extends Route>(
     });
     if (response.headersSent || response.writableEnded) return;
     if (route.answer === null) response.status(route.status ?? 204).end();
+    else if (answer instanceof Worded) response.type('json').send(answer.json);
     else if (typeof route.answer !== 'string') response.status(route.status ?? 200).json(answer);
   });
 }

@@ -2,12 +2,13 @@ import { Router } from 'express';
 import { ownStation, routes } from '@tombolo/contract';
 import type { StationContext } from '../../context';
 import { ProblemError } from '../../problem-error';
+import { createAllStations } from '../../heard/all-stations';
 import { listLinks } from '../../heard/links';
 import { listFailures, listPackets, packetDetail } from '../../heard/packets';
 import { listReadings } from '../../readings/readings';
 import { changeStation, findStation, listStations, listTrails } from '../../heard/stations';
 import { appendEvents } from '../../store/events';
-import { serve } from '../serve';
+import { serve, Worded } from '../serve';
 
 const HOUR_MS = 3_600_000;
 
@@ -24,9 +25,13 @@ export function heardRoutes(context: StationContext): Router {
     return packet;
   });
   serve(router, routes.failures, ({ query }) => listFailures(database, query));
-  serve(router, routes.stations, async ({ query: { since } }) =>
-    listStations(database, await context.settings(), since ? new Date(since) : undefined),
-  );
+  const allStations = createAllStations();
+  serve(router, routes.stations, async ({ query: { since } }) => {
+    const settings = await context.settings();
+    return since
+      ? listStations(database, settings, new Date(since))
+      : new Worded(await allStations(database, settings));
+  });
   serve(router, routes.station, ({ params }) => station(params.call));
   serve(router, routes.changeStation, async ({ params: { call }, body: change }) => {
     const at = new Date(context.now());
