@@ -85,14 +85,14 @@ describe('a text out and its proof back', () => {
       return rows.length > 0 && rows;
     });
     expect(reply).toMatchObject({ body: 'Will do', sender: 'QT4LB-8', number: '07', heap: 'needs you' });
-    await eventually(() => modem.sent.length === 2);
-    expect(lineOf(modem.sent[1]!)).toBe(`QT2AR-7>APZTOM,WIDE1-1,WIDE2-1::QT4LB-8  :ack07}${number}`);
+    // The text itself may have gone out again before its acknowledgement came.
+    const outWith = (words: string) => eventually(() => modem.sent.map(lineOf).find((sent) => sent.includes(words)));
+    expect(await outWith(':ack07')).toBe(`QT2AR-7>APZTOM,WIDE1-1,WIDE2-1::QT4LB-8  :ack07}${number}`);
     await itemWhen(api, reply!.id, (item) => item.status.words === 'arrived, acknowledged');
 
     // Our answer acknowledges theirs once more, for free.
     await api.post('/items', textTo('QT4LB-8', 'Thanks', { answers: reply!.id }));
-    await eventually(() => modem.sent.length === 3);
-    expect(lineOf(modem.sent[2]!)).toMatch(/:Thanks\{..\}07$/);
+    expect(await outWith(':Thanks')).toMatch(/:Thanks\{..\}07$/);
     expect((await api.get<ItemDetail>(`/items/${reply!.id}`)).heap).toBe('arrived');
   });
 
@@ -467,7 +467,7 @@ describe('a station killed at any moment', () => {
       expect(countOf(item, 'sent')).toBeLessThanOrEqual(framesOf(id));
       if (!item.acknowledgementAsked) expect(framesOf(id)).toBeLessThanOrEqual(1);
     }
-  }, 120_000);
+  }, 240_000);
 });
 
 describe('other answers over HTTP', () => {

@@ -79,7 +79,7 @@ const settled = async (packets: number) => {
     async () =>
       (await rowsOf<{ n: number }>(station.context.database, 'select count(*)::int as n from reception'))[0]!.n >=
       packets,
-    30,
+    60,
   );
   await new Promise((resolve) => setTimeout(resolve, 1500));
 };

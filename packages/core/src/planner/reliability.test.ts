@@ -3,9 +3,33 @@ import { floodChances, chanceOfEither, crossingChance, withinTries, type HopLink
 import { seeded } from './seeded';
 
 /** Known for sure, so that every draw is the same. */
-const link = (from: string, to: string, chance: number): HopLink => ({ from, to, belief: beliefOf(chance, 1e8) });
+const link = (from: string, to: string, chance: number, strength = 1e8): HopLink => ({
+  from,
+  to,
+  belief: beliefOf(chance, strength),
+});
 const once = (links: readonly HopLink[], hops: number, seed = 1) =>
   withinTries(crossingChance(links, 'us', 'far', hops, seeded(seed)).draws, 1);
+
+/** By the meaning of it: of every state of all links the chance, where it gets there. */
+function ofEveryState(links: readonly HopLink[], hops: number): number {
+  let sum = 0;
+  for (let state = 0; state < 2 ** links.length; state++) {
+    const isUp = (n: number) => Math.floor(state / 2 ** n) % 2 === 1;
+    let reached = new Set(['us']);
+    for (let hop = 0; hop <= hops; hop++)
+      reached = new Set([
+        ...reached,
+        ...links.flatMap(({ from, to }, n) => (isUp(n) && reached.has(from) ? [to] : [])),
+      ]);
+    if (!reached.has('far')) continue;
+    sum += links.reduce((chance, { belief }, n) => {
+      const p = belief.alpha / (belief.alpha + belief.beta);
+      return chance * (isUp(n) ? p : 1 - p);
+    }, 1);
+  }
+  return sum;
+}
 
 describe('the chance of several ways that share nothing', () => {
   it('is that one of them arrives, as of parallel links', () => {
@@ -45,13 +69,54 @@ describe('the chance of a crossing over stations that repeat', () => {
     expect(once(bridge, 1)).toBeCloseTo(1 - (1 - p * p) ** 2, 3);
   });
 
-  it('is sampled in larger nets, and near to what every state gives', () => {
-    // Eight ways of two links beside each other.
-    const wide = Array.from({ length: 8 }, (_, n) => [link('us', `d${n}`, 0.3), link(`d${n}`, 'far', 0.5)]).flat();
-    const { draws, standardError, links } = crossingChance(wide, 'us', 'far', 1, seeded(9));
-    expect(links).toHaveLength(16);
-    expect(standardError).toBeGreaterThan(0);
-    expect(Math.abs(withinTries(draws, 1) - (1 - (1 - 0.15) ** 8))).toBeLessThan(0.03);
+  it('is what every state of the net gives, counted one after the other', () => {
+    const random = seeded(5);
+    const shuffled = <T>(all: readonly T[]) => all.map((one) => [random(), one] as const).sort(([a], [b]) => a - b);
+    const stations = ['us', 'a', 'b', 'c', 'far'];
+    const pairs = stations.flatMap((from) => stations.flatMap((to) => (from === to ? [] : [[from, to] as const])));
+    let compared = 0;
+    for (let n = 0; n < 25; n++) {
+      const net = shuffled(pairs)
+        .slice(0, 8)
+        .map(([, [from, to]]) => link(from, to, 0.1 + 0.8 * random(), 1e5));
+      for (const hops of [0, 1, 2, 3]) {
+        const exact = ofEveryState(net, hops);
+        expect(once(net, hops)).toBeCloseTo(exact, 3);
+        expect(crossingChance(net, 'us', 'far', hops, seeded(1)).standardError).toBe(0);
+        if (exact > 0) compared++;
+      }
+    }
+    expect(compared).toBeGreaterThan(50);
+  });
+
+  it('is sampled in larger nets, and near to what is so', () => {
+    // Eight ways beside each other, of one link more than repeat.
+    const wide = (repeat: number, chance: number) =>
+      Array.from({ length: 8 }, (_, n) => {
+        const way = ['us', ...Array.from({ length: repeat }, (_, m) => `d${n}.${m}`), 'far'];
+        return way.slice(1).map((to, m) => link(way[m]!, to, chance));
+      }).flat();
+    for (const [repeat, chance] of [
+      [2, 0.5],
+      [3, 0.6],
+      [5, 0.7],
+    ] as const) {
+      const { draws, standardError, links } = crossingChance(wide(repeat, chance), 'us', 'far', repeat, seeded(9));
+      expect(links).toHaveLength(8 * (repeat + 1));
+      const exact = 1 - (1 - chance ** (repeat + 1)) ** 8;
+      expect(standardError).toBeGreaterThan(0.001);
+      // Less than counting arrivals would leave; all draws are of the same chances, so that they scatter by this alone.
+      expect(standardError).toBeLessThan(0.8 * Math.sqrt((exact * (1 - exact)) / 125));
+      const off = draws.map((draw) => draw - exact);
+      const scatter = Math.sqrt(off.reduce((sum, d) => sum + d * d, 0) / off.length);
+      expect(scatter).toBeGreaterThan(0.6 * standardError);
+      expect(scatter).toBeLessThan(1.5 * standardError);
+      expect(Math.abs(withinTries(draws, 1) - exact)).toBeLessThan((4 * standardError) / Math.sqrt(32));
+    }
+    // One who repeats at most: nothing is left to chance, however many there are.
+    const { draws, standardError } = crossingChance(wide(1, 0.4), 'us', 'far', 1, seeded(9));
+    expect(standardError).toBe(0);
+    expect(withinTries(draws, 1)).toBeCloseTo(1 - (1 - 0.16) ** 8, 4);
   });
 
   it('is spread where little is known, and tries that fail together help less', () => {

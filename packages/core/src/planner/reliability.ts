@@ -1,14 +1,13 @@
 import { betaParts, rememberedOf, type Belief } from './beta';
+import { createFlood, numbered, type Directed } from './flood';
 import { seeded } from './seeded';
 
 /** One station hears another directly, with a chance that is believed. */
-export interface HopLink {
-  readonly from: string;
-  readonly to: string;
+export interface HopLink extends Directed {
   readonly belief: Belief;
 }
 
-/** Up to so many links every state is looked at. */
+/** Over more than two repeats every state of so many links is looked at. */
 export const MOST_EXACT_LINKS = 12;
 const SAMPLES = 4000;
 /** Chances drawn for each link from what is believed of it. */
@@ -37,11 +36,19 @@ export function crossingChance(
   const links = linksBetween(all, from, to, mostHops);
   if (links.length === 0) return { draws: Array<number>(DRAWS).fill(0), links, standardError: 0 };
   const chances = drawn(links, random);
-  const exact = links.length <= MOST_EXACT_LINKS;
-  const draws = exact
-    ? byStates(links, from, to, mostHops, chances)
-    : bySamples(links, from, to, mostHops, chances, random);
-  return { draws, links, standardError: exact ? 0 : Math.sqrt(0.25 / (SAMPLES / DRAWS)) };
+  const flood = createFlood(links, from, to, chances);
+  const each = (chance: (draw: number) => number) => Array.from({ length: DRAWS }, (_, draw) => chance(draw));
+  const exactly = (draws: number[]) => ({ draws, links, standardError: 0 });
+  if (mostHops <= 1)
+    return exactly(
+      each((draw) => {
+        flood.run(draw, 0, random);
+        return flood.getsThere(draw, mostHops === 1);
+      }),
+    );
+  if (mostHops === 2 && 2 ** flood.hearing <= SAMPLES / DRAWS) return exactly(each(flood.overTwo));
+  if (links.length <= MOST_EXACT_LINKS) return exactly(byStates(links, from, to, mostHops, chances));
+  return { ...bySamples(flood, mostHops, random), links };
 }
 
 /** Links that lie on a way of at most `mostHops` repeats, near the sender before the far ones. */
@@ -150,22 +157,30 @@ function byStates(
   });
 }
 
+/**
+ * What is sampled is the flood without its last two hops: for those who were reached by then, the chance that it gets there is reckoned
+ * (conditional expectation, which scatters less than counting arrivals; from memory).
+ */
 function bySamples(
-  links: readonly HopLink[],
-  from: string,
-  to: string,
+  flood: ReturnType<typeof createFlood>,
   mostHops: number,
-  chances: readonly (readonly number[])[],
   random: () => number,
-): number[] {
-  const flood = createFlood(links, from, mostHops, chances, random);
-  const far = flood.number(to);
+): Pick<CrossingChance, 'draws' | 'standardError'> {
   const each = SAMPLES / DRAWS;
-  return Array.from({ length: DRAWS }, (_, draw) => {
-    let arrived = 0;
-    for (let sample = 0; sample < each; sample++) if (flood.reaches(draw, far)) arrived++;
-    return arrived / each;
+  let variance = 0;
+  const draws = Array.from({ length: DRAWS }, (_, draw) => {
+    let sum = 0;
+    let squares = 0;
+    for (let sample = 0; sample < each; sample++) {
+      flood.run(draw, mostHops - 1, random);
+      const chance = flood.getsThere(draw, true);
+      sum += chance;
+      squares += chance * chance;
+    }
+    variance += Math.max(0, squares - (sum * sum) / each) / (each - 1) / DRAWS;
+    return sum / each;
   });
+  return { draws, standardError: Math.sqrt(variance / each) };
 }
 
 /**
@@ -178,82 +193,19 @@ export function floodChances(
   mostHops: number,
   random: () => number,
 ): ReadonlyMap<string, number> {
-  const flood = createFlood(links, from, mostHops, drawn(links, random), random);
+  if (links.length === 0) return new Map();
+  const flood = createFlood(links, from, null, drawn(links, random));
   const counts = new Uint32Array(flood.names.length);
   for (let draw = 0; draw < DRAWS; draw++)
-    for (let sample = 0; sample < SAMPLES / DRAWS; sample++)
-      for (const there of flood.reached(draw)) counts[there]! += 1;
+    for (let sample = 0; sample < SAMPLES / DRAWS; sample++) {
+      flood.run(draw, mostHops + 1, random);
+      for (const there of flood.reached()) counts[there]! += 1;
+    }
   return new Map(
     flood.names.flatMap((name, n): [string, number][] =>
       name === from || counts[n] === 0 ? [] : [[name, counts[n]! / SAMPLES]],
     ),
   );
-}
-
-/**
- * Floods of `from` in which every link is up or not by its chance, one after the other. Stations are numbers, and who was reached is marked by
- * the number of the flood, so that nothing is made or cleared for one of thousands.
- */
-function createFlood(
-  links: readonly HopLink[],
-  from: string,
-  mostHops: number,
-  chances: readonly (readonly number[])[],
-  random: () => number,
-) {
-  const { ends, number, names } = numbered(links);
-  const first = number(from);
-  const outgoing = names.map((): number[] => []);
-  for (const [n, [start]] of ends.entries()) outgoing[start]!.push(n);
-  // The links of a station behind one another, those of `here` from begins[here] on.
-  const order = outgoing.flat();
-  const begins = new Uint32Array(names.length + 1);
-  for (const [here, links] of outgoing.entries()) begins[here + 1] = begins[here]! + links.length;
-  const target = Uint32Array.from(order, (n) => ends[n]![1]);
-  const up = Array.from({ length: DRAWS }, (_, draw) => Float64Array.from(order, (n) => chances[n]![draw]!));
-  const mark = new Uint32Array(names.length);
-  const queue = new Uint32Array(names.length);
-  let flood = 0;
-  /** How many are reached: so many of the queue. It ends where `to` is. */
-  const run = (draw: number, to: number): number => {
-    flood++;
-    const chance = up[draw]!;
-    mark[first] = flood;
-    queue[0] = first;
-    let [begin, end] = [0, 1];
-    for (let hop = 0; hop <= mostHops && begin < end && mark[to] !== flood; hop++)
-      for (const until = end; begin < until; begin++)
-        for (let n = begins[queue[begin]!]!, last = begins[queue[begin]! + 1]!; n < last; n++) {
-          const there = target[n]!;
-          if (mark[there] === flood || random() >= chance[n]!) continue;
-          mark[there] = flood;
-          queue[end++] = there;
-        }
-    return end;
-  };
-  return {
-    names,
-    number,
-    reaches(draw: number, to: number): boolean {
-      run(draw, to);
-      return mark[to] === flood;
-    },
-    /** Valid until the next flood. */
-    reached: (draw: number): Uint32Array => queue.subarray(0, run(draw, NOBODY)),
-  };
-}
-const NOBODY = -1;
-
-function numbered(links: readonly HopLink[]) {
-  const numbers = new Map<string, number>();
-  const names: string[] = [];
-  const number = (name: string) => {
-    const known = numbers.get(name);
-    if (known !== undefined) return known;
-    numbers.set(name, names.length);
-    return names.push(name) - 1;
-  };
-  return { ends: links.map(({ from, to }) => [number(from), number(to)] as const), number, names };
 }
 
 /** Mean over the draws of the chance that one of `tries` gets across, 1 − (1 − R)ⁿ: links that fail together fail together again. */
