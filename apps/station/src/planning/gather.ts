@@ -12,6 +12,7 @@ import {
 } from '@tombolo/contract';
 import { listPeople } from '../people/people';
 import { serviceAt } from '../services/directory';
+import { reckonedOnce } from './asked-once';
 import { addressesBy, gatewayOf, throughServices, type ThroughService } from './addresses';
 import { byMesh } from './by-mesh';
 import { boardOf } from './beyond-board';
@@ -150,14 +151,16 @@ async function byPackets(
   for (const { to, text, holder, service } of far) {
     const heardAs = await gatewayOf(context, to);
     if (context.without.has(to) || context.without.has(heardAs)) continue;
-    const about = await hopsAbout(context.queries, {
-      own,
-      ownPosition: context.ownPosition,
-      to: heardAs,
-      nowMs: context.nowMs,
-      mapReach: context.mapReach,
-      listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
-    });
+    const about = await reckonedOnce(context.queries, `${bearer.id} ${heardAs}`, () =>
+      hopsAbout(context.queries, {
+        own,
+        ownPosition: context.ownPosition,
+        to: heardAs,
+        nowMs: context.nowMs,
+        mapReach: context.mapReach,
+        listeningSinceMs: bearer.state.link === 'up' ? Date.parse(bearer.state.since) : null,
+      }),
+    );
     const neighbourhood = hopsLeft(about, (call) => context.without.has(call));
     // Of a gateway it is not known whether whoever is behind it was there.
     const tries = triesIn(

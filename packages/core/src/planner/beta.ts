@@ -1,3 +1,5 @@
+import { remembered } from './remembered';
+
 /**
  * What is believed of a chance: Beta(α, β), as if α tries had succeeded and β had failed. Its mean is the chance, its spread how little
  * is known.
@@ -89,21 +91,11 @@ export function betaQuantile(belief: Belief, share: number): number {
   return quantileFrom(belief, logBeta(belief), share, 0, meanOf(belief), 1e-9);
 }
 
-const MOST_REMEMBERED = 5000;
+const keyOfBelief = ({ alpha, beta }: Belief): string => `${alpha} ${beta}`;
 
 /** What is reckoned of a belief, remembered for the beliefs that were asked for last: the same few are asked for again and again. */
-export function rememberedOf<T>(reckon: (belief: Belief) => T): (belief: Belief) => T {
-  const found = new Map<string, T>();
-  return (belief) => {
-    const key = `${belief.alpha} ${belief.beta}`;
-    const known = found.get(key);
-    if (known !== undefined) return known;
-    if (found.size >= MOST_REMEMBERED) found.clear();
-    const value = reckon(belief);
-    found.set(key, value);
-    return value;
-  };
-}
+export const rememberedOf = <T>(reckon: (belief: Belief) => T): ((belief: Belief) => T) =>
+  remembered(keyOfBelief, reckon);
 
 /** The middles of so many equal parts of a belief, the least first; within 1e-8, for each begins where the one before it was found. */
 export function betaParts(belief: Belief, parts: number): number[] {

@@ -31,17 +31,20 @@ export function createFlood(
   const first = number(from);
   const far = to === null ? -1 : number(to);
   const outgoing = names.map((): number[] => []);
-  for (const [n, [start, end]] of ends.entries()) if (end !== far) outgoing[start]!.push(n);
+  const direct: number[] = [];
+  for (const [n, [start, end]] of ends.entries()) (end === far ? direct : outgoing[start]!).push(n);
   // The links of a station behind one another, those of `here` from begins[here] on.
   const order = outgoing.flat();
   const begins = new Uint32Array(names.length + 1);
   for (const [here, leading] of outgoing.entries()) begins[here + 1] = begins[here]! + leading.length;
   const target = Uint32Array.from(order, (n) => ends[n]![1]);
   const draws = Array.from({ length: chances[0]?.length ?? 0 }, (_, draw) => {
+    const up = new Float64Array(order.length);
+    for (let n = 0; n < order.length; n++) up[n] = chances[order[n]!]![draw]!;
     // Chance of each station that `to` does not hear it.
     const unheard = new Float64Array(names.length).fill(1);
-    for (const [n, [start, end]] of ends.entries()) if (end === far) unheard[start]! *= 1 - chances[n]![draw]!;
-    return { up: Float64Array.from(order, (n) => chances[n]![draw]!), unheard };
+    for (const n of direct) unheard[ends[n]![0]]! *= 1 - chances[n]![draw]!;
+    return { up, unheard };
   });
 
   const mark = new Uint32Array(names.length);

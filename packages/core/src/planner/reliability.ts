@@ -1,5 +1,6 @@
 import { betaParts, rememberedOf, type Belief } from './beta';
 import { createFlood, numbered, type Directed } from './flood';
+import { remembered } from './remembered';
 import { seeded } from './seeded';
 
 /** One station hears another directly, with a chance that is believed. */
@@ -10,6 +11,9 @@ export interface HopLink extends Directed {
 /** Over more than two repeats every state of so many links is looked at. */
 export const MOST_EXACT_LINKS = 12;
 const SAMPLES = 4000;
+/** Of a crossing at least so many for each draw, then until a draw is so sure, half as far off as so many arrivals counted would leave it. */
+const LEAST_SAMPLES = 16;
+const NEAR_ENOUGH = 0.02;
 /** Chances drawn for each link from what is believed of it. */
 export const DRAWS = 32;
 
@@ -35,21 +39,37 @@ export function crossingChance(
 ): CrossingChance {
   const links = linksBetween(all, from, to, mostHops);
   if (links.length === 0) return { draws: Array<number>(DRAWS).fill(0), links, standardError: 0 };
-  const chances = drawn(links, random);
-  const flood = createFlood(links, from, to, chances);
-  const each = (chance: (draw: number) => number) => Array.from({ length: DRAWS }, (_, draw) => chance(draw));
-  const exactly = (draws: number[]) => ({ draws, links, standardError: 0 });
-  if (mostHops <= 1)
-    return exactly(
-      each((draw) => {
-        flood.run(draw, 0, random);
-        return flood.getsThere(draw, mostHops === 1);
-      }),
-    );
-  if (mostHops === 2 && 2 ** flood.hearing <= SAMPLES / DRAWS) return exactly(each(flood.overTwo));
-  if (links.length <= MOST_EXACT_LINKS) return exactly(byStates(links, from, to, mostHops, chances));
-  return { ...bySamples(flood, mostHops, random), links };
+  return { ...chanceOf(links, from, to, mostHops, baseOf(random)), links };
 }
+
+/** Nets are asked for the same crossing for each of those behind a gateway: so many are kept. */
+const MOST_CROSSINGS = 500;
+
+const chanceOf = remembered(
+  (links: readonly HopLink[], from: string, to: string, mostHops: number, base: number) =>
+    [
+      `${base} ${mostHops} ${from}>${to}`,
+      ...links.map((link) => `${link.from}>${link.to} ${link.belief.alpha} ${link.belief.beta}`),
+    ].join('\n'),
+  (links, from, to, mostHops, base): Omit<CrossingChance, 'links'> => {
+    const chances = drawn(links, base);
+    const flood = createFlood(links, from, to, chances);
+    const each = (chance: (draw: number) => number) => Array.from({ length: DRAWS }, (_, draw) => chance(draw));
+    const exactly = (draws: number[]) => ({ draws, standardError: 0 });
+    const random = seeded(base);
+    if (mostHops <= 1)
+      return exactly(
+        each((draw) => {
+          flood.run(draw, 0, random);
+          return flood.getsThere(draw, mostHops === 1);
+        }),
+      );
+    if (mostHops === 2 && 2 ** flood.hearing <= SAMPLES / DRAWS) return exactly(each(flood.overTwo));
+    if (links.length <= MOST_EXACT_LINKS) return exactly(byStates(links, from, to, mostHops, chances));
+    return bySamples(flood, mostHops, random);
+  },
+  MOST_CROSSINGS,
+);
 
 /** Links that lie on a way of at most `mostHops` repeats, near the sender before the far ones. */
 function linksBetween(all: readonly HopLink[], from: string, to: string, mostHops: number): HopLink[] {
@@ -80,23 +100,31 @@ function linksBetween(all: readonly HopLink[], from: string, to: string, mostHop
     .sort((a, b) => after.get(a.from)! - after.get(b.from)!);
 }
 
+/** What a question draws its chances by. */
+const baseOf = (random: () => number): number => Math.floor(random() * 2 ** 32);
+
 /**
  * For each link so many chances, one from each equal part of its belief, in an order that is the link's own: two crossings over one link draw
  * the same chances together (common random numbers), so that what fails together is told as such.
  */
-function drawn(links: readonly HopLink[], random: () => number): number[][] {
-  const base = Math.floor(random() * 2 ** 32);
-  return links.map(({ from, to, belief }) => {
-    const ofLink = seeded(base ^ hashOf(`${from}>${to}`));
+const drawn = (links: readonly HopLink[], base: number): number[][] =>
+  links.map(({ from, to, belief }) => {
+    const parts = partsOf(belief);
+    return orderOf(base, `${from}>${to}`).map((part) => parts[part]!);
+  });
+
+const orderOf = remembered(
+  (base: number, link: string) => `${base} ${link}`,
+  (base, link): readonly number[] => {
+    const ofLink = seeded(base ^ hashOf(link));
     const order = Array.from({ length: DRAWS }, (_, n) => n);
     for (let n = DRAWS - 1; n > 0; n--) {
       const other = Math.floor(ofLink() * (n + 1));
       [order[n], order[other]] = [order[other]!, order[n]!];
     }
-    const parts = partsOf(belief);
-    return order.map((part) => parts[part]!);
-  });
-}
+    return order;
+  },
+);
 
 /** One belief is asked for by crossing after crossing: each link stands on many ways. */
 const partsOf = rememberedOf((belief) => betaParts(belief, DRAWS));
@@ -166,21 +194,21 @@ function bySamples(
   mostHops: number,
   random: () => number,
 ): Pick<CrossingChance, 'draws' | 'standardError'> {
-  const each = SAMPLES / DRAWS;
-  let variance = 0;
-  const draws = Array.from({ length: DRAWS }, (_, draw) => {
-    let sum = 0;
-    let squares = 0;
-    for (let sample = 0; sample < each; sample++) {
+  const sums = new Float64Array(DRAWS);
+  let squares = 0;
+  for (let taken = 1; ; taken++) {
+    for (let draw = 0; draw < DRAWS; draw++) {
       flood.run(draw, mostHops - 1, random);
       const chance = flood.getsThere(draw, true);
-      sum += chance;
+      sums[draw]! += chance;
       squares += chance * chance;
     }
-    variance += Math.max(0, squares - (sum * sum) / each) / (each - 1) / DRAWS;
-    return sum / each;
-  });
-  return { draws, standardError: Math.sqrt(variance / each) };
+    if (taken < LEAST_SAMPLES) continue;
+    const within = sums.reduce((sum, one) => sum + (one * one) / taken, 0);
+    const standardError = Math.sqrt(Math.max(0, squares - within) / (DRAWS * (taken - 1) * taken));
+    if (standardError <= NEAR_ENOUGH || taken === SAMPLES / DRAWS)
+      return { draws: Array.from(sums, (sum) => sum / taken), standardError };
+  }
 }
 
 /**
@@ -194,7 +222,7 @@ export function floodChances(
   random: () => number,
 ): ReadonlyMap<string, number> {
   if (links.length === 0) return new Map();
-  const flood = createFlood(links, from, null, drawn(links, random));
+  const flood = createFlood(links, from, null, drawn(links, baseOf(random)));
   const counts = new Uint32Array(flood.names.length);
   for (let draw = 0; draw < DRAWS; draw++)
     for (let sample = 0; sample < SAMPLES / DRAWS; sample++) {
