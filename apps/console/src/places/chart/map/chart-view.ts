@@ -182,7 +182,8 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
       ownMaps = keep;
       for (const own of maps) {
         if (keep.some(({ id }) => id === own.id)) continue;
-        const layer = openOwnMap(own, urlOf(own.id), wanted, (reason) => events.mapTrouble(own.name, reason));
+        const isFree = (extent: Extent) => stations.getFeaturesInExtent(extent).length === 0;
+        const layer = openOwnMap(own, urlOf(own.id), wanted, isFree, (reason) => events.mapTrouble(own.name, reason));
         ownMaps.push({ id: own.id, look: wanted, layer });
         // Above the world, below all grids.
         map.getLayers().insertAt(ownMaps.length, layer);
@@ -227,6 +228,8 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
       if (!placed) {
         placed = true;
         fit(stations.getExtent()!);
+        // Names on them make room; from then on whenever they are drawn anew.
+        for (const { layer } of ownMaps) layer.changed();
       }
       // For the browser's own performance tools, and our benchmark. The outlines of the world come behind what matters.
       map.once('rendercomplete', () => {

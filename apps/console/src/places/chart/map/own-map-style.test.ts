@@ -21,7 +21,7 @@ const feature = (geometry: Point | LineString | Polygon, properties: Record<stri
 };
 
 describe('maps of one’s own', () => {
-  const style = createOwnMapStyle(looks.day);
+  const style = createOwnMapStyle(looks.day, () => true);
   it('are drawn by the kind of a feature, and darker the higher', () => {
     const fill = (properties: Record<string, unknown>) => style(feature(square, properties), 10)?.getFill()?.getColor();
     expect(fill({ kind: 'land' })).toBe(looks.day.leaf);
@@ -48,6 +48,32 @@ describe('maps of one’s own', () => {
     expect(place('spot', 10)).toBe('Ra⟨U+202E⟩mp');
     expect(place('spot', 100)).toBeUndefined();
     expect(place('island', 100)).toBe('Ra⟨U+202E⟩mp');
+  });
+  it('write a name where no station is, and where it first would stand when there is no room', () => {
+    const of = (rank: string, stations: readonly (readonly [number, number])[]) => {
+      const among = createOwnMapStyle(
+        looks.day,
+        ([west = 0, south = 0, east = 0, north = 0]) =>
+          !stations.some(([x, y]) => x >= west && x <= east && y >= south && y <= north),
+      );
+      // Ten metres a pixel.
+      const text = among(feature(new Point([1000, 2000]), { kind: 'place', rank, name: 'Hollin' }), 10)!.getText()!;
+      return [text.getOffsetX(), text.getOffsetY(), text.getTextAlign()];
+    };
+    expect(of('island', [])).toEqual([0, 0, 'center']);
+    // Below a station its own name stands; pixels go down, the map goes up.
+    expect(of('island', [[1000, 2000]])).toEqual([0, -28, 'center']);
+    expect(of('island', [[1000, 2200]])).toEqual([0, 28, 'center']);
+    const onBothSides = [
+      [1000, 2000],
+      [1000, 2280],
+    ] as const;
+    expect(of('island', onBothSides)).toEqual([0, 48, 'center']);
+    expect(of('town', [])).toEqual([16, -8, 'left']);
+    expect(of('town', [[1300, 2080]])).toEqual([-16, -8, 'right']);
+    const everywhere = [-60, -40, -20, 0, 20, 40, 60].map((up) => [1000, 2000 + 10 * up] as const);
+    const around = [...everywhere, [1400, 2000], [600, 2000]] as const;
+    expect(of('island', around)).toEqual([0, 0, 'center']);
   });
   it('fall back to the geometry for what they do not know', () => {
     expect(style(feature(square, { kind: 'quarry' }), 10)?.getFill()).toBeTruthy();

@@ -1,8 +1,11 @@
 import { shown } from '@tombolo/core';
+import type { Extent } from 'ol/extent';
 import type { FeatureLike } from 'ol/Feature';
+import { Point } from 'ol/geom';
 import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
 import type { Look } from '../../../ui/lights';
 import { type as faces } from '../../../ui/look';
+import { roomFor, type NamePlace } from './name-room';
 
 /** Tints of ground by height, mixed of paper and sand. */
 function tint(look: Look, share: number): string {
@@ -13,10 +16,19 @@ function tint(look: Look, share: number): string {
 
 const HIGHEST_M = 500;
 
+/** A mark of a station reaches about so far from its place, and with its name so far down. */
+const MARK_PX = 20;
+const NAMED_PX = 32;
+
 /**
- * How a feature of an own map is drawn: by its `kind` where it has one that we know (docs/formats.md), else by its geometry.
+ * How a feature of an own map is drawn: by its `kind` where it has one that we know (docs/formats.md), else by its geometry. Names stand where
+ * no station is, as far as there is room.
+ * @param isFree whether no station is within an extent of the map
  */
-export function createOwnMapStyle(look: Look): (feature: FeatureLike, resolution: number) => Style | undefined {
+export function createOwnMapStyle(
+  look: Look,
+  isFree: (extent: Extent) => boolean,
+): (feature: FeatureLike, resolution: number) => Style | undefined {
   const land = new Style({
     fill: new Fill({ color: look.leaf }),
     stroke: new Stroke({ color: look.inkSoft, width: 1.2 }),
@@ -42,27 +54,51 @@ export function createOwnMapStyle(look: Look): (feature: FeatureLike, resolution
     return style;
   };
   const names = new Map<string, Style>();
-  const nameStyle = (name: string, rank: unknown): Style => {
-    const key = `${String(rank)}/${name}`;
+  const nameStyle = (feature: FeatureLike, resolution: number, rank: unknown): Style => {
+    const name = feature.get('name') as unknown;
+    const text = typeof name === 'string' ? shown(name) : '';
+    const isArea = rank === 'island';
+    const sizePx = isArea ? 15 : 13;
+    const place = roomOf(feature, resolution, text, { sizePx, isArea });
+    const key = `${String(rank)}/${place.x}/${place.y}/${text}`;
     let style = names.get(key);
     if (!style) {
-      const big = rank === 'island';
       style = new Style({
-        ...(!big && { image: new Circle({ radius: 2.5, fill: new Fill({ color: look.inkSoft }) }) }),
+        ...(!isArea && { image: new Circle({ radius: 2.5, fill: new Fill({ color: look.inkSoft }) }) }),
         text: new Text({
-          text: shown(name),
-          font: `${big ? 15 : 13}px "${big ? faces.bold : faces.body}"`,
+          text,
+          font: `${sizePx}px "${isArea ? faces.bold : faces.body}"`,
           fill: new Fill({ color: look.inkSoft }),
           stroke: new Stroke({ color: look.paper, width: 3 }),
-          ...(big ? {} : { textAlign: 'left' as const, offsetX: 16, offsetY: -8 }),
+          textAlign: place.align,
+          offsetX: place.x,
+          offsetY: place.y,
         }),
       });
       names.set(key, style);
     }
     return style;
   };
+  const roomOf = (
+    feature: FeatureLike,
+    resolution: number,
+    text: string,
+    how: Parameters<typeof roomFor>[1],
+  ): NamePlace => {
+    const geometry = feature.getGeometry();
+    const [x, y] = geometry instanceof Point ? geometry.getCoordinates() : [];
+    return roomFor(text, how, ({ left, top, right, bottom }) =>
+      x === undefined || y === undefined
+        ? true
+        : isFree([
+            x + resolution * (left - MARK_PX),
+            y - resolution * (bottom + MARK_PX),
+            x + resolution * (right + MARK_PX),
+            y - resolution * (top - NAMED_PX),
+          ]),
+    );
+  };
   return (feature, resolution) => {
-    const name = feature.get('name') as unknown;
     switch (feature.get('kind')) {
       case 'land':
         return land;
@@ -77,7 +113,7 @@ export function createOwnMapStyle(look: Look): (feature: FeatureLike, resolution
       case 'place': {
         const rank: unknown = feature.get('rank');
         if (resolution > (rank === 'island' ? 300 : rank === 'town' ? 90 : 40)) return undefined;
-        return nameStyle(typeof name === 'string' ? name : '', rank);
+        return nameStyle(feature, resolution, rank);
       }
       default:
         break;
@@ -85,7 +121,7 @@ export function createOwnMapStyle(look: Look): (feature: FeatureLike, resolution
     switch (feature.getGeometry()?.getType()) {
       case 'Point':
       case 'MultiPoint':
-        return nameStyle(typeof name === 'string' ? name : '', 'spot');
+        return nameStyle(feature, resolution, 'spot');
       case 'LineString':
       case 'MultiLineString':
         return line;

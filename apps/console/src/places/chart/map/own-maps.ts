@@ -11,12 +11,20 @@ import type { Look } from '../../../ui/lights';
 import { createOwnMapStyle } from './own-map-style';
 import { createPictureLayer } from './picture-layer';
 
+type IsFree = Parameters<typeof createOwnMapStyle>[1];
+
 /** Draws a map of the operator's own; what cannot be drawn is said, and the rest of the chart stands. */
-export function openOwnMap(map: OwnMap, url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
-  return map.kind === 'geojson' ? openGeoJson(url, look, trouble) : openArchive(url, look, trouble);
+export function openOwnMap(
+  map: OwnMap,
+  url: string,
+  look: Look,
+  isFree: IsFree,
+  trouble: (reason: string) => void,
+): BaseLayer {
+  return map.kind === 'geojson' ? openGeoJson(url, look, isFree, trouble) : openArchive(url, look, isFree, trouble);
 }
 
-function openGeoJson(url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
+function openGeoJson(url: string, look: Look, isFree: IsFree, trouble: (reason: string) => void): BaseLayer {
   const source = new VectorSource();
   void fetch(url)
     .then((answer) => {
@@ -29,11 +37,11 @@ function openGeoJson(url: string, look: Look, trouble: (reason: string) => void)
       ),
     )
     .catch((error: Error) => trouble(error.message));
-  return new VectorImageLayer({ source, style: createOwnMapStyle(look), imageRatio: 1.5 });
+  return new VectorImageLayer({ source, style: createOwnMapStyle(look, isFree), imageRatio: 1.5 });
 }
 
 /** The archive itself says whether it holds pictures or shapes. */
-function openArchive(url: string, look: Look, trouble: (reason: string) => void): BaseLayer {
+function openArchive(url: string, look: Look, isFree: IsFree, trouble: (reason: string) => void): BaseLayer {
   const group = new LayerGroup();
   const absolute = new URL(url, location.href).href;
   const archive = new PMTiles(absolute);
@@ -43,7 +51,9 @@ function openArchive(url: string, look: Look, trouble: (reason: string) => void)
       if (header.tileType !== TileType.Mvt)
         return void group.getLayers().push(createPictureLayer(archive, header, look));
       const source = new PMTilesVectorSource({ url: absolute });
-      group.getLayers().push(new VectorTileLayer({ source, style: createOwnMapStyle(look), renderMode: 'hybrid' }));
+      group
+        .getLayers()
+        .push(new VectorTileLayer({ source, style: createOwnMapStyle(look, isFree), renderMode: 'hybrid' }));
     })
     .catch((error: Error) => trouble(error.message));
   return group;
