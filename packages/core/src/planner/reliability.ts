@@ -22,7 +22,7 @@ export interface CrossingChance {
   readonly draws: readonly number[];
   /** Links that matter; a link on no way is left out. */
   readonly links: readonly HopLink[];
-  /** Standard error of a draw where states were sampled; 0 where every state was looked at. */
+  /** Standard error of a draw where floods were sampled; 0 where it is exact. */
   readonly standardError: number;
 }
 

@@ -16,7 +16,7 @@ import type { Look } from '../../../ui/lights';
 import type { ChartLayer, MapPoint } from '../chart-store';
 import { createGridLayers } from './grid-layers';
 import { createMeasureLayer } from './measure-layer';
-import { openOwnMap } from './own-maps';
+import { drawAnew, openOwnMap } from './own-maps';
 import { createStationStyles } from './station-style';
 import { trailCoordinates } from './trail-coordinates';
 import { createTrackerLayer, type ChartTracker } from './tracker-layer';
@@ -229,7 +229,7 @@ export function createChartView(target: HTMLElement, events: ChartEvents): Chart
         placed = true;
         fit(stations.getExtent()!);
         // Names on them make room; from then on whenever they are drawn anew.
-        for (const { layer } of ownMaps) layer.changed();
+        for (const { layer } of ownMaps) drawAnew(layer);
       }
       // For the browser's own performance tools, and our benchmark. The outlines of the world come behind what matters.
       map.once('rendercomplete', () => {

@@ -27,7 +27,7 @@ const BESIDE: readonly NamePlace[] = [
   { x: -16, y: 10, align: 'right' },
 ];
 
-/** A letter of our faces is about so wide, of their height (measured). */
+/** A letter of our faces takes half of their height or less; this leaves some air. */
 const LETTER_WIDTH = 0.56;
 
 function boxOf({ x, y, align }: NamePlace, text: string, sizePx: number): PixelBox {

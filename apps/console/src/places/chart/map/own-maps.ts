@@ -24,6 +24,12 @@ export function openOwnMap(
   return map.kind === 'geojson' ? openGeoJson(url, look, isFree, trouble) : openArchive(url, look, isFree, trouble);
 }
 
+/** Draws an own map anew, as when names are to stand elsewhere. */
+export function drawAnew(layer: BaseLayer): void {
+  if (layer instanceof LayerGroup) layer.getLayers().forEach(drawAnew);
+  else layer.changed();
+}
+
 function openGeoJson(url: string, look: Look, isFree: IsFree, trouble: (reason: string) => void): BaseLayer {
   const source = new VectorSource();
   void fetch(url)
