@@ -1,6 +1,7 @@
 import { DataSource } from 'typeorm';
-import type { BearerView } from '@tombolo/contract';
+import type { BearerView, ItemDetail } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
+import { textTo } from '../testing/written';
 
 const at = eachWithModem();
 
@@ -34,14 +35,34 @@ describe('the path of an acknowledgement', () => {
   });
 });
 
-it('goes as it was queued where planning fails', async () => {
-  await usual(['WIDE2-2']);
-  const owner = await new DataSource({ type: 'postgres', url: at.database.ownerUrl }).initialize();
-  try {
+describe('an answer goes as it was queued', () => {
+  let owner: DataSource;
+  beforeEach(async () => {
+    await usual(['WIDE2-2']);
+    owner = await new DataSource({ type: 'postgres', url: at.database.ownerUrl }).initialize();
+  });
+  afterEach(() => owner.destroy());
+
+  it('where planning fails', async () => {
     // What the planner reads of our antenna is gone; nothing else needs it.
     await owner.query('alter table equipment rename to gone');
     expect(await acknowledgedOver()).toBe('WIDE2-2');
-  } finally {
-    await owner.destroy();
-  }
+  });
+
+  it('where planning does not come to an end, and what is urgent behind it too', async () => {
+    const runner = owner.createQueryRunner();
+    await runner.startTransaction();
+    try {
+      await runner.query('lock table equipment in access exclusive mode');
+      expect(await acknowledgedOver()).toBe('WIDE2-2');
+      let answered: ItemDetail | null = null;
+      const text = textTo('QT4LB-8', 'Help', { precedence: 'emergency' });
+      void at.api.post<ItemDetail>('/items', text).then((item) => (answered = item));
+      await eventually(() => at.lines().find((one) => one.includes(':Help')));
+      expect(await eventually(() => answered)).toMatchObject({ id: text.id, direction: 'out' });
+    } finally {
+      await runner.rollbackTransaction();
+      await runner.release();
+    }
+  });
 });

@@ -1,5 +1,6 @@
 import { createLife } from '../life';
 import { failpoint } from '../store/failpoints';
+import { within } from '../within';
 import type { Bearer } from './bearer';
 import { prepare, record } from './attempt';
 import { claim, LEASE_MS, somethingIsDue, urgentIsDue } from './claim';
@@ -11,6 +12,9 @@ const RENEW_LEASE_MS = 5_000;
 const LOOK_EVERY_MS = 1000;
 /** So long connections give way to what is urgent; it is said anew at each look while it waits. */
 const GIVE_WAY_MS = 2500;
+
+/** Planning that takes longer is not waited for: all that this bearer has to carry stands behind it. */
+const PLANNED_WITHIN_MS = 3000;
 
 export interface Outbox {
   start(): void;
@@ -93,7 +97,8 @@ async function plannedPath(context: OutboxContext, leg: DueLeg): Promise<readonl
   // What is repeated for others goes as they asked, and to whom was heard direct just now it goes direct.
   if (leg.role === 'convey' || leg.detail?.repeats || leg.path.length === 0) return null;
   try {
-    const path = await context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
+    const asked = { bearerId: leg.bearer_id, to: leg.to_call };
+    const path = await within(PLANNED_WITHIN_MS, context.pathOfAnswer(asked));
     // Air time for the frame as it was queued is taken from the account already: a longer one would go beyond it.
     return path && path.length <= leg.path.length ? path : null;
   } catch (error) {

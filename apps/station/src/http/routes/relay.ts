@@ -29,8 +29,8 @@ export function relayRoutes(context: StationContext): Router {
   serve(router, routes.relays, async ({ params }) => proposeRelays(database, params.id, () => planningOf(context)));
   serve(router, routes.relay, async ({ params: { id }, body }) => {
     await relayItem(database, id, body, await context.settings(), now(), 'by hand');
-    await foretell(context, [id]);
     context.wakeOutbox();
+    await foretell(context, [id]);
     return knownItem(database, id, now());
   });
 
