@@ -105,10 +105,13 @@ const markOf = (call: string, implied?: true): Fact[] =>
 function passings({ path }: Packet, isStation: Reception['isStation']): Statement[] {
   const found: Statement[] = [];
   let signer: string | null = null;
+  /** It may have signed, where a text with one star does not say. */
+  let perhaps: string | null = null;
   for (const hop of path) {
     const { call, implied } = hop;
     if (!isUsed(hop)) {
       signer = null;
+      perhaps = implied && elementForm(call) !== 'generic' ? call : null;
       continue;
     }
     if (elementForm(call) === 'generic' && !isStation(call)) {
@@ -117,7 +120,10 @@ function passings({ path }: Packet, isStation: Reception['isStation']): Statemen
           statement(
             'A digipeater that did not sign passed it on: the path does not say which.',
             { is: 'passed on', by: null },
-            markOf(call, implied),
+            [
+              ...markOf(call, implied),
+              ...(perhaps === null ? [] : [fact('supposition', `${perhaps} was passed over, and did not sign for it`)]),
+            ],
           ),
         );
       else
@@ -138,6 +144,7 @@ function passings({ path }: Packet, isStation: Reception['isStation']): Statemen
       );
       signer = call;
     }
+    perhaps = null;
   }
   return found;
 }
