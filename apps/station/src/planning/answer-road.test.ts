@@ -55,6 +55,15 @@ describe('an answer goes as it was queued', () => {
     try {
       await runner.query('lock table equipment in access exclusive mode');
       expect(await acknowledgedOver()).toBe('WIDE2-2');
+      // Those who call meanwhile are answered without planning: no more connections wait for it.
+      for (const number of [5, 6, 7]) {
+        at.modem.hear(`QT6CL>APZTMB,QT0BR-1*,WIDE2-1::QT2AR-7  :Still there?{${number}`);
+        await eventually(() => at.lines().find((one) => one.includes(`:ack${number}`)));
+      }
+      const waiting: unknown[] = await at.station.context.database.query(
+        `select query from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'`,
+      );
+      expect(waiting).toHaveLength(1);
       let answered: ItemDetail | null = null;
       const text = textTo('QT4LB-8', 'Help', { precedence: 'emergency' });
       void at.api.post<ItemDetail>('/items', text).then((item) => (answered = item));

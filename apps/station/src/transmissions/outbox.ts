@@ -92,17 +92,22 @@ export function createOutbox(context: OutboxContext): Outbox {
   };
 }
 
+/** Whose planning did not come to an end yet: it holds a connection to the database, and the next would hold another. */
+const overdue = new WeakSet<OutboxContext>();
+
 /** The path of an answer, by all that is known when it goes; null where it goes as it was queued. */
 async function plannedPath(context: OutboxContext, leg: DueLeg): Promise<readonly string[] | null> {
   // What is repeated for others goes as they asked, and to whom was heard direct just now it goes direct.
-  if (leg.role === 'convey' || leg.detail?.repeats || leg.path.length === 0) return null;
+  if (leg.role === 'convey' || leg.detail?.repeats || leg.path.length === 0 || overdue.has(context)) return null;
+  const asked = context.pathOfAnswer({ bearerId: leg.bearer_id, to: leg.to_call });
   try {
-    const asked = { bearerId: leg.bearer_id, to: leg.to_call };
-    const path = await within(PLANNED_WITHIN_MS, context.pathOfAnswer(asked));
+    const path = await within(PLANNED_WITHIN_MS, asked);
     // Air time for the frame as it was queued is taken from the account already: a longer one would go beyond it.
     return path && path.length <= leg.path.length ? path : null;
   } catch (error) {
     context.log(`the path of an answer: ${(error as Error).message}`);
+    overdue.add(context);
+    void asked.catch(() => undefined).finally(() => overdue.delete(context));
     return null;
   }
 }
