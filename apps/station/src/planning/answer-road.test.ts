@@ -2,6 +2,9 @@ import { DataSource } from 'typeorm';
 import type { BearerView, ItemDetail } from '@tombolo/contract';
 import { eachWithModem, eventually, RADIO } from '../testing/harness';
 import { textTo } from '../testing/written';
+import { pathOfAnswer } from './answer-road';
+import { planningOf } from './of-station';
+import { proposeWays } from './propose';
 
 const at = eachWithModem();
 
@@ -22,6 +25,19 @@ describe('the path of an acknowledgement', () => {
   it('is the one that takes least of the channel until it has arrived, by all that was heard', async () => {
     await usual(['WIDE1-1', 'WIDE2-1']);
     expect(await acknowledgedOver()).toBe('WIDE1-1');
+  });
+
+  it('is, like the way that is proposed, the shortest of those that come to the same, at whatever minute', async () => {
+    await usual(['WIDE1-1', 'WIDE2-1']);
+    await acknowledgedOver();
+    const planning = await planningOf(at.station.context);
+    const question = { to: 'QT6CL', text: 'Yes', precedence: 'routine', withinMin: null } as const;
+    // What was heard counts less with each of them, and every chance is rounded anew.
+    for (let minute = 0; minute < 60; minute += 3) {
+      const later = { ...planning, nowMs: planning.nowMs + minute * 60_000 };
+      expect(await pathOfAnswer(later, { bearerId: RADIO, to: 'QT6CL' })).toEqual(['WIDE1-1']);
+      expect((await proposeWays(later, question)).ways[0]!.send.way).toMatchObject({ path: ['WIDE1-1'] });
+    }
   });
 
   it('asks for no more digipeaters than the operator set', async () => {

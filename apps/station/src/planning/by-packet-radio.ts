@@ -84,6 +84,9 @@ const HOPELESS = 0.003;
 /** The same question gives the same answer. */
 const SEED = 20_261;
 
+/** Of those that come to the same the first stays: digipeaters of which nobody knows would repeat a longer one too. */
+const SHORTEST_FIRST = [...PATH_SCHOOLS].sort((a, b) => pathHops(a.path) - pathHops(b.path));
+
 /** A text by packet radio over each of the usual paths that have a chance. */
 export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[]; readonly excluded: Excluded[] } {
   const { own, to, text, neighbourhood, holder } = radio;
@@ -100,7 +103,7 @@ export function byPacketRadio(radio: RadioTo): { readonly candidates: Candidate[
       ],
     };
   const backs = new Map<number, CrossingChance>();
-  const crossings = PATH_SCHOOLS.flatMap(({ id, path }) => {
+  const crossings = SHORTEST_FIRST.flatMap(({ id, path }) => {
     const hops = pathHops(path);
     const backHops = radio.theirHops ?? hops;
     const known = withDirectTries(
