@@ -125,6 +125,14 @@ export interface Rig {
   stop(): Promise<void>;
 }
 
+/** Every test closes what it opened: what is left open is that of one that failed, and what it shows tells why. */
+async function tellLeftOpen(browser: Browser): Promise<void> {
+  for (const page of browser.contexts().flatMap((context) => context.pages())) {
+    const shown = await page.innerText('body', { timeout: 5000 }).catch((error: Error) => error.message);
+    process.stderr.write(`left open: ${page.url()}\n${shown.replace(/^/gm, '  | ')}\n`);
+  }
+}
+
 /** The demo district ten times as fast, the drill of its lifeboat only where it is wanted, a clinic that loses every acknowledgement, and a browser. */
 export async function startRig({ drillAtMin = null }: { drillAtMin?: number | null } = {}): Promise<Rig> {
   const folder = preparedDataFolder();
@@ -164,6 +172,7 @@ export async function startRig({ drillAtMin = null }: { drillAtMin?: number | nu
       return { page, context };
     },
     async stop() {
+      await tellLeftOpen(browser);
       await browser.close();
       await started.interrupt();
       rmSync(folder, { recursive: true, force: true });
