@@ -54,9 +54,13 @@ function usePartsAhead(): void {
   }, []);
 }
 
+/** What the chart is set to is no part of the first screen. */
+const hoursOfTrails = () =>
+  import('../src/places/chart/chart-store').then((chart) => chart.hoursOfTrails(chart.useChart.getState()));
+
 function Live() {
   useLiveFeed();
-  useStationsAhead();
+  useStationsAhead(hoursOfTrails);
   usePartsAhead();
   return null;
 }

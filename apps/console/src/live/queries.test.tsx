@@ -56,14 +56,29 @@ describe('stations that changed', () => {
     expect(result.current.data).toHaveLength(2);
   });
 
-  it('are loaded ahead, when the first screen has come to rest', async () => {
+  const sixHours = async () => 6;
+  const noTrails = async () => null;
+  it('are loaded ahead, when the first screen has come to rest, and their trails behind them', async () => {
+    jest.useFakeTimers();
+    try {
+      const asked = stationAnswers({ 'GET /api/v1/stations': { body: [] }, 'GET /api/v1/trails': { body: [] } });
+      const { unmount } = hook(() => useStationsAhead(sixHours));
+      act(() => void jest.advanceTimersByTime(1000));
+      expect(asked).toEqual([]);
+      await act(() => jest.advanceTimersByTimeAsync(1000));
+      expect(asked.map(({ path }) => path)).toEqual(['/api/v1/stations', '/api/v1/trails?hours=6']);
+      unmount();
+    } finally {
+      jest.useRealTimers();
+    }
+  });
+
+  it('are loaded ahead without trails where none are shown', async () => {
     jest.useFakeTimers();
     try {
       const asked = stationAnswers({ 'GET /api/v1/stations': { body: [] } });
-      const { unmount } = hook(useStationsAhead);
-      act(() => void jest.advanceTimersByTime(1000));
-      expect(asked).toEqual([]);
-      await act(async () => void jest.advanceTimersByTime(1000));
+      const { unmount } = hook(() => useStationsAhead(noTrails));
+      await act(() => jest.advanceTimersByTimeAsync(5000));
       expect(asked.map(({ path }) => path)).toEqual(['/api/v1/stations']);
       unmount();
     } finally {

@@ -72,13 +72,22 @@ export function useChartAhead(trailHours: number | null): void {
   usePrefetchQuery(stationsQuery(client));
   usePrefetchQuery<unknown>(trailHours === null ? stationsQuery(client) : trailsQuery(client, trailHours));
 }
-/** The stations are wanted by several places: they are loaded when the first screen has come to rest. */
-export function useStationsAhead(): void {
+/**
+ * The stations are wanted by several places, their trails by the chart: both are loaded when the first screen has come to rest, the trails
+ * behind the stations, by whose newest change it is told later what to ask for.
+ * @param hoursOfTrails of how many hours trails are shown, null for none; asked then
+ */
+export function useStationsAhead(hoursOfTrails: () => Promise<number | null>): void {
   const client = useQueryClient();
   useEffect(() => {
-    const timer = setTimeout(() => void client.prefetchQuery(stationsQuery(client)), AHEAD_MS);
+    const load = async () => {
+      await client.prefetchQuery(stationsQuery(client));
+      const hours = await hoursOfTrails().catch(() => null);
+      if (hours !== null) await client.prefetchQuery(trailsQuery(client, hours));
+    };
+    const timer = setTimeout(() => void load(), AHEAD_MS);
     return () => clearTimeout(timer);
-  }, [client]);
+  }, [client, hoursOfTrails]);
 }
 
 export const useStation = (call: string) => useQuery({ queryKey: ['station', call], queryFn: () => api.station(call) });

@@ -10,7 +10,7 @@ import { Row, Stack } from '../../ui/layout';
 import { useThirdColumn, useWide } from '../../ui/look';
 import { Notice } from '../../ui/page';
 import { Body, Heading } from '../../ui/text';
-import { useChart } from './chart-store';
+import { hoursOfTrails, useChart } from './chart-store';
 import { passes } from './filter';
 import { useAddressedFilter } from './filter-address';
 import { MapPane } from './map-pane';
@@ -52,7 +52,7 @@ const select = (call: string | null) => router.setParams({ station: call ?? unde
 
 /** Who is there, where from us, how they were heard and how to call them: map and list of the same. */
 export function ChartPlace() {
-  useChartAhead(useChart(({ layers, trailHours }) => (layers.trails ? trailHours : null)));
+  useChartAhead(useChart(hoursOfTrails));
   const wide = useWide();
   const third = useThirdColumn();
   const now = useNow(10_000);

@@ -59,3 +59,7 @@ export const useChart = create<ChartStore>()(
     },
   ),
 );
+
+/** Of how many hours trails are shown; null where none are. */
+export const hoursOfTrails = ({ layers, trailHours }: Pick<ChartStore, 'layers' | 'trailHours'>): number | null =>
+  layers.trails ? trailHours : null;
