@@ -1,10 +1,8 @@
 import { carriageOf } from '@tombolo/contract';
 import { isUsualPath, pathHops } from '@tombolo/core';
 import type { PlanningContext } from './context';
+import { firstOfLeast } from './nearly-surest';
 import { crossingsTo } from './propose';
-
-/** What differs by less comes to the same: chances are sums over draws, and rounded. */
-const SAME = 1.001;
 
 /**
  * The path of something that goes out by itself, and once, to somebody who was just heard over digipeaters: the one that takes least of the
@@ -30,11 +28,10 @@ export async function pathOfAnswer(
   // Where it does not arrive they send again, as their packets ask for, and it is sent again.
   const theirHops = candidates.find(({ answer }) => answer?.known)?.answer?.hops;
   const againS = paths.find(({ hops }) => hops === theirHops)?.airS ?? Math.max(0, ...paths.map(({ airS }) => airS));
-  const reckoned = paths
-    .filter(({ hops }) => hops <= most)
-    .map(({ path, hops, chance, airS }) => ({ path, hops, takesS: (againS + airS) / chance }));
-  const leastS = Math.min(...reckoned.map(({ takesS }) => takesS));
-  // Of those that come to the same the shortest: digipeaters of which nobody knows would repeat a longer one too.
-  const [best] = reckoned.filter(({ takesS }) => takesS <= SAME * leastS).sort((a, b) => a.hops - b.hops);
+  // They come shortest first: of those that come to the same digipeaters of which nobody knows would repeat a longer one too.
+  const best = firstOfLeast(
+    paths.filter(({ hops }) => hops <= most),
+    ({ chance, airS }) => (againS + airS) / chance,
+  );
   return best?.path ?? null;
 }

@@ -1,5 +1,6 @@
 import { counted, type RetryPolicy } from '@tombolo/core';
 import type { PlanningContext } from '../planning/context';
+import { leastOfSurest } from '../planning/nearly-surest';
 import { notePredictions } from '../planning/predictions';
 import { crossingsTo } from '../planning/propose';
 import { rowsOf } from '../store/database';
@@ -56,7 +57,7 @@ export async function otherPathTurn(context: ByRuleContext): Promise<undefined> 
   return undefined;
 }
 
-/** The surest of the other paths, where it is clearly surer now than the one that is tried. */
+/** Of the other paths that are nearly the surest the one that takes least of the channel, where it is clearly surer now than the one that is tried. */
 async function surerPath(
   planning: PlanningContext,
   { bearer_id: bearerId, to_call: to, path, body }: Silent,
@@ -66,11 +67,14 @@ async function surerPath(
     { to, text: body, precedence: 'routine', withinMin: null },
     { bearerId, address: to },
   );
-  const paths = candidates.flatMap(({ send: { way }, arrives: { chance } }) =>
-    way.by === 'packets' ? [{ path: way.path, chance }] : [],
+  const paths = candidates.flatMap(({ send: { way }, arrives: { chance }, airS }) =>
+    way.by === 'packets' ? [{ path: way.path, chance, airS }] : [],
   );
   const tried = paths.find((one) => one.path.join() === path.join())?.chance ?? 0;
-  const [best] = paths.filter((one) => one.path.join() !== path.join()).sort((a, b) => b.chance - a.chance);
+  const best = leastOfSurest(
+    paths.filter((one) => one.path.join() !== path.join()),
+    (one) => one,
+  );
   return best && best.chance >= tried + SURER ? best.path : null;
 }
 
