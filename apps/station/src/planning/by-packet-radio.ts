@@ -1,14 +1,10 @@
 import {
   afterSilence,
-  airTimeMs,
   answersAtAll,
   beliefOfDraws,
   coupled,
   crossingChance,
-  DEFAULT_TIMING,
-  encodeMessage,
   expectedRepeats,
-  frameToSend,
   meanOf,
   MAX_MESSAGE_TEXT,
   octetsOfText,
@@ -17,7 +13,6 @@ import {
   PROBE_TEXT,
   seeded,
   sharedOut,
-  splitText,
   tried,
   worksAtAll,
   type CrossingChance,
@@ -29,6 +24,7 @@ import { type Hop, type Neighbourhood } from './hops';
 import { hopsFor, type OwnRepeats } from './own-repeats';
 import { spreadOfBelief } from './rests';
 import { NO_TRIES, type OwnTries } from './own-tries';
+import { frameS, partsOf } from './text-frames';
 
 export interface RadioTo {
   readonly bearerId: string;
@@ -287,16 +283,3 @@ function withDirectTries(
 
 /** What a hop rests on, with the chance that our own tries made of it. */
 const openedNow = ({ rests, belief }: Hop): Hop['rests'] => ({ ...rests, chance: spreadOfBelief(belief) });
-
-/** As how many texts it goes out; null when it does not. */
-function partsOf(text: string): readonly string[] | null {
-  if (octetsOfText(text).length <= MAX_MESSAGE_TEXT) return [text];
-  const split = splitText(text, 'a', MAX_MESSAGE_TEXT);
-  return split.ok ? split.value : null;
-}
-
-function frameS(text: string, { own, to, txDelayMs }: RadioTo, path: readonly string[]): number {
-  const info = encodeMessage({ addressee: to, text: text === '' ? ' ' : text, number: '00' });
-  const frame = info.ok ? frameToSend(own, path, info.value) : info;
-  return frame.ok ? airTimeMs(frame.value, { ...DEFAULT_TIMING, txDelayMs }) / 1000 : 1;
-}
