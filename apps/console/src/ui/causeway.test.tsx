@@ -20,10 +20,10 @@ const shapesOf = (states: StripState[]): string => {
 
 describe('the causeway', () => {
   it('says in words what it shows', () => {
-    renderPiece(<Causeway road={road('acknowledged', 'heard', 'planned')} width={300} large />);
+    renderPiece(<Causeway road={road('acknowledged', 'heard', 'planned', 'left')} width={300} large />);
     const picture = screen.getByRole('img');
     expect(picture).toHaveAccessibleName(
-      'QT2AR-7 to QT0XX: acknowledged from beyond; QT0XX to QT1XX: heard repeated; QT1XX to QT2XX: planned',
+      'QT2AR-7 to QT0XX: acknowledged from beyond; QT0XX to QT1XX: heard repeated; QT1XX to QT2XX: planned; QT2XX to QT3XX: nothing heard of it',
     );
   });
 

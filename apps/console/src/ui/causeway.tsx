@@ -47,7 +47,7 @@ interface CausewayProps {
 
 /**
  * The road of an item: stones are stations, strips of sand are hops. Shape carries the meaning, so that it reads in print and
- * without colour: dotted planned, thin line sent, half filled heard repeated, filled accepted, rimmed acknowledged, gap broken.
+ * without colour: dotted planned or nothing heard, thin line sent, half filled heard repeated, filled accepted, rimmed acknowledged, gap broken.
  */
 export function Causeway({ road, width, large = false, notes = [] }: CausewayProps) {
   const look = useLook();
@@ -148,7 +148,8 @@ function StripShape({ strip, from, to, y, band, look }: StripProps) {
   const width = Math.max(0, to - from);
   const top = y - band / 2;
   switch (strip.state) {
-    case 'planned': {
+    case 'planned':
+    case 'left': {
       const gap = band > 10 ? 9 : 5;
       const count = Math.max(1, Math.floor(width / gap));
       return (

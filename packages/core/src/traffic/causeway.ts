@@ -2,8 +2,8 @@ import { directness, remainingHops, type HeardPath, type PathHop } from '../aprs
 import { hopsOfRecord, inOrder, type Evidence } from './evidence';
 import type { Status } from './status';
 
-/** State of one strip of sand, from planned to acknowledged from beyond it. */
-export const STRIP_STATES = ['planned', 'sent', 'heard', 'accepted', 'acknowledged', 'broken'] as const;
+/** State of one strip of sand, from planned to acknowledged from beyond it; left is what nothing was heard of until it ended. */
+export const STRIP_STATES = ['planned', 'left', 'sent', 'heard', 'accepted', 'acknowledged', 'broken'] as const;
 export type StripState = (typeof STRIP_STATES)[number];
 
 export interface Stone {
@@ -90,6 +90,7 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
       return road.slice(0, i + 1).every(({ call }, k) => hops[k] !== undefined && hops[k].call === call);
     });
 
+  const ahead = status.outcome === null ? 'planned' : 'left';
   const strips = stones.slice(1).map((_, i): Strip => {
     const carriers = i < road.length ? carriersTo(i) : [];
     const relayProven = road[i]?.certain ?? false;
@@ -106,14 +107,14 @@ export function causewayOf(leg: LegRoad, evidence: readonly Evidence[], status: 
         evidence: idsOf([...of('refused'), ...of('expired'), ...of('overdue')]),
         inferred: false,
       };
-    if (!transmitted) return { state: 'planned', evidence: [], inferred: false };
+    if (!transmitted) return { state: ahead, evidence: [], inferred: false };
     // Hearing a digipeater repeat proves that it transmitted toward the next stone.
     return { state: 'sent', evidence: idsOf(road.length > 0 ? carriersTo(road.length - 1) : sent), inferred: false };
   });
   if (leg.far && !leg.arrivedBy) {
     stones.push({ label: leg.far, known: true });
     const told = [...of('handed on'), ...of('answered')];
-    const state = of('answered').length > 0 ? 'acknowledged' : of('handed on').length > 0 ? 'accepted' : 'planned';
+    const state = of('answered').length > 0 ? 'acknowledged' : of('handed on').length > 0 ? 'accepted' : ahead;
     strips.push({ state, evidence: idsOf(told), inferred: false });
   }
   return { stones, strips };
@@ -155,6 +156,7 @@ export function bestLeg<T extends LegRoad>(legs: readonly T[], evidence: readonl
 
 const STRIP_WORDS: Record<StripState, string> = {
   planned: 'planned',
+  left: 'nothing heard of it',
   sent: 'sent',
   heard: 'heard repeated',
   accepted: 'accepted',

@@ -187,6 +187,17 @@ describe('causeway', () => {
     expect(states(record('sent'), one, two, record('delivered'))).toEqual(Array(3).fill('acknowledged'));
   });
 
+  it('tells of a hop of which nothing was heard that it is not to come any more, once it ended without proof', () => {
+    const one = record('relayed', { via: ['QT0BR-1'] });
+    expect(states(record('sent'), one, record('expired'))).toEqual(['heard', 'broken', 'left']);
+    expect(states(record('queued'), record('cancelled'))).toEqual(['left', 'left', 'left']);
+    expect(causewayInWords(draw(record('sent'), one, record('expired')))).toMatch(/QT4LB-8: nothing heard of it$/);
+    const phone = (evidence: Evidence[]) =>
+      causewayOf({ ...leg, far: '0155 2040' }, evidence, statusOf(evidence, context, NOW)).strips.at(-1)!.state;
+    expect(phone([record('sent')])).toBe('planned');
+    expect(phone([record('sent'), record('expired')])).toBe('left');
+  });
+
   it('marks what an acknowledgement does not prove as inferred', () => {
     const { stones, strips } = draw(record('sent'), record('delivered'));
     expect(stones.map((stone) => stone.label)).toEqual(['QT2AR-7', 'QT4LB-8']);

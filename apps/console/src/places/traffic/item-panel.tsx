@@ -73,7 +73,7 @@ const whoOf = ({ person, command, direction, sender, addressee }: ItemDetail): s
   person ?? command?.values.to ?? command?.values.group ?? (direction === 'in' ? sender : addressee);
 
 const CAUSEWAY_MEANING =
-  'Dotted: planned. Thin line: sent. Half filled: heard repeated. Filled: accepted. Rim: acknowledged from beyond; a broken rim is inferred. Gap: given up.';
+  'Dotted: planned, or nothing heard of it when it ended. Thin line: sent. Half filled: heard repeated. Filled: accepted. Rim: acknowledged from beyond; a broken rim is inferred. Gap: given up.';
 
 /** One item: its road, what the evidence says, what would prove more, and every record. */
 export function ItemPanel({ id, openPacket }: { id: string; openPacket: (id: string) => void }) {
