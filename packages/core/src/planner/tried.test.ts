@@ -1,7 +1,7 @@
 import { DEFAULT_RETRY } from '../traffic/retry';
 import { expectedS } from './arrival';
 import { beliefOf, meanOf } from './beta';
-import { answersAtAll, beliefOfDraws, spreadOf, tried, worksAtAll, type TryingFor } from './tried';
+import { afterSilence, answersAtAll, beliefOfDraws, spreadOf, tried, worksAtAll, type TryingFor } from './tried';
 import { seeded } from './seeded';
 
 const plan = (more: Partial<TryingFor> = {}): TryingFor => ({
@@ -173,6 +173,22 @@ describe('whether somebody answers at all', () => {
     const answered = answersAtAll([{ ...none, answered: 1, unanswered: 3 }, silent(3)]);
     expect(answered).toBeGreaterThan(answersAtAll([silent(3), silent(3)]) + 0.2);
     expect(answersAtAll([{ ...none, answered: 3 }])).toBeGreaterThan(0.999);
+  });
+
+  it('is a chance however much was answered and however much was not, and the surest learns from silence', () => {
+    const sure = { there: beliefOf(0.99, 100), back: beliefOf(0.99, 100) };
+    for (const answered of [0, 16, 100, 1000, 1e6])
+      for (const unanswered of [0, 8, 250, 1000, 1e6]) {
+        const path = { answered, unanswered, crossing: sure };
+        const chances = [
+          answersAtAll([path, path]),
+          afterSilence(answersAtAll([path]), [path]),
+          worksAtAll({ answered, unanswered }, 0.99),
+        ];
+        for (const chance of chances) expect(chance >= 0 && chance <= 1).toBe(true);
+        if (unanswered >= 250) for (const chance of chances) expect(chance).toBeLessThan(0.99);
+        expect(tried(sure.there, sure.back, plan({ works: chances[2]! })).proven!.chance).toBeLessThanOrEqual(1);
+      }
   });
 
   it('is doubted less where the way itself is hardly known: the same mean may be a way that never works', () => {

@@ -124,15 +124,18 @@ function doubted(draws: readonly number[], works: number): Spread {
 const WORKS_BEFORE = 0.9;
 /** Of the doubt that is left so much stays with each answer. */
 const DOUBT_LEFT = 0.1;
+/** However many answered, so much doubt stays: whoever is sure would learn nothing from silence any more (measured over simulated seasons, no source). */
+const LEAST_DOUBT = 1e-6;
+const doubtAfter = (before: number, answered: number): number => Math.max(LEAST_DOUBT, before * DOUBT_LEFT ** answered);
 
 /**
  * Chance that a way works at all: tries by it that were answered take the doubt away, tries that were not make it grow, the more the surer
  * each should have been. `once` is the chance that one try is answered if it works.
  */
 export function worksAtAll(tries: { readonly answered: number; readonly unanswered: number }, once: number): number {
-  const works = 1 - (1 - WORKS_BEFORE) * DOUBT_LEFT ** tries.answered;
-  const silent = works * (1 - Math.min(0.95, once)) ** tries.unanswered;
-  return silent / (silent + 1 - works);
+  const doubt = doubtAfter(1 - WORKS_BEFORE, tries.answered);
+  const silent = (1 - doubt) * (1 - Math.min(0.95, once)) ** tries.unanswered;
+  return silent / (silent + doubt);
 }
 
 /** Before anything was tried: of twenty people three answer no texts, or are away (common practice, no source). */
@@ -162,13 +165,13 @@ function silentChance({ unanswered, crossing }: TriedByPath): number {
  */
 export function answersAtAll(paths: readonly TriedByPath[], isStranger = false): number {
   const answered = paths.reduce((sum, path) => sum + path.answered, 0);
-  return afterSilence(1 - (1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE)) * DOUBT_LEFT ** answered, paths);
+  return afterSilence(1 - doubtAfter(1 - (isStranger ? STRANGER_ANSWERS : ANSWERS_BEFORE), answered), paths);
 }
 
 /** The chance that somebody answers, after tries by some paths that were not answered; those that were tell only of their path. */
 export function afterSilence(before: number, paths: readonly TriedByPath[]): number {
   const answers = paths.reduce((all, path) => {
-    const doubt = (1 - WORKS_BEFORE) * DOUBT_LEFT ** path.answered;
+    const doubt = doubtAfter(1 - WORKS_BEFORE, path.answered);
     return all * ((1 - doubt) * silentChance(path) + doubt);
   }, before);
   return answers / (answers + 1 - before);
