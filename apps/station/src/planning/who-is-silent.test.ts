@@ -64,6 +64,25 @@ describe('whether somebody who is silent is still there', () => {
     expect(thereAt([clinic, heardUntil(DIGI, OWN, 5, 12, back)], 18).chance).toBeLessThan(0.2);
   });
 
+  it('is doubted after long where it is heard too seldom to tell by the last hours, and not before something is missing', () => {
+    // Of three it sends one is heard, at chance.
+    const times = Array.from({ length: 120 }, (_, n) => n / 3).filter((_, n) => (n * n + 7 * n) % 11 < 4);
+    const seldom = heardUntil(CLINIC, OWN, 1e6, 0, times);
+    const lastH = times.at(-1)!;
+    expect(times.filter((hour) => hour > lastH - 2).length).toBeLessThan(5);
+    expect(thereAt([seldom], lastH + 0.5)).toEqual({ chance: 1, words: null });
+    const later = [2, 6, 12, 20].map((hours) => thereAt([seldom], lastH + hours).chance);
+    expect(later).toEqual([...later].sort((a, b) => b - a));
+    expect(later[0]).toBeGreaterThan(0.5);
+    expect(later[3]).toBeLessThan(0.2);
+    expect(thereAt([seldom], lastH + 20).words).toMatch(
+      /^QT6CL was heard about every 2 h while it was there, and is silent for 20 h: it may be off/,
+    );
+    // Once an hour at most tells no rate: it may be heard as often as that or more seldom.
+    const once = heardUntil(CLINIC, OWN, 61, 40);
+    expect(thereAt([once], 60).chance).toBe(1);
+  });
+
   it('is doubted by our own ears alone where it is heard by us', () => {
     const straight = heardUntil(CLINIC, OWN, 20, 12);
     expect(thereAt([straight], 15).chance).toBeLessThan(0.05);

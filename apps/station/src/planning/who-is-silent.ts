@@ -3,8 +3,10 @@ import {
   beliefOf,
   burstsOf,
   carriedShare,
+  FEWEST_HEARD,
   leavesAnHour,
   meanOf,
+  rateWithoutZeros,
   returnsAnHour,
   stillThere,
   type Belief,
@@ -86,6 +88,13 @@ function lately(call: string, rows: readonly LinkRow[]) {
   return { ...most, lastMs, hours: hoursHeard(links) };
 }
 
+/** Of who is heard too seldom to tell by the last hours: how often in all hours of two days in which it was heard. */
+function seldom(hours: ReadonlyMap<number, number>, { bursts }: ReturnType<typeof comesAndGoes>) {
+  const all = [...hours.values()].reduce((sum, one) => sum + one, 0);
+  const rate = rateWithoutZeros(all / hours.size);
+  return { count: rate * hours.size, overS: (hours.size * HOUR_MS) / 1000, bursts: Math.max(1, bursts) };
+}
+
 /** Whether somebody is still there, by how steadily it was heard in the last hours. */
 export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }: Listening): Silence {
   const habit = lately(call, rows);
@@ -103,21 +112,21 @@ export function silenceOf(call: string, { own, rows, sinceMs, nowMs, anyHeard }:
           nowMs,
           silentS,
         });
-  const chance = stillThere({
-    ...habit,
-    ...comesAndGoes(hours, anyHeard),
-    silentS: silentS * carriedFor,
-  });
+  const comings = comesAndGoes(hours, anyHeard);
+  const isSteady = habit.count >= FEWEST_HEARD;
+  const { count, overS, bursts } = isSteady ? { ...habit, ...comings } : seldom(hours, comings);
+  const chance = stillThere({ ...comings, count, overS, bursts, silentS, listenedS: silentS * carriedFor });
   if (chance >= WORTH_A_WORD) return { chance, words: null };
   const others = rows.some((row) => row.count > 0 && row.last_at.getTime() > lastMs + QUIET_MS);
   return {
     chance,
-    words: `${call} was heard every ${aboutTime(habit.overS / habit.count)} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
+    words: `${call} was heard ${isSteady ? '' : 'about '}every ${aboutTime(overS / count)}${isSteady ? '' : ' while it was there,'} and is silent for ${aboutTime(silentS)}: it may be off${others ? '' : ', or nothing is heard here any more'}.`,
   };
 }
 
 /** What is believed of a hop when one of its ends may be off. */
 export function ifThere(belief: Belief, chance: number): Belief {
   if (chance >= 1) return belief;
-  return beliefOf(meanOf(belief) * chance, Math.min(belief.alpha + belief.beta, MOST_WHILE_SILENT));
+  const strength = belief.alpha + belief.beta;
+  return beliefOf(meanOf(belief) * chance, chance < WORTH_A_WORD ? Math.min(strength, MOST_WHILE_SILENT) : strength);
 }

@@ -1,4 +1,4 @@
-import { burstsOf, carriedShare, leavesAnHour, returnsAnHour, stillThere } from './silence';
+import { rateWithoutZeros, burstsOf, carriedShare, leavesAnHour, returnsAnHour, stillThere } from './silence';
 
 describe('a station that is silent', () => {
   it('may be off when it was heard steadily, and tells nothing when it was seldom heard', () => {
@@ -89,10 +89,16 @@ describe('how often somebody goes', () => {
     expect(stillThere({ ...gone, returnsAnHour: 1e9 })).toBeCloseTo(0.5, 6);
   });
 
-  it('makes silence tell more the longer it lasts, and nothing before something was missed', () => {
+  it('makes silence tell more the longer it lasts, and little before something was missed', () => {
     const often = { count: 9, overS: 3 * 3600, bursts: 1, leavesAnHour: 0.2 };
     const after = (min: number) => stillThere({ ...often, silentS: 60 * min });
-    expect(after(19)).toBe(1);
+    // Before one is due it may have left, and nothing tells.
+    expect(after(0)).toBe(1);
+    expect(after(19)).toBeCloseTo(Math.exp((-0.2 * 19) / 60), 9);
+    expect(stillThere({ ...often, leavesAnHour: 0, silentS: 19 * 60 })).toBe(1);
+    // So it is where it could not be heard, however long.
+    expect(stillThere({ ...often, silentS: 2 * 3600, listenedS: 0 })).toBeCloseTo(Math.exp(-0.4), 9);
+    expect(stillThere({ ...often, silentS: 90 * 3600, listenedS: 0 })).toBe(0.5);
     expect(after(25)).toBeGreaterThan(0.7);
     expect(after(60)).toBeLessThan(stillThere({ ...often, leavesAnHour: 0, silentS: 3600 }));
     for (let min = 21; min < 300; min++) expect(after(min)).toBeLessThanOrEqual(after(min - 1));
@@ -144,5 +150,19 @@ describe('the share of a silence in which somebody would have been heard', () =>
     expect(shareWhen([])).toBe(1);
     expect(shareWhen([0, 0, 0, 6, 6])).toBe(1);
     expect(carriedShare({ hours: inHours([3]), carrier: inHours([3]), lastMs, nowMs: lastMs, silentS: 0 })).toBe(1);
+  });
+});
+
+describe('how often one is heard while it is there, by the hours in which it was heard at all', () => {
+  it('is the rate whose Poisson distribution has that mean without its zeros (scipy 1.17 optimize.brentq)', () => {
+    expect(rateWithoutZeros(1.05)).toBeCloseTo(0.09838693, 7);
+    expect(rateWithoutZeros(1.4)).toBeCloseTo(0.71541565, 7);
+    expect(rateWithoutZeros(2)).toBeCloseTo(1.59362426, 7);
+    expect(rateWithoutZeros(3.5)).toBeCloseTo(3.38094666, 7);
+  });
+
+  it('is none where it is never heard twice in an hour, or where nothing is known', () => {
+    for (const mean of [1, 0.5, 0, -1, NaN]) expect(rateWithoutZeros(mean)).toBe(0);
+    expect(rateWithoutZeros(1000)).toBeCloseTo(1000, 6);
   });
 });

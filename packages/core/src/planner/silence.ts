@@ -4,6 +4,8 @@ export interface Heard {
   /** Over which time, s, up to when it was heard last. */
   readonly overS: number;
   readonly silentS: number;
+  /** For so long of its silence it would have been heard. Absent: all the time. */
+  readonly listenedS?: number;
   /** How many come together, less than one where they come more evenly than by chance: `burstsOf`. Absent: as many as they do at most. */
   readonly bursts?: number;
   /** How often it goes silent for hours, for each hour that it is there: `leavesAnHour`. Absent: not known. */
@@ -13,7 +15,7 @@ export interface Heard {
 }
 
 /** From less no habit is told. */
-const FEWEST = 5;
+export const FEWEST_HEARD = 5;
 const LEAST_OVER_S = 600;
 /** Before anything is known of it: one of fifty is off, or has gone (common practice, no source). */
 const OFF_BEFORE = 0.02;
@@ -40,21 +42,41 @@ export function stillThere({
   count,
   overS,
   silentS,
+  listenedS = silentS,
   bursts = MOST_BURSTS,
   leavesAnHour = 0,
   returnsAnHour = 0,
 }: Heard): number {
-  if (count < FEWEST || overS < LEAST_OVER_S) return 1;
-  const due = (count / overS) * Math.max(0, silentS);
-  // Where less than one was to be expected nothing is missing.
-  if (due / Math.max(1, bursts) <= 1) return 1;
+  if (count < FEWEST_HEARD || overS < LEAST_OVER_S) return 1;
+  const due = (count / overS) * Math.max(0, listenedS);
+  const left = Math.min(MOST_OFF, 1 - Math.exp((-leavesAnHour * Math.max(0, silentS)) / 3600));
+  // Where less than one was to be expected nothing is missing: who is known to come and go may have gone all the same.
+  if (due / Math.max(1, bursts) <= 1) return 1 - left;
   const expected = due / bursts;
-  const off = Math.min(MOST_OFF, Math.max(OFF_BEFORE, 1 - Math.exp((-leavesAnHour * silentS) / 3600)));
+  const off = Math.max(OFF_BEFORE, left);
   const there = (1 - off) * Math.exp(-expected);
   // Whoever came back since one was due last is there and not heard yet.
   const back = Math.min(MOST_BACK, (returnsAnHour * overS) / count / 3600);
   const stayed = there / (there + off);
   return stayed + (1 - stayed) * back;
+}
+
+const HALVINGS = 50;
+
+/**
+ * How many packets an hour come of a station while it is there, from the hours in which it was heard at all, so many on average: the others
+ * are left out, for it may have been away (the rate of a Poisson distribution by its mean without zeros, from memory; by halving). Where they
+ * come more evenly than by chance it is too few.
+ */
+export function rateWithoutZeros(mean: number): number {
+  if (!(mean > 1)) return 0;
+  let [low, high] = [0, mean];
+  for (let n = 0; n < HALVINGS; n++) {
+    const rate = (low + high) / 2;
+    if (mean * (1 - Math.exp(-rate)) > rate) low = rate;
+    else high = rate;
+  }
+  return (low + high) / 2;
 }
 
 /** Evenness is only believed as far as the hours tell it against so many in which packets come by chance (common practice, no source). */
