@@ -1,14 +1,14 @@
 import {
   calibrationOf,
   corrected,
-  correctionOf,
-  FEWEST_TO_JUDGE,
+  correctionFor,
   NO_CORRECTION,
   retryDelayMs,
   seeded,
   type Calibration,
-  type Judged,
 } from '@tombolo/core';
+import type { ClosedForecast } from '../../apps/station/src/planning/closed-forecasts';
+import { correctionsFrom } from '../../apps/station/src/planning/corrections';
 import type { Figure } from '../figure';
 import { Book } from './book';
 import { flood } from './flood';
@@ -24,14 +24,14 @@ const BEACON_S = 1200;
 const AIR_S = 0.8;
 /** So long it is listened before the first text is sent. */
 const BEFORE_S = 6 * 3600;
-const SEED = 'season';
-/** The correction is fitted anew after so many sendings. */
+/** Another island, with others on it. */
+const SEED = process.env['TOMBOLO_SEASON_SEED'] ?? 'season';
+/** The correction is fitted anew after so many sendings, of those that are so old that all their tries are over. */
 const CORRECTED_EVERY = 10;
+const OVER_MS = 3 * 3_600_000;
 
 interface Outcome {
-  readonly judged: readonly Judged[];
-  /** The same before it was corrected. */
-  readonly reckoned: readonly Judged[];
+  readonly forecasts: readonly ClosedForecast[];
   readonly delivered: number;
   readonly airS: number;
   readonly sends: number;
@@ -42,8 +42,7 @@ function seasonBy(world: World, policy: Policy): Outcome {
   const book = new Book(OWN);
   const others = world.stations.filter(({ role }) => role !== 'us');
   const people = world.stations.filter(({ role }) => role === 'far').map(({ call }) => call);
-  const judged: Judged[] = [];
-  const reckoned: Judged[] = [];
+  const forecasts: ClosedForecast[] = [];
   let correction = NO_CORRECTION;
   let [delivered, airS, sends] = [0, 0, 0];
   const sendAtS = Array.from(
@@ -98,14 +97,25 @@ function seasonBy(world: World, policy: Policy): Outcome {
       book.sent(to, chosen.path, tries, proven, 1000 * beganS, 1000 * tryS);
       if (arrived) delivered++;
       if (chosen.proven === null) continue;
-      judged.push({ predicted: corrected(chosen.proven, correction), happened: proven });
-      reckoned.push({ predicted: chosen.proven, happened: proven });
-      if (reckoned.length >= FEWEST_TO_JUDGE && reckoned.length % CORRECTED_EVERY === 0)
-        correction = correctionOf(reckoned);
+      const by = correctionFor(correction, to);
+      forecasts.push({
+        predicted: corrected(chosen.proven, by),
+        reckoned: chosen.proven,
+        happened: proven,
+        to,
+        at: new Date(1000 * beganS),
+        basis: chosen.basis ?? 'map',
+        kind: 'kiss-tcp',
+      });
+      if (forecasts.length % CORRECTED_EVERY === 0) {
+        const nowMs = 1000 * beganS;
+        const over = forecasts.filter(({ at }) => at.getTime() < nowMs - OVER_MS);
+        correction = correctionsFrom(over, nowMs).get('packets') ?? NO_CORRECTION;
+      }
     }
     announceUntil(Infinity);
   }
-  return { judged, reckoned, delivered, airS, sends };
+  return { forecasts, delivered, airS, sends };
 }
 
 const binsInWords = ({ bins }: Calibration): string =>
@@ -117,14 +127,17 @@ export async function season(): Promise<Figure[]> {
   const planned = seasonBy(world, planner);
   const two = seasonBy(world, alwaysTwo);
   const last = seasonBy(world, byLastHeard);
-  const calibration = calibrationOf(planned.judged, seeded(1));
-  const before = calibrationOf(planned.reckoned, seeded(1));
+  const calibration = calibrationOf(planned.forecasts, seeded(1));
+  const before = calibrationOf(
+    planned.forecasts.map(({ reckoned, happened }) => ({ predicted: reckoned, happened })),
+    seeded(1),
+  );
   const cost = ({ airS, delivered }: Outcome) => airS / Math.max(1, delivered);
   const share = ({ delivered, sends }: Outcome) => delivered / sends;
   const percent = (outcome: Outcome) => `${(100 * share(outcome)).toFixed(1)} %`;
   return [
     {
-      name: `Calibration error over ${planned.judged.length} sendings, of what a perfect forecaster shows by chance`,
+      name: `Calibration error over ${planned.forecasts.length} sendings, of what a perfect forecaster shows by chance`,
       value: calibration.error / calibration.errorByChance,
       unit: 'times',
       goal: 1,

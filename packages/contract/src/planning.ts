@@ -52,6 +52,9 @@ export const VIRTUES = [
   'fails for other reasons',
 ] as const;
 
+/** What came of the forecasts for one addressee: so many were to be expected to be proved, and so many were. */
+const theirs = z.object({ count: z.number().int(), expected: z.number(), happened: z.number().int() });
+
 export const plannedWay = z.object({
   id: z.string(),
   title: z.string(),
@@ -67,6 +70,8 @@ export const plannedWay = z.object({
   answer: z.object({ hops: z.number().int(), known: z.boolean() }).nullable(),
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
   reckoned: chance.nullable(),
+  /** What came of earlier forecasts for the same addressee, which corrects it besides what came of all; null where none was judged. */
+  theirs: theirs.nullable(),
   /** What would prove it to us, and how likely; null where nothing would. */
   proof: z.object({ rung: z.enum(RUNGS), proven: spread }).nullable(),
   expectedS: z.number(),
@@ -162,7 +167,12 @@ export const predictionsView = z.object({
   byBasis: z.array(calibration),
   /** By kind of bearer, what is told of what was reckoned, for what it is corrected by: some chances as examples. */
   corrections: z.array(
-    z.object({ name: z.string(), examples: z.array(z.object({ reckoned: chance, told: chance })).readonly() }),
+    z.object({
+      name: z.string(),
+      examples: z.array(z.object({ reckoned: chance, told: chance })).readonly(),
+      /** For whom they came out most otherwise than for the rest, those first. */
+      theirs: z.array(theirs.extend({ to: z.string() })).readonly(),
+    }),
   ),
   /** Sendings that are still open, and those that asked for no acknowledgement, so that nothing can be said of them. */
   open: z.number().int(),

@@ -3,6 +3,7 @@ import { counted, ofHundred } from '@tombolo/core';
 import { Instant } from '../ui/clock';
 import { Stack } from '../ui/layout';
 import { Body, Mono } from '../ui/text';
+import { theirsInWords } from './theirs-in-words';
 
 /** What the chance of a way rests on, hop by hop, down to how often it was heard. */
 export function Opened({ way }: { way: PlannedWay }) {
@@ -20,7 +21,7 @@ export function Opened({ way }: { way: PlannedWay }) {
       {way.answer === null ? null : <Body soft>{answerWords(way.answer)}</Body>}
       {way.reckoned === null ? null : (
         <Body soft>
-          {`Reckoned were ${ofHundred(way.reckoned)} of 100; ${ofHundred(arrives.chance)} are told, for that is how earlier forecasts came out.`}
+          {`Reckoned were ${ofHundred(way.reckoned)} of 100; ${ofHundred(arrives.chance)} are told, for that is how earlier forecasts came out.${theirsWords(way)}`}
         </Body>
       )}
       {rests.length > 0 ? <Body soft>At most six of an hour count, and the older they are the less.</Body> : null}
@@ -68,6 +69,10 @@ const oursWords = ({ element, sent, repeated }: NonNullable<PlannedWay['rests'][
   element === null
     ? `Of ${counted(sent, 'transmission')} of ours on this mesh in a day, somebody was heard repeating or answering ${repeated}: nobody tells who it was, so it is shared out.`
     : `Of ${counted(sent, 'packet')} of ours in a day that asked for ${element} first, ${repeated} ${repeated === 1 ? 'was' : 'were'} heard repeated by it.`;
+
+/** What came of those for the same addressee, which count besides those for everybody. */
+const theirsWords = ({ theirs, strips: [first] }: PlannedWay): string =>
+  theirs === null || !first ? '' : ` To ${first.to} alone, ${theirsInWords(theirs)}.`;
 
 /** How its answer is taken to come. */
 function answerWords({ hops, known }: NonNullable<PlannedWay['answer']>): string {

@@ -51,6 +51,7 @@ const way = (title: string, send: WaysView['ways'][number]['send']): WaysView['w
   works: null,
   answer: null,
   reckoned: null,
+  theirs: null,
   proof: null,
   expectedS: 3,
   ninetyS: 9,

@@ -79,6 +79,7 @@ export function planned(
     works: candidate.works,
     answer: candidate.answer,
     reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,
+    theirs: candidate.reckoned && candidate.reckoned.theirs,
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,
     ninetyS: ninetyS(way.arrival) ?? 0,

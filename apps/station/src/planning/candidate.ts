@@ -1,4 +1,4 @@
-import type { Arrival, Crossing, Probed, Rung, Spread, Together } from '@tombolo/core';
+import type { Arrival, Crossing, Probed, Rung, Spread, Theirs, Together } from '@tombolo/core';
 import { across, chanceBy, rungIndex } from '@tombolo/core';
 import type { PlannedWay, RestsOn } from '@tombolo/contract';
 import type { OwnTries } from './own-tries';
@@ -23,7 +23,11 @@ export interface Candidate {
   /** Over how many digipeaters its answer is reckoned, and whether their own packets tell so; null where none is reckoned. */
   readonly answer: PlannedWay['answer'];
   /** What was reckoned before it was corrected by how earlier forecasts came out; null where nothing was. */
-  readonly reckoned: { readonly arrives: Spread; readonly proven: Spread | null } | null;
+  readonly reckoned: {
+    readonly arrives: Spread;
+    readonly proven: Spread | null;
+    readonly theirs: Theirs | null;
+  } | null;
   readonly rests: readonly RestsOn[];
   readonly tries: OwnTries;
   /** What it rests on where neither receptions nor tries tell. */

@@ -15,6 +15,8 @@ export interface ClosedForecast {
   /** As it was reckoned, before it was corrected. */
   readonly reckoned: number;
   readonly happened: boolean;
+  /** Whom it was sent to: a call, the number of a node, an address at a board. */
+  readonly to: string;
   /** When it was made. */
   readonly at: Date;
   readonly basis: Prediction['basis'];
@@ -38,6 +40,7 @@ export async function closedForecasts(
   >(
     queries,
     `select p.proven as predicted, coalesce(p.reckoned, p.proven) as reckoned, p.basis, p.bearer_kind as kind,
+       coalesce(l.detail->>'node', l.to_call) as to,
        l.next_at is null as ended, p.at, l.policy, x.* from prediction p join leg l on l.id = p.leg_id
      left join lateral (
        select coalesce(bool_or(e.kind = any($1)), false) as happened, coalesce(bool_or(e.kind = 'cancelled'), false) as cancelled,

@@ -1,5 +1,5 @@
 import type { ItemDetail, PredictionsView, WaysQuestion, WaysView } from '@tombolo/contract';
-import { corrected, DEFAULT_RETRY } from '@tombolo/core';
+import { corrected, correctionFor, DEFAULT_RETRY } from '@tombolo/core';
 import { addEvidence } from '../store/evidence';
 import { eachWithModem, itemWhen, RADIO } from '../testing/harness';
 import { listPerson } from '../testing/listed';
@@ -14,15 +14,21 @@ const DAY_MS = 86_400_000;
 const waysTo = async (to: string, more: Partial<WaysQuestion> = {}) =>
   (await at.api.post<WaysView>('/ways', { to, text: 'Water is rising', ...more })).ways;
 
-/** So many forecasts of `proven` that came to nothing, long ago. */
-async function promised(count: number, proven: number): Promise<void> {
+/** So many forecasts of `proven` that came to nothing, long ago, to as many addressees in turn. */
+async function promised(count: number, proven: number, addressees = ['QT8PH-12']): Promise<void> {
   const { database, now } = at.station.context;
   const then = new Date(now() - 24 * 3_600_000);
   await database.transaction(async (manager) => {
     for (let n = 0; n < count; n++) {
       const legId = await queueByItself(
         manager,
-        { role: 'convey', bearerId: RADIO, fromCall: 'QT2AR-7', toCall: 'QT8PH-12', policy: DEFAULT_RETRY },
+        {
+          role: 'convey',
+          bearerId: RADIO,
+          fromCall: 'QT2AR-7',
+          toCall: addressees[n % addressees.length]!,
+          policy: DEFAULT_RETRY,
+        },
         { at: then, dueAt: then, by: 'QT2AR-7', note: 'long ago' },
       );
       await addEvidence(manager, {
@@ -46,7 +52,11 @@ async function promised(count: number, proven: number): Promise<void> {
 
 describe('forecasts that came out otherwise', () => {
   it('correct those to come; what was reckoned is kept beside what is told', async () => {
-    await promised(40, 0.8);
+    await promised(
+      40,
+      0.8,
+      Array.from({ length: 15 }, (_, n) => `QT8PH-${n + 1}`),
+    );
     await listPerson(at.api, 'Net control', { call: 'QT1NC' });
     const [way] = await waysTo('QT1NC');
     expect(way!.arrives.chance).toBeLessThan(way!.reckoned! - 0.1);
@@ -78,6 +88,7 @@ describe('forecasts that came out otherwise', () => {
         happened: false,
         at: NOW,
         basis: 'map' as const,
+        to: 'QT8PH-12',
         kind,
         predicted: 0.9,
         reckoned: 0.9,
@@ -87,7 +98,12 @@ describe('forecasts that came out otherwise', () => {
   });
 
   it('of one sort of bearer say nothing of another, and are fitted to what was reckoned', () => {
-    const wrong = Array.from({ length: 30 }, () => ({ happened: false, at: NOW, basis: 'map' as const }));
+    const wrong = Array.from({ length: 30 }, () => ({
+      happened: false,
+      at: NOW,
+      basis: 'map' as const,
+      to: 'QT8PH-12',
+    }));
     const told = correctionsFrom(
       [
         ...wrong.map((one) => ({ ...one, kind: 'kiss-tcp' as const, predicted: 0.2, reckoned: 0.9 })),
@@ -104,12 +120,53 @@ describe('forecasts that came out otherwise', () => {
   });
 });
 
+describe('forecasts for one addressee', () => {
+  const forecasts = (to: string, count: number, happens: number, kind: 'kiss-tcp' | 'radio-mail' = 'kiss-tcp') =>
+    Array.from({ length: count }, (_, n) => ({
+      happened: n < happens,
+      at: new Date(NOW_MS - DAY_MS),
+      basis: 'evidence' as const,
+      to,
+      kind,
+      predicted: 0.9,
+      reckoned: 0.9,
+    }));
+
+  it('are corrected by theirs besides, where their own set proves them', () => {
+    const by = correctionsFrom([...forecasts('QT8PH-12', 20, 6), ...forecasts('QT6CL', 40, 37)], NOW_MS).get(
+      'packets',
+    )!;
+    const told = (to: string) => corrected(0.9, correctionFor(by, to));
+    expect(told('QT8PH-12')).toBeLessThan(0.6);
+    expect(told('QT6CL')).toBeGreaterThan(0.85);
+    expect(told('QT1NC')).toBeGreaterThan(told('QT8PH-12'));
+    expect(by.theirs.get('QT8PH-12')).toMatchObject({ count: 20, happened: 6 });
+    // A relay that takes a mail takes it for anybody.
+    const mail = [...forecasts('a@b.example', 20, 6, 'radio-mail'), ...forecasts('c@d.example', 40, 37, 'radio-mail')];
+    expect(correctionsFrom(mail, NOW_MS).get('mail')!.theirs.size).toBe(0);
+  });
+
+  it('are told with their way, and in the report', async () => {
+    await promised(40, 0.8);
+    const [way] = await waysTo('QT8PH-12');
+    expect(way!.theirs).toMatchObject({ count: 40, happened: 0 });
+    expect(way!.theirs!.expected).toBeCloseTo(32, 6);
+    const { corrections } = await at.api.get<PredictionsView>('/predictions');
+    expect(corrections[0]!.theirs).toMatchObject([{ to: 'QT8PH-12', count: 40, happened: 0 }]);
+    await listPerson(at.api, 'Net control', { call: 'QT1NC' });
+    const [other] = await waysTo('QT1NC');
+    expect(other!.theirs).toBeNull();
+    expect(other!.arrives.chance / other!.reckoned!).toBeGreaterThan(way!.arrives.chance / way!.reckoned!);
+  });
+});
+
 describe('forecasts of long ago', () => {
   const wrong = (count: number, daysAgo: number) =>
-    Array.from({ length: count }, () => ({
+    Array.from({ length: count }, (_, n) => ({
       happened: false,
       at: new Date(NOW_MS - daysAgo * DAY_MS),
       basis: 'map' as const,
+      to: `QT8PH-${1 + (n % 15)}`,
       kind: 'kiss-tcp' as const,
       predicted: 0.8,
       reckoned: 0.8,

@@ -130,9 +130,15 @@ const SEED = 1973;
 /** Chances that show what a correction makes of them. */
 const EXAMPLES = [0.1, 0.3, 0.5, 0.7, 0.9];
 
+/** Of whom it is told that theirs came out otherwise: from so many, and so much in log odds (50 of 100 become 62); the first so many. */
+const FEWEST_OF_THEIRS = 5;
+const LEAST_OF_THEIRS = 0.5;
+const MOST_OF_THEIRS = 8;
+
 /** What was predicted against what came of it. */
 export async function judgePredictions(queries: Queries, nowMs: number): Promise<PredictionsView> {
   const { closed, open } = await closedForecasts(queries, nowMs);
+  const tags = await tagsOf(queries);
   const of = (name: string, some: typeof closed): CalibrationView => ({
     name,
     ...calibrationOf(
@@ -157,10 +163,21 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
     corrections: [...correctionsFrom(closed, nowMs)].map(([carried, correction]) => ({
       name: wordsOf(carried),
       examples: EXAMPLES.map((reckoned) => ({ reckoned, told: corrected(reckoned, correction) })),
+      theirs: [...correction.theirs]
+        .filter(([, { count, shift }]) => count >= FEWEST_OF_THEIRS && Math.abs(shift) >= LEAST_OF_THEIRS)
+        .sort(([, a], [, b]) => Math.abs(b.shift) - Math.abs(a.shift))
+        .slice(0, MOST_OF_THEIRS)
+        .map(([to, { count, expected, happened }]) => ({ to: tags.get(to) ?? to, count, expected, happened })),
     })),
     open,
     enough: FEWEST_TO_JUDGE,
   };
+}
+
+/** What nodes of a mesh call themselves, by their number. */
+async function tagsOf(queries: Queries): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf<{ node: string; tag: string }>(queries, 'select node, tag from mesh_node');
+  return new Map(rows.map(({ node, tag }) => [node, tag]));
 }
 
 /** What is carried, for people. */

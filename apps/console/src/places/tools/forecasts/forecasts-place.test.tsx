@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import type { CalibrationView, PredictionsView } from '@tombolo/contract';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { ForecastsPlace } from './forecasts-place';
@@ -32,6 +32,10 @@ describe('the forecasts', () => {
             { reckoned: 0.5, told: 0.31 },
             { reckoned: 0.9, told: 0.7 },
           ],
+          theirs: [
+            { to: 'QT8PH-12', count: 30, expected: 27.4, happened: 9 },
+            { to: 'SKSVLC', count: 6, expected: 1.2, happened: 5 },
+          ],
         },
       ],
       open: 3,
@@ -46,6 +50,15 @@ describe('the forecasts', () => {
     );
     expect(screen.getAllByText(/^New forecasts are corrected/).map((words) => words.textContent)).toEqual([
       'New forecasts are corrected by how these came out, those of late more than older ones: of 100, 50 is told as 31, 90 is told as 70.',
+    ]);
+    const otherwise = screen.getByRole('list', { name: 'Addressees whose mesh came out otherwise' });
+    expect(
+      within(otherwise)
+        .getAllByRole('listitem')
+        .map(({ textContent }) => textContent),
+    ).toEqual([
+      'QT8PH-12: of 30 sendings, 27 were expected to be proved and 9 were.',
+      'SKSVLC: of 6 sendings, 1 was expected to be proved and 5 were.',
     ]);
     expect(screen.getByText('Guesses from the map: 0 sendings')).toBeVisible();
   });

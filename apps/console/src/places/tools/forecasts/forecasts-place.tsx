@@ -8,6 +8,7 @@ import { Stack } from '../../../ui/layout';
 import { Measured } from '../../../ui/measured';
 import { Empty, Page, Trouble, Waiting } from '../../../ui/page';
 import { Body, Heading } from '../../../ui/text';
+import { theirsInWords } from '../../../ways/theirs-in-words';
 import { ReliabilityPicture } from './reliability-picture';
 
 /** How honest the planner was: what it predicted of each sending, against what came of it. */
@@ -65,9 +66,21 @@ function Corrected({ by }: { by: PredictionsView['corrections'][number] | undefi
   if (!by) return null;
   const examples = by.examples.map(({ reckoned, told }) => `${ofHundred(reckoned)} is told as ${ofHundred(told)}`);
   return (
-    <Body
-      soft
-    >{`New forecasts are corrected by how these came out, those of late more than older ones: of 100, ${examples.join(', ')}.`}</Body>
+    <Stack gap={4}>
+      <Body
+        soft
+      >{`New forecasts are corrected by how these came out, those of late more than older ones: of 100, ${examples.join(', ')}.`}</Body>
+      {by.theirs.length === 0 ? null : (
+        <>
+          <Body soft>Those for one addressee besides, for whom they came out most otherwise:</Body>
+          <Stack role="list" aria-label={`Addressees whose ${by.name} came out otherwise`} gap={2}>
+            {by.theirs.map((one) => (
+              <Body key={one.to} role="listitem">{`${one.to}: ${theirsInWords(one)}.`}</Body>
+            ))}
+          </Stack>
+        </>
+      )}
+    </Stack>
   );
 }
 
