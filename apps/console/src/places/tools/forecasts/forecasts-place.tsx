@@ -72,7 +72,7 @@ function Corrected({ by }: { by: PredictionsView['corrections'][number] | undefi
       >{`New forecasts are corrected by how these came out, those of late more than older ones: of 100, ${examples.join(', ')}.`}</Body>
       {by.theirs.length === 0 ? null : (
         <>
-          <Body soft>Those for one addressee besides, for whom they came out most otherwise:</Body>
+          <Body soft>Those for one addressee besides, where they came out otherwise than for the rest:</Body>
           <Stack role="list" aria-label={`Addressees whose ${by.name} came out otherwise`} gap={2}>
             {by.theirs.map((one) => (
               <Body key={one.to} role="listitem">{`${one.to}: ${theirsInWords(one)}.`}</Body>
