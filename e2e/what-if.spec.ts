@@ -93,9 +93,18 @@ describe('a net thought otherwise', () => {
       await page.getByRole('checkbox', { name: 'Mesh 868 MHz, a bearer of yours' }).focus();
       await page.keyboard.press('Space');
       await page.getByText(/^Left without any way: .*Oskar Pellmund/).waitFor();
-      // It stands in the address.
-      await until(async () => page.url().includes('off='));
+      // Kept by a name, it stands beside things as they are.
+      await page.getByRole('textbox', { name: 'Name of this plan' }).fill('Mesh down');
+      await page.keyboard.press('Enter');
+      await page.getByText('Off: Mesh 868 MHz, a bearer of yours.').waitFor();
+      await page.getByRole('checkbox', { name: 'Beside the others: Mesh down' }).click();
+      const table = page.getByRole('table', { name: 'Plans beside each other' });
+      const cells = table.getByRole('row', { name: /Oskar Pellmund/ }).getByRole('cell');
+      await until(async () => /^[1-9]\d? 0$/.test((await cells.allTextContents()).join(' ')));
+      // All of it stands in the address.
+      await until(async () => page.url().includes('off=') && page.url().includes('beside='));
       await page.reload();
+      await table.waitFor();
       await page.getByText(/^Left without any way: .*Oskar Pellmund/).waitFor();
       await settled(page);
       expect(await accessibilityFaults(page)).toEqual([]);

@@ -2,16 +2,17 @@ import type { NetView } from '@tombolo/contract';
 import type { Position } from '@tombolo/core';
 import { useMemo } from 'react';
 import { useWork } from '../../../live/work';
-import { Stack } from '../../../ui/layout';
 import { Notice, Trouble } from '../../../ui/page';
-import { Body, Heading } from '../../../ui/text';
 import { useGround } from '../reach/at-station';
 import { areaOfNet } from './area-of-net';
-import { besideOf, useKeptPlans, type KeptPlan } from './kept-plans';
+import { Beside } from './beside';
+import { columnsOf } from './columns-of';
+import { besideOf, useKeptPlans } from './kept-plans';
 import { netWords } from './net-words';
 import { planOf } from './plan';
+import type { PlanTold } from './plan-lines';
 import { PlanTable } from './plan-table';
-import type { WhatIfAsked, WhatIfTold } from './reckoned';
+import type { PlanOutcome, WhatIfAsked, WhatIfTold } from './reckoned';
 import { whatIfWorker } from './what-if-worker';
 
 interface BesideEachOtherProps {
@@ -29,7 +30,10 @@ export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOt
   const all = useKeptPlans(({ plans }) => plans);
   const kept = useMemo(() => all.filter(({ mesh }) => mesh === (net.bearerId ?? '')), [all, net.bearerId]);
   const chosen = useMemo(() => besideOf(names), [names]);
-  const columns = useMemo(() => columnsOf(plan, chosen, kept), [plan, chosen, kept]);
+  const columns = useMemo(
+    () => columnsOf(plan, chosen, kept).map(({ title, plan: text }) => ({ title, plan: planOf(text) })),
+    [plan, chosen, kept],
+  );
   const area = useMemo(
     () =>
       columns.length === 0
@@ -57,34 +61,32 @@ export function BesideEachOther({ net, here, plan, names, nameOf }: BesideEachOt
   );
   const { told, fault } = useWork<WhatIfAsked, WhatIfTold>(whatIfWorker, asked);
   if (chosen.length === 0) return null;
+  const { station } = netWords(net);
   return (
-    <Stack above={24}>
-      <Heading level={2}>Beside each other</Heading>
-      {chosen
-        .filter((name) => kept.every((one) => one.name !== name))
-        .map((name) => (
-          <Body key={name}>{`“${name}” is not kept on this device, so it does not stand beside the others.`}</Body>
-        ))}
+    <Beside chosen={chosen} kept={kept}>
       {ground.isError ? <Trouble error={ground.error} retry={() => void ground.refetch()} /> : null}
       {fault ? <Notice title="It cannot be reckoned">{fault}</Notice> : null}
       {columns.length > 0 && !fault ? (
         <PlanTable
-          columns={columns.map(({ title }, n) => ({ title, outcome: told?.outcome.beside[n] ?? null }))}
-          nameOf={nameOf}
-          station={netWords(net).station}
+          intro={`Of 100 transmissions of yours so many would be heard there, and where the plans differ most stands first; the first two lines count ${station}s.`}
+          who={station.replace(/^./, (c) => c.toUpperCase())}
+          counts={['Hear more than half', 'Hang on one alone']}
+          columns={columns.map(({ title }, n) => {
+            const outcome = told?.outcome.beside[n];
+            return { title, told: outcome ? toldOf(outcome, nameOf) : null };
+          })}
         />
       ) : null}
-    </Stack>
+    </Beside>
   );
 }
 
-/** The net as it is, what is thought now where that is not kept among them, and the plans that were put beside each other. */
-function columnsOf(text: string, names: readonly string[], kept: readonly KeptPlan[]) {
-  const chosen = names.flatMap((name) => kept.filter((one) => one.name === name));
-  if (chosen.length === 0) return [];
-  const now = text === '' || chosen.some((one) => one.plan === text) ? [] : [{ name: 'Thought now', plan: text }];
-  return [{ name: 'As it is', plan: '' }, ...now, ...chosen].map(({ name, plan }) => ({
-    title: name,
-    plan: planOf(plan),
-  }));
-}
+const toldOf = ({ rows, hanging }: PlanOutcome, nameOf: (call: string) => string): PlanTold => ({
+  counts: [rows.filter(({ after }) => after >= 0.5).length, new Set(hanging.flatMap(({ cutOff }) => cutOff)).size],
+  rows: rows.map(({ call, after, verdict }) => ({
+    id: call,
+    title: nameOf(call),
+    chance: after,
+    cutOff: verdict === 'cut off',
+  })),
+});

@@ -4,6 +4,7 @@ import { INTERNET, type EverybodyView, type Reliance } from '@tombolo/contract';
 import { useState } from 'react';
 import { renderPiece, stationAnswers } from '../../../testing/render';
 import { EveryWay } from './every-way';
+import { EVERYBODY, useKeptPlans } from './kept-plans';
 import { together } from './use-everybody';
 import { WhatMayFail } from './what-may-fail';
 
@@ -45,13 +46,17 @@ const RELIES: Readonly<Record<string, readonly Reliance[]>> = {
 };
 const AT_ONCE = 3;
 
-function Held({ begin }: { begin: string }) {
-  const [off, setOff] = useState(begin);
-  return <EveryWay off={off} change={setOff} />;
+function Held({ begin, besides }: { begin: string; besides: string }) {
+  const [said, setSaid] = useState({ off: begin, beside: besides });
+  return <EveryWay {...said} change={(some) => setSaid({ ...said, ...some })} />;
 }
 
 /** A station that tells of three at a time. */
-function open({ off = '', fails = () => false }: { off?: string; fails?: (thought: string) => boolean } = {}) {
+function open({
+  off = '',
+  beside = '',
+  fails = () => false,
+}: { off?: string; beside?: string; fails?: (thought: string) => boolean } = {}) {
   const said = () => new URL(asked.at(-1)!.path, 'http://station').searchParams;
   const asked: { path: string }[] = stationAnswers({
     'GET /api/v1/ways/everybody': {
@@ -72,14 +77,23 @@ function open({ off = '', fails = () => false }: { off?: string; fails?: (though
       },
     },
   });
-  renderPiece(<Held begin={off} />);
+  renderPiece(<Held begin={off} besides={beside} />);
   return asked;
 }
 const left = async () =>
   within(await screen.findByRole('list', { name: 'Who is left' }))
     .getAllByRole('listitem')
     .map((row) => row.textContent);
+const cellsOf = (row: HTMLElement) =>
+  within(row)
+    .getAllByRole('cell')
+    .map(({ textContent }) => textContent);
 const box = (name: string) => screen.findByRole('checkbox', { name });
+
+beforeEach(() => {
+  localStorage.clear();
+  useKeptPlans.setState({ plans: [] });
+});
 
 describe('all ways together', () => {
   it('tell of everybody on the list, some after the others, and on what somebody hangs', async () => {
@@ -116,6 +130,59 @@ describe('all ways together', () => {
     expect(((await box('The internet behind gateways')) as HTMLInputElement).getAttribute('aria-checked')).toBe(
       'false',
     );
+  });
+
+  it('are kept by a name, opened again, and put beside each other', async () => {
+    open();
+    await userEvent.click(await box('The internet behind gateways'));
+    await screen.findByText(/^Left without any way: Ferry/);
+    await userEvent.type(screen.getByRole('textbox', { name: 'Name of this plan' }), 'No internet{Enter}');
+    const shelf = screen.getByRole('list', { name: 'Plans kept here' });
+    await within(shelf).findByText('Off: The internet behind gateways.');
+    expect(useKeptPlans.getState().plans).toEqual([{ name: 'No internet', plan: INTERNET, mesh: EVERYBODY }]);
+    await userEvent.click(screen.getByRole('button', { name: 'All as it is' }));
+    await screen.findByText('Without any way now: Away.');
+    // What was thought before comes back, and goes again.
+    await userEvent.click(screen.getByRole('button', { name: 'Undo: the last change' }));
+    await screen.findByText(/^Left without any way: Ferry/);
+    await userEvent.click(await box('The internet behind gateways'));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Beside the others: No internet' }));
+    const table = await screen.findByRole('table', { name: 'Plans beside each other' });
+    await within(table).findAllByText('0');
+    const [heads, ...rows] = within(table).getAllByRole('row');
+    expect(
+      within(heads!)
+        .getAllByRole('columnheader')
+        .map((head) => head.getAttribute('aria-label') ?? head.textContent),
+    ).toEqual(['Whom', 'As it is', 'No internet']);
+    expect(rows.map((row) => [within(row).getByRole('rowheader').textContent, ...cellsOf(row)])).toEqual([
+      ['Some way to', '3', '2'],
+      ['Hang on one thing alone', '2', '2'],
+      ['Ferry', '70', '0'],
+      ['Clinic', '90', '50'],
+      ['Away', '0', '0'],
+      ['Farm', '90', '90'],
+    ]);
+    await userEvent.click(screen.getByRole('button', { name: 'Open: No internet' }));
+    await screen.findByText(/^Left without any way: Ferry/);
+  });
+
+  it('beside each other tell which the station did not tell, and which are not kept here', async () => {
+    useKeptPlans.setState({
+      plans: [
+        { name: 'No internet', plan: INTERNET, mesh: EVERYBODY },
+        { name: 'Of packet radio', plan: '[{"what":"off","call":"QT0TH-3"}]', mesh: '' },
+      ],
+    });
+    let fails = true;
+    open({ beside: JSON.stringify(['No internet', 'Of packet radio']), fails: (thought) => fails && thought !== '' });
+    await screen.findByText('The station did not tell of all of them.');
+    expect(screen.getByText(/^“Of packet radio” is not kept on this device/)).toBeVisible();
+    fails = false;
+    await userEvent.click(screen.getByRole('button', { name: 'Try again: plans beside each other' }));
+    const table = await screen.findByRole('table', { name: 'Plans beside each other' });
+    await waitFor(() => expect(cellsOf(within(table).getAllByRole('row')[1]!)).toEqual(['3', '2']));
+    expect(screen.queryByText('The station did not tell of all of them.')).toBeNull();
   });
 
   it('tell that there is none to anybody', async () => {

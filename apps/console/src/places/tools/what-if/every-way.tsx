@@ -1,16 +1,31 @@
 import { offOf } from '@tombolo/contract';
+import { useState } from 'react';
 import { View } from 'react-native';
 import { Button } from '../../../ui/button';
 import { Stack } from '../../../ui/layout';
 import { Empty, Trouble, Waiting } from '../../../ui/page';
 import { Body } from '../../../ui/text';
+import { besideOf, besideText, EVERYBODY } from './kept-plans';
+import { offInWords } from './off-in-words';
+import { PlanShelf } from './plan-shelf';
 import { useEverybody } from './use-everybody';
+import { WaysBeside } from './ways-beside';
 import { WhatMayFail } from './what-may-fail';
 import { WhoIsLeft } from './who-is-left';
 
+interface EveryWayProps {
+  /** What is thought off, and which plans stand beside each other, as they stand in the address. */
+  off: string;
+  beside: string;
+  change: (said: { readonly off?: string; readonly beside?: string }) => void;
+}
+
 /** All ways to everybody on the list of people at once, and who is left without any when something fails. */
-export function EveryWay({ off: text, change }: { off: string; change: (off: string) => void }) {
+export function EveryWay({ off: text, beside, change }: EveryWayProps) {
+  const [undone, setUndone] = useState<string | null>(null);
   const off = offOf(text);
+  // In whatever order it was thought, it is the same plan.
+  const plan = [...off].sort().join();
   const asItIs = useEverybody([]);
   const thought = useEverybody(off);
   const { view: before, error } = asItIs;
@@ -27,6 +42,10 @@ export function EveryWay({ off: text, change }: { off: string; change: (off: str
       </Empty>
     );
   const { view: after, isWhole } = thought;
+  const to = (wanted: string) => {
+    setUndone(text);
+    change({ off: wanted });
+  };
   const again = () => {
     asItIs.again();
     if (off.length > 0) thought.again();
@@ -42,8 +61,22 @@ export function EveryWay({ off: text, change }: { off: string; change: (off: str
         asItIs={before.relies}
         now={isWhole && after ? after.relies : null}
         off={off}
-        setOff={(wanted) => change(wanted.join())}
+        setOff={(wanted) => to(wanted.join())}
       />
+      {undone !== null && undone !== text ? (
+        <Stack align="start">
+          <Button
+            title="Undo"
+            about="the last change"
+            icon="undo"
+            kind="plain"
+            onPress={() => {
+              change({ off: undone });
+              setUndone(null);
+            }}
+          />
+        </Stack>
+      ) : null}
       <Stack above={24} aria-live="polite">
         {thought.error ? (
           <Trouble error={thought.error} retry={thought.again} />
@@ -53,6 +86,15 @@ export function EveryWay({ off: text, change }: { off: string; change: (off: str
           <Waiting what={reckonedOf('who is left', after)} />
         )}
       </Stack>
+      <PlanShelf
+        mesh={EVERYBODY}
+        inWords={(kept) => offInWords(kept, [...before.relies, ...(after?.relies ?? [])])}
+        plan={plan}
+        beside={besideOf(beside)}
+        setBeside={(names) => change({ beside: besideText(names) })}
+        open={to}
+      />
+      <WaysBeside off={plan} names={beside} />
       <Stack above={24} align="start">
         <Button title="Look at the ways anew" kind="plain" onPress={again} />
       </Stack>

@@ -1,6 +1,6 @@
-import { besideOf, besideText, MOST_KEPT, useKeptPlans } from './kept-plans';
+import { besideOf, besideText, EVERYBODY, MOST_KEPT, useKeptPlans } from './kept-plans';
 import { planText } from './plan';
-import { linesOf } from './plan-table';
+import { linesOf, type PlanTold } from './plan-lines';
 
 const keptAs = (name: string, mesh = '') => ({ name, plan: off, mesh });
 const off = planText([{ what: 'off', call: 'QT0TH-3' }]);
@@ -47,6 +47,18 @@ describe('kept plans', () => {
   });
 });
 
+describe('kept plans of all ways', () => {
+  it('are what is thought off, and no change of a net; a net has none of theirs', () => {
+    stored([
+      { name: 'Storm', plan: 'mesh-1,the internet', mesh: EVERYBODY },
+      { name: 'Nothing', plan: '', mesh: EVERYBODY },
+      { name: 'Of a net', plan: 'mesh-1', mesh: '' },
+    ]);
+    void useKeptPlans.persist.rehydrate();
+    expect(names()).toEqual(['Storm']);
+  });
+});
+
 describe('plans beside each other', () => {
   it('stand in an address and come back from it; what was tampered with is none', () => {
     expect(besideOf(besideText(['Winter mast', 'A "quoted" one']))).toEqual(['Winter mast', 'A "quoted" one']);
@@ -57,25 +69,26 @@ describe('plans beside each other', () => {
   });
 
   it('are told line by line, the greatest difference first, and what is not reckoned yet as such', () => {
-    const row = (call: string, after: number, verdict: 'as before' | 'cut off' = 'as before') =>
-      ({ call, before: 0.9, after, verdict }) as const;
-    const hanging = [
-      { without: 'QT0TH-3', cutOff: ['QT6CL', 'QT1NC'] },
-      { without: 'QT0BR-1', cutOff: ['QT6CL'] },
-    ];
+    const row = (id: string, chance: number, cutOff = false) => ({ id, title: `${id} there`, chance, cutOff });
+    const told = (counts: readonly number[], ...rows: PlanTold['rows']) => ({ counts, rows });
     const columns = [
-      { title: 'As it is', outcome: { rows: [row('QT1NC', 0.8), row('QT6CL', 0.9)], hanging } },
-      { title: 'Off', outcome: { rows: [row('QT6CL', 0, 'cut off'), row('QT1NC', 0.7)], hanging: [] } },
-      { title: 'Later', outcome: null },
+      { title: 'As it is', told: told([2, 2], row('QT1NC', 0.8), row('QT6CL', 0.9)) },
+      { title: 'Off', told: told([1, 0], row('QT6CL', 0, true), row('QT1NC', 0.7), row('NEW-1', 0.5)) },
+      { title: 'Later', told: null },
     ];
     expect(
-      linesOf(columns, (call) => call).map(({ title, cells, cutOff }) => [title, cells.join(' '), cutOff]),
+      linesOf(['Hear more than half', 'Hang on one alone'], columns).map(({ title, cells, cutOff }) => [
+        title,
+        cells.join(' '),
+        cutOff,
+      ]),
     ).toEqual([
       ['Hear more than half', '2 1 …', [false, false, false]],
       ['Hang on one alone', '2 0 …', [false, false, false]],
-      ['QT6CL', '90 0 …', [false, true, false]],
-      ['QT1NC', '80 70 …', [false, false, false]],
+      ['QT6CL there', '90 0 …', [false, true, false]],
+      ['QT1NC there', '80 70 …', [false, false, false]],
+      ['NEW-1 there', '… 50 …', [false, false, false]],
     ]);
-    expect(linesOf([{ title: 'Off', outcome: null }], (call) => call)).toHaveLength(2);
+    expect(linesOf(['One', 'Other'], [{ title: 'Off', told: null }])).toHaveLength(2);
   });
 });

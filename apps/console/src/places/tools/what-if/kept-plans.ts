@@ -1,3 +1,4 @@
+import { offOf } from '@tombolo/contract';
 import { z } from 'zod';
 import { create } from 'zustand';
 import { createJSONStorage, persist } from 'zustand/middleware';
@@ -8,13 +9,18 @@ export const LONGEST_NAME = 40;
 /** More would not stand beside each other on a phone. */
 export const MOST_BESIDE = 3;
 
-const keptPlan = z.object({
-  name: z.string().trim().min(1).max(LONGEST_NAME),
-  /** As it stands in an address. */
-  plan: z.string().refine((text) => planOf(text).length > 0),
-  /** The bearer of the mesh that it is about; empty for packet radio. */
-  mesh: z.string().max(64).default(''),
-});
+/** In place of a mesh: all ways to everybody on the list of people. */
+export const EVERYBODY = 'everybody';
+
+const keptPlan = z
+  .object({
+    name: z.string().trim().min(1).max(LONGEST_NAME),
+    /** As it stands in an address: what is otherwise in a net, or what is thought off of all ways. */
+    plan: z.string(),
+    /** The bearer of the mesh that it is about; empty for packet radio, `EVERYBODY` for all ways. */
+    mesh: z.string().max(64).default(''),
+  })
+  .refine(({ plan, mesh }) => (mesh === EVERYBODY ? offOf(plan) : planOf(plan)).length > 0);
 export type KeptPlan = z.infer<typeof keptPlan>;
 
 interface KeptPlans {

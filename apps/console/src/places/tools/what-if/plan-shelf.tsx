@@ -6,14 +6,12 @@ import { Field } from '../../../ui/field';
 import { Row, Stack } from '../../../ui/layout';
 import { Body, Heading } from '../../../ui/text';
 import { LONGEST_NAME, MOST_BESIDE, MOST_KEPT, useKeptPlans, type KeptPlan } from './kept-plans';
-import type { NetWords } from './net-words';
-import { changeWords, planOf } from './plan';
 
 interface PlanShelfProps {
-  /** The bearer of the mesh that is thought of; empty for packet radio. Plans of other nets stay apart. */
+  /** The bearer of the mesh that is thought of, empty for packet radio, or all ways. Plans of other nets stay apart. */
   mesh: string;
-  labelOf: (call: string) => string;
-  words: NetWords;
+  /** A plan, as it stands in an address, for people. */
+  inWords: (plan: string) => string;
   /** The plan that is thought now, as it stands in the address; empty for none. */
   plan: string;
   /** Names of those that stand beside each other. */
@@ -23,7 +21,7 @@ interface PlanShelfProps {
 }
 
 /** Plans kept on this device: kept by a name, opened again, put beside each other. */
-export function PlanShelf({ mesh, labelOf, words, plan, beside, setBeside, open }: PlanShelfProps) {
+export function PlanShelf({ mesh, inWords, plan, beside, setBeside, open }: PlanShelfProps) {
   const { plans: all, keep, remove } = useKeptPlans();
   const plans = all.filter((one) => one.mesh === mesh);
   const [typed, setTyped] = useState('');
@@ -48,7 +46,7 @@ export function PlanShelf({ mesh, labelOf, words, plan, beside, setBeside, open 
     <Stack above={24}>
       <Heading level={2}>Plans kept here</Heading>
       <Body soft below={8}>
-        {`On this device alone. Up to ${MOST_BESIDE} of them stand beside each other, with the net as it is.`}
+        {`On this device alone. Up to ${MOST_BESIDE} of them stand beside each other, with things as they are.`}
       </Body>
       <Field
         label="Name of this plan"
@@ -66,9 +64,7 @@ export function PlanShelf({ mesh, labelOf, words, plan, beside, setBeside, open 
         {plans.map((one) => (
           <Stack role="listitem" key={one.name} padY={8} ruled>
             <Body bold>{one.name}</Body>
-            <Body soft>{`${planOf(one.plan)
-              .map((change) => changeWords(change, labelOf, words))
-              .join('. ')}.`}</Body>
+            <Body soft>{inWords(one.plan)}</Body>
             <Row wrap gap={8}>
               <Button
                 title="Open"

@@ -9,10 +9,11 @@ type Everybody = Pick<EverybodyView, 'people' | 'of' | 'relies'>;
 /** Ways change with what is heard, slowly. */
 const STALE_MS = 60_000;
 
-/** The ways to everybody with something thought off, some people after the others until all are there. */
-export function useEverybody(off: readonly string[]) {
+/** The ways to everybody with something thought off, some people after the others until all are there; null asks for nothing. */
+export function useEverybody(off: readonly string[] | null) {
   // In whatever order it was thought, it is the same.
-  const text = [...off].sort().join();
+  const text = off === null ? '' : [...off].sort().join();
+  const isAsked = off !== null;
   const { data, error, isError, hasNextPage, isFetching, fetchNextPage, refetch } = useInfiniteQuery({
     queryKey: ['everybody', text],
     queryFn: ({ pageParam: from }) => ask(planningRoutes.everybody, { query: { off: text, from } }),
@@ -20,11 +21,12 @@ export function useEverybody(off: readonly string[]) {
     getNextPageParam: ({ of, people }: EverybodyView, _, from: number) =>
       people.length > 0 && from + people.length < of ? from + people.length : undefined,
     staleTime: STALE_MS,
+    enabled: isAsked,
   });
   useEffect(() => {
     // Two that ask the same share what is on its way.
-    if (hasNextPage && !isFetching && !isError) void fetchNextPage({ cancelRefetch: false });
-  }, [hasNextPage, isFetching, isError, fetchNextPage]);
+    if (isAsked && hasNextPage && !isFetching && !isError) void fetchNextPage({ cancelRefetch: false });
+  }, [isAsked, hasNextPage, isFetching, isError, fetchNextPage]);
   const view = useMemo(() => (data ? together(data.pages) : null), [data]);
   return {
     view,

@@ -21,7 +21,7 @@ import { areaOfNet } from './area-of-net';
 import { BesideEachOther } from './beside-each-other';
 import { ChangeForm } from './change-form';
 import { EveryWay } from './every-way';
-import { besideOf, besideText } from './kept-plans';
+import { besideOf, besideText, EVERYBODY } from './kept-plans';
 import { MorePlaces } from './more-places';
 import { NetPicture } from './net-picture';
 import { labelIn, nameIn, netWords } from './net-words';
@@ -33,8 +33,6 @@ import { whatIfWorker } from './what-if-worker';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
 
 const USUAL = { plan: '', beside: '', mesh: '', off: '' } as const satisfies Record<string, string>;
-/** In place of a mesh: all ways to everybody on the list of people. */
-const EVERYBODY = 'everybody';
 type Said = Record<keyof typeof USUAL, string>;
 
 /** The net as it would be with something otherwise, and whom one would still reach. Nothing is sent. */
@@ -68,7 +66,7 @@ export function WhatIfPlace() {
         ]}
       />
       {isOfAll ? (
-        <EveryWay off={said.off} change={(off) => change({ off })} />
+        <EveryWay off={said.off} beside={said.beside} change={change} />
       ) : net.isLoadingError ? (
         <Trouble error={net.error} retry={() => void net.refetch()} />
       ) : !net.data ? (
@@ -254,8 +252,7 @@ function Thought({ net, own, said, change, again }: ThoughtProps) {
       />
       <PlanShelf
         mesh={said.mesh}
-        labelOf={labelOf}
-        words={words}
+        inWords={(text) => `${planOf(text).map(inWords).join('. ')}.`}
         plan={said.plan}
         beside={besideOf(said.beside)}
         setBeside={(names) => change({ beside: besideText(names) })}

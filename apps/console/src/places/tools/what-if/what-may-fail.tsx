@@ -5,14 +5,7 @@ import { Button } from '../../../ui/button';
 import { CheckRow } from '../../../ui/choice';
 import { Row } from '../../../ui/layout';
 import { Body, Heading } from '../../../ui/text';
-
-const KINDS: Readonly<Record<Reliance['what'], (label: string) => string>> = {
-  bearer: (label) => `${label}, a bearer of yours`,
-  station: (label) => label,
-  node: (label) => `Node ${label}`,
-  service: (label) => `The service ${label}`,
-  internet: (label) => label,
-};
+import { relianceInWords } from './off-in-words';
 
 interface WhatMayFailProps {
   /** On what ways rely as things are; it stays in that order, whatever is thought off. */
@@ -51,10 +44,10 @@ export function WhatMayFail({ asItIs, now, off, setOff }: WhatMayFailProps) {
             : 'What leaves somebody without any way when it fails alone comes first. Tick what you think off.'}
       </Body>
       <View role="group" aria-label="Thought off">
-        {shown.map(({ id, what, label }) => (
+        {shown.map(({ id, ...thing }) => (
           <CheckRow
             key={id}
-            label={KINDS[what](label)}
+            label={relianceInWords(thing)}
             {...hintOf(off.includes(id), nowOf.get(id), off.length > 0)}
             checked={off.includes(id)}
             onChange={(isOff) => turn(id, isOff)}
