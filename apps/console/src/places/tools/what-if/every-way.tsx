@@ -8,6 +8,7 @@ import { Body } from '../../../ui/text';
 import { besideOf, besideText, EVERYBODY } from './kept-plans';
 import { offInWords } from './off-in-words';
 import { PlanShelf } from './plan-shelf';
+import { UndoLast } from './undo-last';
 import { useEverybody } from './use-everybody';
 import { WaysBeside } from './ways-beside';
 import { WhatMayFail } from './what-may-fail';
@@ -63,20 +64,14 @@ export function EveryWay({ off: text, beside, change }: EveryWayProps) {
         off={off}
         setOff={(wanted) => to(wanted.join())}
       />
-      {undone !== null && undone !== text ? (
-        <Stack align="start">
-          <Button
-            title="Undo"
-            about="the last change"
-            icon="undo"
-            kind="plain"
-            onPress={() => {
-              change({ off: undone });
-              setUndone(null);
-            }}
-          />
-        </Stack>
-      ) : null}
+      <UndoLast
+        undone={undone}
+        now={text}
+        back={(last) => {
+          change({ off: last });
+          setUndone(null);
+        }}
+      />
       <Stack above={24} aria-live="polite">
         {thought.error ? (
           <Trouble error={thought.error} retry={thought.again} />

@@ -29,6 +29,7 @@ import { Outcome } from './outcome';
 import { otherAddressWords } from './other-addresses';
 import { addedAt, changeWords, planOf, planText, withChange } from './plan';
 import { PlanShelf } from './plan-shelf';
+import { UndoLast } from './undo-last';
 import { whatIfWorker } from './what-if-worker';
 import type { WhatIfAsked, WhatIfTold } from './reckoned';
 
@@ -158,20 +159,14 @@ function Thought({ net, own, said, change, again }: ThoughtProps) {
           </Row>
         ))}
       </View>
-      {undone !== null && undone !== said.plan ? (
-        <Stack align="start">
-          <Button
-            title="Undo"
-            about="the last change"
-            icon="undo"
-            kind="plain"
-            onPress={() => {
-              change({ plan: undone });
-              setUndone(null);
-            }}
-          />
-        </Stack>
-      ) : null}
+      <UndoLast
+        undone={undone}
+        now={said.plan}
+        back={(before) => {
+          change({ plan: before });
+          setUndone(null);
+        }}
+      />
       <Stack above={8}>
         <ChangeForm
           net={net}
