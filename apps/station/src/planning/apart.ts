@@ -79,7 +79,7 @@ export function planned(
     works: candidate.works,
     answer: candidate.answer,
     reckoned: candidate.reckoned && candidate.reckoned.arrives.chance * beyond,
-    theirs: candidate.reckoned && candidate.reckoned.theirs,
+    theirs: theirsOf(candidate),
     proof: proof && { rung: proof.rung, proven: proof.proven },
     expectedS: expectedS(way.arrival) ?? 0,
     ninetyS: ninetyS(way.arrival) ?? 0,
@@ -97,4 +97,11 @@ export function planned(
     cautions: [...candidate.cautions],
     send: candidate.send,
   };
+}
+
+/** What came of earlier forecasts for the same addressee, where there were any. */
+function theirsOf({ reckoned }: Candidate): PlannedWay['theirs'] {
+  if (!reckoned?.theirs) return null;
+  const { count, expected, happened } = reckoned.theirs;
+  return { count, expected, happened };
 }
