@@ -39,8 +39,8 @@ const SHIFT_HELD = 4;
 const SCALE_HELD = 16;
 /** What is of one addressee alone, likewise. */
 const OWN_HELD = 1;
-const MOST_ROUNDS = 100;
-const NEAR = 1e-7;
+const MOST_ROUNDS = 50;
+const NEAR = 1e-9;
 /** A forecast is never taken for surer than that. */
 const SUREST = 0.999;
 
@@ -56,66 +56,64 @@ interface Row {
   readonly weight: number;
 }
 
-/** One step of Newton's method towards what makes what happened likeliest, shortened where it is long: far out the curvature tells nothing. */
-const shortened = (steps: readonly number[]): number => Math.min(1, 2 / Math.max(NEAR, ...steps.map(Math.abs)));
-
-/** A step of what all share, with what each has of its own as it is. */
-function stepOfAll(groups: readonly Group[], { shift, scale }: Correction): Correction {
-  let [g0, g1, h00, h01, h11] = [-SHIFT_HELD * shift, -SCALE_HELD * (scale - 1), SHIFT_HELD, 0, SCALE_HELD];
-  for (const { rows, own } of groups)
-    for (const { x, y, weight } of rows) {
-      const p = chanceOf(shift + own + scale * x);
-      const w = weight * p * (1 - p);
-      g0 += weight * (y - p);
-      g1 += weight * (y - p) * x;
-      h00 += w;
-      h01 += w * x;
-      h11 += w * x * x;
-    }
-  const determinant = h00 * h11 - h01 * h01;
-  const step0 = (h11 * g0 - h01 * g1) / determinant;
-  const step1 = (h00 * g1 - h01 * g0) / determinant;
-  const shorter = shortened([step0, step1]);
-  return { shift: shorter * step0, scale: shorter * step1 };
-}
-
-/** A step of what one has of its own, with what all share as it is. */
-function stepOfOne({ rows, own }: Group, { shift, scale }: Correction): number {
-  let [g, h] = [-OWN_HELD * own, OWN_HELD];
-  for (const { x, y, weight } of rows) {
-    const p = chanceOf(shift + own + scale * x);
-    g += weight * (y - p);
-    h += weight * p * (1 - p);
-  }
-  return shortened([g / h]) * (g / h);
-}
-
 interface Group {
   readonly to: string | null;
   readonly rows: readonly Row[];
+  /** What it has of its own; 0 of those that are nobody's. */
   own: number;
 }
 
+/** Gradient and curvature of the likelihood over the rows of a group, in what all share: by the shift, by the scale, and mixed. */
+function slopesOf({ rows, own }: Group, { shift, scale }: Correction) {
+  let [g, gx, h, hx, hxx] = [0, 0, 0, 0, 0];
+  for (const { x, y, weight } of rows) {
+    const p = chanceOf(shift + own + scale * x);
+    const w = weight * p * (1 - p);
+    g += weight * (y - p);
+    gx += weight * (y - p) * x;
+    h += w;
+    hx += w * x;
+    hxx += w * x * x;
+  }
+  return { g, gx, h, hx, hxx };
+}
+
+/** A long step is shortened: far out the curvature tells nothing. */
+const shortened = (steps: readonly number[]): number =>
+  Math.min(1, 2 / steps.reduce((most, step) => Math.max(most, Math.abs(step)), NEAR));
+
 /**
  * The correction of the forecasts' log odds that makes what happened likeliest, held to none (Platt 1999, from memory; penalised logistic
- * regression by Newton's method), with a shift for each of those whom they were for (random intercepts, step by step in turn with what all
- * share). Without forecasts it is none; it never turns a greater chance into a smaller one.
+ * regression by Newton's method), with a shift for each of those whom they were for (random intercepts; each meets only what all share, so
+ * that it is taken out of the step and put back: the complement of Schur). Without forecasts it is none; it never turns a greater chance into
+ * a smaller one.
  */
 export function correctionOf(judged: readonly JudgedThen[]): Corrections {
   const groups = groupsOf(judged);
   let [shift, scale] = [0, 1];
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const step = stepOfAll(groups, { shift, scale });
-    shift += step.shift;
-    scale += step.scale;
-    let far = Math.abs(step.shift) + Math.abs(step.scale);
-    for (const group of groups) {
-      if (group.to === null) continue;
-      const own = stepOfOne(group, { shift, scale });
-      group.own += own;
-      far = Math.max(far, Math.abs(own));
-    }
-    if (far < NEAR) break;
+    let [g0, g1, h00, h01, h11] = [-SHIFT_HELD * shift, -SCALE_HELD * (scale - 1), SHIFT_HELD, 0, SCALE_HELD];
+    const slopes = groups.map((group) => {
+      const { g, gx, h, hx, hxx } = slopesOf(group, { shift, scale });
+      // What it can answer by a shift of its own says so much less of what all share.
+      const alone = group.to === null ? null : { g: g - OWN_HELD * group.own, h: h + OWN_HELD };
+      const [byOwn, met] = alone ? [alone.g / alone.h, 1 / alone.h] : [0, 0];
+      g0 += g - h * byOwn;
+      g1 += gx - hx * byOwn;
+      h00 += h - h * h * met;
+      h01 += hx - h * hx * met;
+      h11 += hxx - hx * hx * met;
+      return { h, hx, alone };
+    });
+    const determinant = h00 * h11 - h01 * h01;
+    const step0 = (h11 * g0 - h01 * g1) / determinant;
+    const step1 = (h00 * g1 - h01 * g0) / determinant;
+    const owns = slopes.map(({ h, hx, alone }) => (alone ? (alone.g - h * step0 - hx * step1) / alone.h : 0));
+    const shorter = shortened([step0, step1, ...owns]);
+    shift += shorter * step0;
+    scale += shorter * step1;
+    groups.forEach((group, n) => (group.own += shorter * owns[n]!));
+    if (Math.abs(step0) + Math.abs(step1) + owns.reduce((sum, own) => sum + Math.abs(own), 0) < NEAR) break;
   }
   return {
     shift,
