@@ -53,4 +53,21 @@ describe('what came of our own tries', () => {
     // And it is no long silence yet where it was sent a moment after they were heard.
     expect(came([tried(0.1, { beforeH: 0.05, afterH: Infinity })], STEADY).inSilence).toBe(0);
   });
+
+  it('holds nothing against somebody that was not answered before they answered, by whatever path', () => {
+    const byPath = (row: TriedRow, path: string[]): TriedRow => ({ ...row, path });
+    const after = (rows: readonly TriedRow[]) => triesIn(rows, ['QT6CL'], NOW_MS, STEADY);
+    const long = after([tried(9), byPath(tried(8), ['WIDE1-1']), tried(5, { answered: true }), tried(2)]);
+    const direct = long.get(triesKey('QT6CL', []))!;
+    const over = long.get(triesKey('QT6CL', ['WIDE1-1']))!;
+    // Of all of them it is told, and the way is judged by all; whether they answer by those since alone.
+    expect([direct.answered, direct.unanswered, over.unanswered]).toEqual([1, 8, 3]);
+    expect(over.weight.unanswered).toBeGreaterThan(0);
+    expect(over.lasting.unanswered).toBe(0);
+    expect(direct.lasting.unanswered).toBeCloseTo(came([tried(2)], STEADY).lasting.unanswered, 9);
+    expect(direct.lasting.answered).toBeGreaterThan(0.9);
+    // What somebody else answered says nothing of them.
+    const other = { ...tried(5, { answered: true }), to_call: 'QT1NC' };
+    expect(after([tried(9), other]).get(triesKey('QT6CL', []))!.lasting.unanswered).toBeGreaterThan(2);
+  });
 });

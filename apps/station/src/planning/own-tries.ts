@@ -10,7 +10,10 @@ export interface OwnTries {
   /** Of those that were not, so many fell into a silence: whoever was off then answers others all the same. */
   readonly inSilence: number;
   readonly weight: { readonly answered: number; readonly unanswered: number };
-  /** What they weigh of the other end: who does not answer texts stays so for longer than the air stays as it is. */
+  /**
+   * What they weigh of the other end: who does not answer texts stays so for longer than the air stays as it is. Not answered are those since
+   * the last that was, by whatever path.
+   */
   readonly lasting: { readonly answered: number; readonly unanswered: number };
   /** Not answered since they were heard last, and not in `lasting`: they tell as well that somebody who is heard steadily is away now. */
   readonly sinceHeard: number;
@@ -112,8 +115,13 @@ export function triesIn(
   habit: Habit = null,
 ): ReadonlyMap<string, OwnTries> {
   const tries = new Map<string, OwnTries>();
+  const whomOf = ({ node, to_call }: TriedRow) => (node !== null && addresses.includes(node) ? node : to_call);
+  const lastAnswered = new Map<string, number>();
+  for (const row of rows)
+    if (row.answered)
+      lastAnswered.set(whomOf(row), Math.max(row.created_at.getTime(), lastAnswered.get(whomOf(row)) ?? -Infinity));
   for (const row of rows) {
-    const address = triesKey(row.node !== null && addresses.includes(row.node) ? row.node : row.to_call, row.path);
+    const address = triesKey(whomOf(row), row.path);
     const before = tries.get(address) ?? NO_TRIES;
     const open = !row.answered && nowMs - row.last.getTime() < STILL_OPEN_MS ? 1 : 0;
     const answered = row.answered ? 1 : 0;
@@ -124,6 +132,8 @@ export function triesIn(
     const there = row.answered ? 1 : wasThere(row, habit, nowMs);
     const goesOn =
       !row.answered && habit !== null && row.heard_after === null && nowMs - row.created_at.getTime() < AROUND_MS;
+    // Who answered since, by whatever path, does answer: what was not answered before failed on the way, or while they were off.
+    const tells = row.created_at.getTime() > (lastAnswered.get(whomOf(row)) ?? -Infinity);
     tries.set(address, {
       answered: before.answered + answered,
       unanswered: before.unanswered + unanswered,
@@ -134,7 +144,7 @@ export function triesIn(
       },
       lasting: {
         answered: before.lasting.answered + lasting * answered,
-        unanswered: before.lasting.unanswered + (goesOn ? 0 : lasting * there * unanswered),
+        unanswered: before.lasting.unanswered + (goesOn || !tells ? 0 : lasting * there * unanswered),
       },
       sinceHeard: before.sinceHeard + (goesOn ? lasting * unanswered : 0),
     });
