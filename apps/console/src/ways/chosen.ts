@@ -1,5 +1,5 @@
 import { hasShown, personKnownAs, type BearerView, type Person, type PlannedWay } from '@tombolo/contract';
-import { PATH_SCHOOLS } from '@tombolo/core';
+import { parseStationCall, PATH_SCHOOLS } from '@tombolo/core';
 import { consoleKind } from '../bearers/registry';
 import type { DraftChange, DraftView } from '../drafts/draft';
 
@@ -76,7 +76,8 @@ export function whomFor(
   people: readonly Person[],
 ): string {
   const [named, addressed] = [whom.trim(), addressee.trim()];
-  // A service stands between: its own address is nobody's. So does who brings it.
+  // A service stands between: its own address is nobody's, and where it is no call no way leads to it. So does who brings it.
+  if (way === BY_SERVICE && named === '' && !parseStationCall(addressed).ok) return '';
   if (named === '' || addressed === '' || way === BY_SERVICE || handOver) return named || addressed;
   const person = personKnownAs(named, people);
   const same = person

@@ -451,3 +451,12 @@ it.each([
 ])('named %p and addressed %p the ways are asked for %p', (whom, addressee, to) => {
   expect(whomFor({ whom, addressee, way: 'radio', handOver: null }, [clinic as never])).toBe(to);
 });
+
+it.each([
+  // No way leads to the name of a service; one with a call is heard like anybody.
+  ['', 'ROLLCL', ''],
+  ['', 'QT1GW-10', 'QT1GW-10'],
+  ['Dr Renske Hallow', 'TELTXT', 'Dr Renske Hallow'],
+])('of a service, named %p and addressed %p the ways are asked for %p', (whom, addressee, to) => {
+  expect(whomFor({ whom, addressee, way: 'service', handOver: null }, [clinic as never])).toBe(to);
+});
