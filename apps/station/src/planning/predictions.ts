@@ -138,7 +138,7 @@ const MOST_OF_THEIRS = 8;
 /** What was predicted against what came of it. */
 export async function judgePredictions(queries: Queries, nowMs: number): Promise<PredictionsView> {
   const { closed, open } = await closedForecasts(queries, nowMs);
-  const tags = await tagsOf(queries);
+  const labels = await labelsOf(queries, [...new Set(closed.map(({ to }) => to))]);
   const of = (name: string, some: typeof closed): CalibrationView => ({
     name,
     ...calibrationOf(
@@ -167,17 +167,21 @@ export async function judgePredictions(queries: Queries, nowMs: number): Promise
         .filter(([, { count, shift }]) => count >= FEWEST_OF_THEIRS && Math.abs(shift) >= LEAST_OF_THEIRS)
         .sort(([, a], [, b]) => Math.abs(b.shift) - Math.abs(a.shift))
         .slice(0, MOST_OF_THEIRS)
-        .map(([to, { count, expected, happened }]) => ({ to: tags.get(to) ?? to, count, expected, happened })),
+        .map(([to, { count, expected, happened }]) => ({ to: labels.get(to) ?? to, count, expected, happened })),
     })),
     open,
     enough: FEWEST_TO_JUDGE,
   };
 }
 
-/** What nodes of a mesh call themselves, by their number. */
-async function tagsOf(queries: Queries): Promise<ReadonlyMap<string, string>> {
-  const rows = await rowsOf<{ node: string; tag: string }>(queries, 'select node, tag from mesh_node');
-  return new Map(rows.map(({ node, tag }) => [node, tag]));
+/** What nodes of a mesh call themselves, by their number and with it: two may take the same tag. */
+async function labelsOf(queries: Queries, to: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf<{ node: string; tag: string }>(
+    queries,
+    'select node, tag from mesh_node where node = any($1)',
+    [to],
+  );
+  return new Map(rows.map(({ node, tag }) => [node, `${tag} (${node})`]));
 }
 
 /** What is carried, for people. */
